@@ -1,0 +1,98 @@
+import { surfaceArea } from '../../geometry/area.ts';
+import type { FaceModel, Model, Stage } from '../../project/pipeline.ts';
+import type { Project } from '../../project/schema.ts';
+import { cellMark } from '../../tiling/marks.ts';
+
+export interface FaceSummary {
+	readonly key: string;
+	readonly name: string;
+	readonly mark: string;
+	/** True area of the face, and of its cells' outlines added up. */
+	readonly areaM2: number;
+	readonly cellAreaM2: number;
+	readonly cells: { readonly whole: number; readonly cut: number; readonly lost: number };
+	/** Cells that carry a kit. */
+	readonly panels: number;
+}
+
+export interface PartSummary {
+	readonly kit: string;
+	readonly part: string;
+	readonly role: string;
+	readonly material: string;
+	readonly count: number;
+	readonly areaM2: number;
+	readonly lengthM: number;
+	readonly massKg: number;
+}
+
+export interface ModelSummary {
+	readonly project: string;
+	readonly faces: readonly FaceSummary[];
+	readonly parts: readonly PartSummary[];
+	readonly stageTimesMs: Readonly<Record<Stage, number>>;
+	readonly warnings: readonly {
+		readonly stage: Stage;
+		readonly face: string;
+		readonly message: string;
+		/** Marks of the first cells concerned. */
+		readonly marks: readonly string[];
+	}[];
+}
+
+/** Marks that a warning lists at most. */
+const MOST_MARKS = 20;
+
+/** What a model holds, in numbers; metric, for programs and for the handover. */
+export function summarise(project: Project, model: Model): ModelSummary {
+	return {
+		project: project.name,
+		faces: model.faces.map(summariseFace),
+		parts: summariseParts(model),
+		stageTimesMs: model.stageTimes,
+		warnings: model.warnings.map(({ stage, face, message, cells }) => {
+			const owner = model.faces.find((f) => f.key === face);
+			const marks = [...(cells?.subarray(0, MOST_MARKS) ?? [])].map((c) =>
+				cellMark(owner!.mark, owner!.cells.row[c]!, owner!.cells.column[c]!)
+			);
+			return { stage, face, message, marks };
+		})
+	};
+}
+
+function summariseFace(face: FaceModel): FaceSummary {
+	return {
+		key: face.key,
+		name: face.name,
+		mark: face.mark,
+		areaM2: surfaceArea(face.surface) / 1e6,
+		cellAreaM2: sum(face.readings.columns.area) / 1e6,
+		cells: { whole: face.cells.count, cut: 0, lost: 0 },
+		panels: face.placements.reduce((n, p) => n + p.hosts.length, 0)
+	};
+}
+
+function summariseParts(model: Model): PartSummary[] {
+	const parts = new Map<string, PartSummary>();
+	for (const { kit, parts: placed } of model.faces.flatMap((f) => f.placements))
+		for (const { name, role, material, area, length, weight } of placed) {
+			const before = parts.get(`${kit.id}/${name}`);
+			parts.set(`${kit.id}/${name}`, {
+				kit: kit.name,
+				part: name,
+				role,
+				material,
+				count: (before?.count ?? 0) + area.length,
+				areaM2: (before?.areaM2 ?? 0) + sum(area) / 1e6,
+				lengthM: (before?.lengthM ?? 0) + sum(length) / 1e3,
+				massKg: (before?.massKg ?? 0) + sum(weight)
+			});
+		}
+	return [...parts.values()];
+}
+
+function sum(values: Float64Array): number {
+	let total = 0;
+	for (const value of values) total += value;
+	return total;
+}

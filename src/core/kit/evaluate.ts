@@ -1,0 +1,274 @@
+import { PARALLEL_SINE } from '../tolerances.ts';
+import type { KitProgram, PartPattern, PointOp, Ring } from './program.ts';
+
+/** Hosts run through all steps together in blocks of this many, so that their points stay in the cache. */
+const BLOCK = 256;
+
+/** The cells that a kit is run for, all with as many corners as the program. */
+export interface HostColumns {
+	/** Cell indices. */
+	readonly cells: Uint32Array;
+	readonly cornerStart: Uint32Array;
+	readonly corners: Uint32Array;
+	/** Node positions, mm, stride 3. */
+	readonly position: Float64Array;
+	/** Cell normals, stride 3. */
+	readonly normal: Float64Array;
+}
+
+export interface PartColumns {
+	readonly pattern: PartPattern;
+	/** mm2, one a host: the triangles that are drawn and exported, added up. */
+	readonly area: Float64Array;
+	/** mm, one a host: around the part's outline, or along its first line. */
+	readonly length: Float64Array;
+}
+
+export interface KitResult {
+	readonly program: KitProgram;
+	/** Cells that the kit stands on, in the order of the hosts. */
+	readonly hosts: Uint32Array;
+	/** mm, stride 3; `program.pointsPerHost` points a host. */
+	readonly points: Float64Array;
+	readonly parts: readonly PartColumns[];
+	/** Hosts left out, by the step that failed on them. */
+	readonly failures: ReadonlyMap<string, Uint32Array>;
+}
+
+/** A kit's values after defaults and clamping, by parameter name. */
+export type KitValues = Readonly<Record<string, number>>;
+
+/** Runs a kit for a whole column of hosts. O(hosts * steps). */
+export function evaluateKit(program: KitProgram, values: KitValues, hosts: HostColumns): KitResult {
+	const count = hosts.cells.length;
+	const stride = program.pointsPerHost * 3;
+	const points = new Float64Array(count * stride);
+	/** 0 when sound, else 1 + the index of the op that failed. */
+	const failed = new Uint8Array(count);
+	const ops = program.ops.map((op) => ({
+		op,
+		distance: 'distance' in op ? resolve(op.distance, values) : 0
+	}));
+	for (let from = 0; from < count; from += BLOCK) {
+		const to = Math.min(count, from + BLOCK);
+		ops.forEach(({ op, distance }, index) => {
+			runInPlace(op, distance, hosts, points, stride, from, to, failed, index + 1);
+		});
+	}
+	return collect(program, hosts.cells, points, stride, failed);
+}
+
+export function resolve(value: number | string, values: KitValues): number {
+	return typeof value === 'number' ? value : values[value]!;
+}
+
+function runInPlace(
+	op: PointOp,
+	distance: number,
+	hosts: HostColumns,
+	points: Float64Array,
+	stride: number,
+	from: number,
+	to: number,
+	failed: Uint8Array,
+	code: number
+): void {
+	switch (op.kind) {
+		case 'outline':
+			return gather(op.to, hosts, points, stride, from, to);
+		case 'inset':
+			return inset(op.from, op.to, distance, hosts, points, stride, from, to, failed, code);
+		case 'lift':
+			return lift(op.from, op.to, distance * op.sign, hosts, points, stride, from, to);
+	}
+}
+
+function gather(
+	ring: Ring,
+	hosts: HostColumns,
+	points: Float64Array,
+	stride: number,
+	from: number,
+	to: number
+): void {
+	const { cells, cornerStart, corners, position } = hosts;
+	for (let h = from; h < to; h++) {
+		const start = cornerStart[cells[h]!]!;
+		let o = h * stride + ring.first * 3;
+		for (let k = 0; k < ring.count; k++) {
+			const p = corners[start + k]! * 3;
+			points[o++] = position[p]!;
+			points[o++] = position[p + 1]!;
+			points[o++] = position[p + 2]!;
+		}
+	}
+}
+
+function lift(
+	source: Ring,
+	target: Ring,
+	distance: number,
+	hosts: HostColumns,
+	points: Float64Array,
+	stride: number,
+	from: number,
+	to: number
+): void {
+	const shift = (target.first - source.first) * 3;
+	for (let h = from; h < to; h++) {
+		const n = hosts.cells[h]! * 3;
+		const x = hosts.normal[n]! * distance;
+		const y = hosts.normal[n + 1]! * distance;
+		const z = hosts.normal[n + 2]! * distance;
+		let o = h * stride + source.first * 3;
+		for (let k = 0; k < source.count; k++, o += 3) {
+			points[o + shift] = points[o]! + x;
+			points[o + shift + 1] = points[o + 1]! + y;
+			points[o + shift + 2] = points[o + 2]! + z;
+		}
+	}
+}
+
+/**
+ * Each corner moves within the plane of its two edges until it is `distance` from both:
+ * p + distance / sin * (next edge - previous edge), with unit edges and the signed sine between them.
+ * A host fails when an edge of the inset shrinks to nothing or turns round.
+ */
+function inset(
+	source: Ring,
+	target: Ring,
+	distance: number,
+	hosts: HostColumns,
+	points: Float64Array,
+	stride: number,
+	from: number,
+	to: number,
+	failed: Uint8Array,
+	code: number
+): void {
+	const n = source.count;
+	const edges = new Float64Array(n * 3);
+	for (let h = from; h < to; h++) {
+		const base = h * stride + source.first * 3;
+		const out = h * stride + target.first * 3;
+		const c = hosts.cells[h]! * 3;
+		const nx = hosts.normal[c]!;
+		const ny = hosts.normal[c + 1]!;
+		const nz = hosts.normal[c + 2]!;
+		for (let k = 0; k < n; k++) {
+			const a = base + k * 3;
+			const b = k + 1 < n ? a + 3 : base;
+			const x = points[b]! - points[a]!;
+			const y = points[b + 1]! - points[a + 1]!;
+			const z = points[b + 2]! - points[a + 2]!;
+			const scale = 1 / Math.sqrt(x * x + y * y + z * z);
+			edges[k * 3] = x * scale;
+			edges[k * 3 + 1] = y * scale;
+			edges[k * 3 + 2] = z * scale;
+		}
+		for (let k = 0; k < n; k++) {
+			const p = (k > 0 ? k - 1 : n - 1) * 3;
+			const q = k * 3;
+			const px = edges[p]!;
+			const py = edges[p + 1]!;
+			const pz = edges[p + 2]!;
+			const qx = edges[q]!;
+			const qy = edges[q + 1]!;
+			const qz = edges[q + 2]!;
+			const cx = py * qz - pz * qy;
+			const cy = pz * qx - px * qz;
+			const cz = px * qy - py * qx;
+			const size = Math.sqrt(cx * cx + cy * cy + cz * cz);
+			const i = base + q;
+			const o = out + q;
+			if (size < PARALLEL_SINE) {
+				// A straight corner moves square to its edge, along normal x edge.
+				points[o] = points[i]! + distance * (ny * qz - nz * qy);
+				points[o + 1] = points[i + 1]! + distance * (nz * qx - nx * qz);
+				points[o + 2] = points[i + 2]! + distance * (nx * qy - ny * qx);
+				continue;
+			}
+			const t = distance / (cx * nx + cy * ny + cz * nz < 0 ? -size : size);
+			points[o] = points[i]! + t * (qx - px);
+			points[o + 1] = points[i + 1]! + t * (qy - py);
+			points[o + 2] = points[i + 2]! + t * (qz - pz);
+		}
+		for (let k = 0; k < n; k++) {
+			const a = out + k * 3;
+			const b = k + 1 < n ? a + 3 : out;
+			const along =
+				(points[b]! - points[a]!) * edges[k * 3]! +
+				(points[b + 1]! - points[a + 1]!) * edges[k * 3 + 1]! +
+				(points[b + 2]! - points[a + 2]!) * edges[k * 3 + 2]!;
+			// Written so that a number that is no number fails too.
+			if (!(along > 0) && failed[h] === 0) failed[h] = code;
+		}
+	}
+}
+
+/** Leaves failed hosts out and measures the parts of the rest. */
+function collect(
+	program: KitProgram,
+	cells: Uint32Array,
+	points: Float64Array,
+	stride: number,
+	failed: Uint8Array
+): KitResult {
+	const failures = new Map<string, Uint32Array>();
+	program.ops.forEach((op, index) => {
+		const hosts = cells.filter((_, h) => failed[h] === index + 1);
+		if (hosts.length) failures.set(op.step, hosts);
+	});
+	let hosts = cells;
+	if (failures.size) {
+		hosts = cells.filter((_, h) => failed[h] === 0);
+		let kept = 0;
+		for (let h = 0; h < cells.length; h++)
+			if (failed[h] === 0) points.copyWithin(kept++ * stride, h * stride, (h + 1) * stride);
+		points = points.slice(0, kept * stride);
+	}
+	const parts = program.parts.map((pattern) => measurePart(pattern, points, stride, hosts.length));
+	return { program, hosts, points, parts, failures };
+}
+
+function measurePart(
+	pattern: PartPattern,
+	points: Float64Array,
+	stride: number,
+	count: number
+): PartColumns {
+	const { triangles, run } = pattern;
+	const area = new Float64Array(count);
+	const length = new Float64Array(count);
+	for (let h = 0; h < count; h++) {
+		const base = h * stride;
+		let sum = 0;
+		for (let t = 0; t < triangles.length; t += 3) {
+			const a = base + triangles[t]! * 3;
+			const b = base + triangles[t + 1]! * 3;
+			const c = base + triangles[t + 2]! * 3;
+			const ux = points[b]! - points[a]!;
+			const uy = points[b + 1]! - points[a + 1]!;
+			const uz = points[b + 2]! - points[a + 2]!;
+			const vx = points[c]! - points[a]!;
+			const vy = points[c + 1]! - points[a + 1]!;
+			const vz = points[c + 2]! - points[a + 2]!;
+			const x = uy * vz - uz * vy;
+			const y = uz * vx - ux * vz;
+			const z = ux * vy - uy * vx;
+			sum += Math.sqrt(x * x + y * y + z * z);
+		}
+		area[h] = sum / 2;
+		let around = 0;
+		for (let k = 0; k < run.count; k++) {
+			const a = base + (run.first + k) * 3;
+			const b = base + (run.first + (k + 1 < run.count ? k + 1 : 0)) * 3;
+			const x = points[b]! - points[a]!;
+			const y = points[b + 1]! - points[a + 1]!;
+			const z = points[b + 2]! - points[a + 2]!;
+			around += Math.sqrt(x * x + y * y + z * z);
+		}
+		length[h] = around;
+	}
+	return { pattern, area, length };
+}

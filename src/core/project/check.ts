@@ -1,0 +1,129 @@
+import type { z } from 'zod';
+import { compileKit } from '../kit/program.ts';
+import { messageOf } from '../errors.ts';
+import { SHAPES } from '../mass/shapes.ts';
+import { group } from '../units/print.ts';
+import { MOST_CELLS } from './limits.ts';
+import type { Mass, Project } from './schema.ts';
+
+type Context = z.RefinementCtx<unknown>;
+type Path = (string | number)[];
+
+/** What the schema cannot say field by field: ids stand once, names are known, and the cells fit. */
+export function checkProject(project: Project, context: Context): void {
+	const report = (path: Path, message: string) =>
+		context.addIssue({ code: 'custom', path, message, input: undefined });
+	checkUnique(report, 'materials', project.materials);
+	checkUnique(report, 'kits', project.kits);
+	checkUnique(report, 'masses', project.masses);
+	checkUnique(report, 'rules', project.rules);
+	project.masses.forEach((mass, m) => checkMass(report, mass, m));
+	checkMarks(report, project);
+	checkCellCount(report, project);
+	checkKits(report, project);
+	checkRules(report, project);
+}
+
+type Report = (path: Path, message: string) => void;
+
+function checkUnique(report: Report, list: string, items: readonly { id: string }[]): void {
+	const seen = new Set<string>();
+	items.forEach((item, k) => {
+		if (seen.has(item.id)) report([list, k, 'id'], `“${item.id}” stands twice; ids must differ`);
+		seen.add(item.id);
+	});
+}
+
+function checkMass(report: Report, mass: Mass, m: number): void {
+	const wanted = SHAPES[mass.shape.kind].faces;
+	const given = mass.faces.map((f) => f.id);
+	if (wanted.join() !== given.join())
+		report(
+			['masses', m, 'faces'],
+			`a ${mass.shape.kind} has the faces ${wanted.join(', ')}; given are ${given.join(', ')}`
+		);
+	const { sections } = mass.shape;
+	sections.forEach((section, s) => {
+		if (s > 0 && section.at <= sections[s - 1]!.at)
+			report(
+				['masses', m, 'shape', 'sections', s, 'at'],
+				`section ${s + 1} stands at ${section.at}, not after section ${s} at ${sections[s - 1]!.at}`
+			);
+	});
+	if (sections[0]?.at !== 0)
+		report(['masses', m, 'shape', 'sections', 0, 'at'], 'the first section must stand at 0');
+	if (sections.at(-1)?.at !== 1)
+		report(
+			['masses', m, 'shape', 'sections', sections.length - 1, 'at'],
+			'the last section must stand at 1'
+		);
+}
+
+function checkMarks(report: Report, project: Project): void {
+	const owners = new Map<string, string>();
+	project.masses.forEach((mass, m) =>
+		mass.faces.forEach((face, f) => {
+			const owner = owners.get(face.mark);
+			if (owner)
+				report(
+					['masses', m, 'faces', f, 'mark'],
+					`“${face.mark}” is already the mark of ${owner}; panels would share their marks`
+				);
+			owners.set(face.mark, `${mass.name} › ${face.name}`);
+		})
+	);
+}
+
+function checkCellCount(report: Report, project: Project): void {
+	let total = 0;
+	project.masses.forEach((mass, m) =>
+		mass.faces.forEach((face, f) => {
+			const { across, up } = face.settingOut;
+			total += across.count * up.count;
+			if (total > MOST_CELLS)
+				report(
+					['masses', m, 'faces', f, 'settingOut'],
+					`${group(across.count, 0)} × ${group(up.count, 0)} cells bring the project to ${group(total, 0)}; the limit is ${group(MOST_CELLS, 0)}`
+				);
+		})
+	);
+}
+
+function checkKits(report: Report, project: Project): void {
+	const materials = new Set(project.materials.map((m) => m.id));
+	project.kits.forEach((kit, k) => {
+		if (kit.host.leastCorners > kit.host.greatestCorners)
+			report(['kits', k, 'host', 'leastCorners'], 'must not exceed greatestCorners');
+		checkParameterNames(report, kit, k);
+		kit.steps.forEach((step, s) => {
+			if ('material' in step && !materials.has(step.material))
+				report(['kits', k, 'steps', s, 'material'], `there is no material “${step.material}”`);
+		});
+		try {
+			compileKit(kit, kit.host.leastCorners);
+		} catch (cause) {
+			report(['kits', k, 'steps'], messageOf(cause));
+		}
+	});
+}
+
+function checkParameterNames(report: Report, kit: Project['kits'][number], k: number): void {
+	const names = kit.parameters.map((p) => p.name);
+	names.forEach((name, p) => {
+		if (names.indexOf(name) !== p)
+			report(['kits', k, 'parameters', p, 'name'], `“${name}” stands twice`);
+	});
+}
+
+function checkRules(report: Report, project: Project): void {
+	const faces = new Set(project.masses.flatMap((m) => m.faces.map((f) => `${m.id}/${f.id}`)));
+	project.rules.forEach((rule, r) => {
+		if (!faces.has(rule.face))
+			report(['rules', r, 'face'], `there is no face “${rule.face}”; known: ${[...faces].join(', ')}`);
+		const kit = project.kits.find((k) => k.id === rule.kit);
+		if (!kit) return report(['rules', r, 'kit'], `there is no kit “${rule.kit}”`);
+		for (const name of Object.keys(rule.values))
+			if (!kit.parameters.some((p) => p.name === name))
+				report(['rules', r, 'values', name], `“${kit.name}” has no parameter “${name}”`);
+	});
+}

@@ -1,0 +1,102 @@
+import { z } from 'zod';
+import { messageOf, ZygasterError } from '../errors.ts';
+import { MOST_CHARACTERS } from './limits.ts';
+import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
+
+/** Turns a document of one version into the next. */
+export type Migration = (document: Record<string, unknown>) => Record<string, unknown>;
+
+/** `MIGRATIONS[v]` brings a document of version v to v + 1. Append only. */
+export const MIGRATIONS: Readonly<Record<number, Migration>> = {};
+
+/** Reads a project from JSON text. Throws a ZygasterError with code `json` or `project`. */
+export function readProject(text: string): Project {
+	if (text.length > MOST_CHARACTERS)
+		throw new ZygasterError(
+			'json',
+			`The file has ${text.length} characters; at most ${MOST_CHARACTERS} are read.`
+		);
+	let raw: unknown;
+	try {
+		raw = JSON.parse(text);
+	} catch (cause) {
+		throw new ZygasterError('json', `This is not JSON: ${messageOf(cause)}.`, '', { cause });
+	}
+	return checkDocument(raw);
+}
+
+/** Migrates and checks a parsed document; key order and defaults become those of the schema. */
+export function checkDocument(
+	raw: unknown,
+	migrations = MIGRATIONS,
+	current: number = VERSION
+): Project {
+	const result = projectSchema.safeParse(migrate(raw, migrations, current));
+	if (result.success) return result.data;
+	throw new ZygasterError(
+		'project',
+		explainIssues(result.error, raw),
+		result.error.issues[0] ? placeOf(result.error.issues[0].path, raw) : ''
+	);
+}
+
+/** Brings a document of any known version to `current`. */
+export function migrate(
+	raw: unknown,
+	migrations: Readonly<Record<number, Migration>>,
+	current: number
+): unknown {
+	if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+		throw new ZygasterError('project', 'A project is a JSON object; this is something else.');
+	let document = raw as Record<string, unknown>;
+	if (document.format !== FORMAT)
+		throw new ZygasterError(
+			'project',
+			`This is not a Zygaster project: its “format” is ${show(document.format)}, right would be "${FORMAT}".`,
+			'format'
+		);
+	const version = document.version;
+	if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+		throw new ZygasterError(
+			'project',
+			`The “version” is ${show(version)}; right would be a whole number from 1 to ${current}.`,
+			'version'
+		);
+	if (version > current)
+		throw new ZygasterError(
+			'too-new',
+			`This project was saved by a newer Zygaster (version ${version}); this one reads up to version ${current}.`,
+			'version'
+		);
+	for (let v = version; v < current; v++) {
+		const step = migrations[v];
+		if (!step) throw new ZygasterError('project', `No way leads from version ${v} to ${v + 1}.`);
+		document = { ...step(document), version: v + 1 };
+	}
+	return document;
+}
+
+/** All faults of a document in the user's words, a line each, ten at most. */
+export function explainIssues(error: z.ZodError, raw: unknown): string {
+	const lines = error.issues.slice(0, 10).map((issue) => {
+		const place = placeOf(issue.path, raw);
+		return place ? `${place}: ${issue.message}` : issue.message;
+	});
+	const more = error.issues.length - lines.length;
+	return lines.join('\n') + (more > 0 ? `\nand ${more} more` : '');
+}
+
+/** A path with the names of what it passes: `masses › Canopy › shape › length`. */
+function placeOf(path: readonly PropertyKey[], raw: unknown): string {
+	let at: unknown = raw;
+	return path
+		.map((key) => {
+			at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
+			const name = (at as { name?: unknown } | undefined)?.name;
+			if (typeof key !== 'number') return String(key);
+			return typeof name === 'string' ? name : String(key + 1);
+		})
+		.join(' › ');
+}
+
+const show = (value: unknown) => (value === undefined ? 'missing' : JSON.stringify(value));

@@ -1,0 +1,108 @@
+import type { Placement } from '../placement/place.ts';
+import type { CellReadings } from '../readings/measureCells.ts';
+import { cellMark } from '../tiling/marks.ts';
+import { PANEL_COLUMN_NAMES, type PanelColumn } from './columns.ts';
+
+/** Where a cell has no row in the schedule. */
+export const NO_ROW = -1;
+
+/** One row a panel, in columns. Rows stand by face, then row by row from the starting edge. */
+export interface PanelSchedule {
+	readonly count: number;
+	readonly faces: readonly ScheduledFace[];
+	readonly kits: readonly string[];
+	/** Index into `faces`. */
+	readonly face: Uint16Array;
+	/** Index into `kits`. */
+	readonly kit: Uint16Array;
+	/** Cell index within its face. */
+	readonly cell: Uint32Array;
+	/** For each face, the schedule row of each cell; NO_ROW for a cell without a kit. */
+	readonly rowOfCell: readonly Int32Array[];
+	readonly columns: Readonly<Record<PanelColumn, Float64Array>>;
+}
+
+export interface ScheduledFace {
+	readonly key: string;
+	readonly name: string;
+	readonly mark: string;
+}
+
+export interface ScheduleInput extends ScheduledFace {
+	readonly readings: CellReadings;
+	readonly placements: readonly Placement[];
+}
+
+/** Collects the panels of all faces. O(panels). */
+export function schedulePanels(inputs: readonly ScheduleInput[]): PanelSchedule {
+	const count = inputs.reduce((sum, f) => sum + panelCount(f.placements), 0);
+	let start = 0;
+	const rowOfCell = inputs.map((input) => {
+		const rows = rowsOfCells(input, start);
+		start += panelCount(input.placements);
+		return rows;
+	});
+	const schedule = {
+		count,
+		rowOfCell,
+		faces: inputs.map(({ key, name, mark }) => ({ key, name, mark })),
+		kits: [...new Set(inputs.flatMap((f) => f.placements.map((p) => p.kit.name)))],
+		face: new Uint16Array(count),
+		kit: new Uint16Array(count),
+		cell: new Uint32Array(count),
+		columns: Object.fromEntries(
+			PANEL_COLUMN_NAMES.map((name) => [name, new Float64Array(count)])
+		) as Record<PanelColumn, Float64Array>
+	};
+	inputs.forEach((input, face) => fillFace(schedule, input, face));
+	return schedule;
+}
+
+const panelCount = (placements: readonly Placement[]) =>
+	placements.reduce((sum, p) => sum + p.hosts.length, 0);
+
+function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): void {
+	const { columns: out } = schedule;
+	const from = input.readings.columns;
+	const rowOf = schedule.rowOfCell[face]!;
+	for (const { kit, hosts, parts } of input.placements) {
+		const kitIndex = schedule.kits.indexOf(kit.name);
+		for (let h = 0; h < hosts.length; h++) {
+			const cell = hosts[h]!;
+			const r = rowOf[cell]!;
+			schedule.face[r] = face;
+			schedule.cell[r] = cell;
+			schedule.kit[r] = kitIndex;
+			out.row[r] = from.row[cell]!;
+			out.column[r] = from.column[cell]!;
+			out.width[r] = from.width[cell]!;
+			out.height[r] = from.height[cell]!;
+			out.area[r] = from.area[cell]!;
+			out.warp[r] = from.warp[cell]!;
+		}
+		for (const part of parts) {
+			if (!part.scheduled) continue;
+			const framed = part.role === 'frame';
+			for (let h = 0; h < hosts.length; h++) {
+				const r = rowOf[hosts[h]!]!;
+				out.weight[r]! += part.weight[h]!;
+				if (framed) out.frameLength[r]! += part.length[h]!;
+			}
+		}
+	}
+}
+
+/** Schedule row of each cell that carries a kit, counted on from `start` in the order of the cells. */
+function rowsOfCells(input: ScheduleInput, start: number): Int32Array {
+	const rowOf = new Int32Array(input.readings.columns.row.length).fill(NO_ROW);
+	for (const { hosts } of input.placements) for (const cell of hosts) rowOf[cell] = 0;
+	let row = start;
+	for (let c = 0; c < rowOf.length; c++) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;
+	return rowOf;
+}
+
+/** The mark of schedule row `r`. */
+export function markOf(schedule: PanelSchedule, r: number): string {
+	const { row, column } = schedule.columns;
+	return cellMark(schedule.faces[schedule.face[r]!]!.mark, row[r]! - 1, column[r]! - 1);
+}

@@ -1,0 +1,134 @@
+import { evaluateGrid } from '../geometry/evaluate.ts';
+import { GAUSS_POINTS, GAUSS_WEIGHTS, panelBorders } from '../geometry/quadrature.ts';
+import { swapDirections, type Surface } from '../geometry/surface.ts';
+import { CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
+
+/**
+ * A share of true length over the parameters of a face, tabulated at the panel corners with its exact
+ * derivatives, for bicubic Hermite interpolation. Arrays have index `j * us.length + i`.
+ */
+export interface ShareTable {
+	readonly value: Float64Array;
+	readonly byU: Float64Array;
+	readonly byV: Float64Array;
+	readonly byUV: Float64Array;
+}
+
+/**
+ * Where a point lies along the row and the column through it, by true length: `across` is 0 at the
+ * start border and 1 at the end border of the row, `up` likewise along the column.
+ */
+export interface LengthChart {
+	readonly us: Float64Array;
+	readonly vs: Float64Array;
+	readonly across: ShareTable;
+	readonly up: ShareTable;
+	/** True lengths of the rows at `vs`, mm. */
+	readonly rowLengths: Float64Array;
+	/** True lengths of the columns at `us`, mm. */
+	readonly columnLengths: Float64Array;
+	/** True when `across` depends on u alone and `up` on v alone: the nodes form a tensor grid. */
+	readonly separable: boolean;
+}
+
+/** Measures a face. Cost: a few thousand surface points, whatever the number of cells. */
+export function chartLengths(surface: Surface): LengthChart {
+	const us = panelBorders(surface.knotsU, surface.degreeU);
+	const vs = panelBorders(surface.knotsV, surface.degreeV);
+	const rows = measureRows(surface, us, vs);
+	const columns = measureRows(swapDirections(surface), vs, us);
+	const up = transposeTable(columns.table, vs.length, us.length);
+	return {
+		us,
+		vs,
+		across: rows.table,
+		up,
+		rowLengths: rows.lengths,
+		columnLengths: columns.lengths,
+		separable: isFlat(rows.table.byV) && isFlat(up.byU)
+	};
+}
+
+function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
+	const nu = us.length;
+	const inner = new Float64Array((nu - 1) * 4);
+	for (let i = 0; i + 1 < nu; i++)
+		for (let g = 0; g < 4; g++)
+			inner[i * 4 + g] = us[i]! + (us[i + 1]! - us[i]!) * GAUSS_POINTS[g]!;
+	const between = evaluateGrid(surface, inner, vs);
+	const corners = evaluateGrid(surface, us, vs);
+	const size = nu * vs.length;
+	const table = {
+		value: new Float64Array(size),
+		byU: new Float64Array(size),
+		byV: new Float64Array(size),
+		byUV: new Float64Array(size)
+	};
+	const lengths = new Float64Array(vs.length);
+	for (let j = 0; j < vs.length; j++) {
+		const row = integrateRow(between.du, between.duv, us, j);
+		lengths[j] = row.length;
+		// A row that has shrunk to a point takes its shares from the rows beside it, by the mixed derivative.
+		const pole = row.length < COINCIDENT_MM;
+		const shares = pole ? integrateRow(between.duv, between.duv, us, j) : row;
+		const velocity = pole ? corners.duv : corners.du;
+		for (let i = 0; i < nu; i++) {
+			const k = j * nu + i;
+			const speed = lengthAt(velocity, k);
+			const byU = speed / shares.length;
+			table.value[k] = shares.running[i]! / shares.length;
+			table.byU[k] = byU;
+			if (pole) continue;
+			const speedByV = dotAt(corners.du, corners.duv, k) / speed;
+			table.byV[k] = (row.runningByV[i]! - table.value[k]! * row.lengthByV) / row.length;
+			table.byUV[k] = (speedByV - byU * row.lengthByV) / row.length;
+		}
+	}
+	return { table, lengths };
+}
+
+/** Running length of row `j` at each panel border, and its derivative by v. */
+function integrateRow(du: Float64Array, duv: Float64Array, us: Float64Array, j: number) {
+	const nu = us.length;
+	const running = new Float64Array(nu);
+	const runningByV = new Float64Array(nu);
+	for (let i = 0; i + 1 < nu; i++) {
+		const width = us[i + 1]! - us[i]!;
+		let sum = 0;
+		let sumByV = 0;
+		for (let g = 0; g < 4; g++) {
+			const k = j * (nu - 1) * 4 + i * 4 + g;
+			const speed = lengthAt(du, k);
+			sum += GAUSS_WEIGHTS[g]! * speed;
+			if (speed > 0) sumByV += (GAUSS_WEIGHTS[g]! * dotAt(du, duv, k)) / speed;
+		}
+		running[i + 1] = running[i]! + width * sum;
+		runningByV[i + 1] = runningByV[i]! + width * sumByV;
+	}
+	return { running, runningByV, length: running[nu - 1]!, lengthByV: runningByV[nu - 1]! };
+}
+
+const lengthAt = (a: Float64Array, k: number) =>
+	Math.sqrt(a[k * 3]! ** 2 + a[k * 3 + 1]! ** 2 + a[k * 3 + 2]! ** 2);
+
+const dotAt = (a: Float64Array, b: Float64Array, k: number) =>
+	a[k * 3]! * b[k * 3]! + a[k * 3 + 1]! * b[k * 3 + 1]! + a[k * 3 + 2]! * b[k * 3 + 2]!;
+
+function isFlat(derivative: Float64Array): boolean {
+	return derivative.every((d) => Math.abs(d) < CHART_SEPARABLE);
+}
+
+/** A table measured with the directions changed over, turned back: its u is our v. */
+function transposeTable(table: ShareTable, nu: number, nv: number): ShareTable {
+	const turn = (from: Float64Array) => {
+		const to = new Float64Array(from.length);
+		for (let j = 0; j < nv; j++) for (let i = 0; i < nu; i++) to[i * nv + j] = from[j * nu + i]!;
+		return to;
+	};
+	return {
+		value: turn(table.value),
+		byU: turn(table.byV),
+		byV: turn(table.byU),
+		byUV: turn(table.byUV)
+	};
+}

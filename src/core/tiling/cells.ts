@@ -1,0 +1,60 @@
+/** `edgeCells` where an edge has no second cell. */
+export const NO_CELL = -1;
+
+/**
+ * The cells of a face and the edges between them. A cell's key is its place (face, row, column), never
+ * its index.
+ */
+export interface CellTable {
+	readonly count: number;
+	/** First entry of each cell in `corners`; one more entry than cells. */
+	readonly cornerStart: Uint32Array;
+	/** Node indices, anticlockwise seen from outside, starting at the lower left corner. */
+	readonly corners: Uint32Array;
+	/** 0-based, from the starting edge. */
+	readonly row: Uint32Array;
+	/** 0-based, from the starting border. */
+	readonly column: Uint32Array;
+	readonly edgeCount: number;
+	/** Two node indices an edge. */
+	readonly edgeNodes: Uint32Array;
+	/** Two cell indices an edge; the second is NO_CELL along a border. */
+	readonly edgeCells: Int32Array;
+}
+
+/** Lists what is broken in a table; empty when sound. O(cells + edges). */
+export function validateCells(cells: CellTable, nodeCount: number): string[] {
+	const faults: string[] = [];
+	const sides = new Map<string, number>();
+	for (let c = 0; c < cells.count; c++) {
+		const from = cells.cornerStart[c]!;
+		const to = cells.cornerStart[c + 1]!;
+		if (to - from < 3) faults.push(`cell ${c} has ${to - from} corners`);
+		for (let k = from; k < to; k++) {
+			const a = cells.corners[k]!;
+			const b = cells.corners[k + 1 < to ? k + 1 : from]!;
+			if (a >= nodeCount) faults.push(`cell ${c} names node ${a} of ${nodeCount}`);
+			if (a === b) faults.push(`cell ${c} repeats node ${a}`);
+			const side = `${a}>${b}`;
+			if (sides.has(side)) faults.push(`cells ${sides.get(side)} and ${c} run along ${side} alike`);
+			sides.set(side, c);
+		}
+	}
+	let borders = 0;
+	const seen = new Set<string>();
+	for (let e = 0; e < cells.edgeCount; e++) {
+		const a = cells.edgeNodes[2 * e]!;
+		const b = cells.edgeNodes[2 * e + 1]!;
+		const name = a < b ? `${a}-${b}` : `${b}-${a}`;
+		if (seen.has(name)) faults.push(`edge ${name} stands twice`);
+		seen.add(name);
+		const owners = [sides.get(`${a}>${b}`), sides.get(`${b}>${a}`)];
+		const named = [cells.edgeCells[2 * e]!, cells.edgeCells[2 * e + 1]!];
+		if (named[1] === NO_CELL) borders++;
+		if (named.some((c) => c !== NO_CELL && !owners.includes(c)))
+			faults.push(`edge ${name} names cells ${named.join(', ')}, found ${owners.join(', ')}`);
+	}
+	if (cells.corners.length !== 2 * cells.edgeCount - borders)
+		faults.push(`${cells.corners.length} sides do not match ${cells.edgeCount} edges`);
+	return faults;
+}

@@ -1,0 +1,28 @@
+import { parseLength } from './length.ts';
+import type { LengthUnit, Quantity } from './quantity.ts';
+
+/** Reads what a user typed for a quantity; the value is in inner units (mm, radians). */
+export function parseQuantity(
+	text: string,
+	quantity: Quantity,
+	unit: LengthUnit
+): { value: number } | { error: string } {
+	if (quantity === 'length') {
+		const length = parseLength(text, unit);
+		return 'mm' in length ? { value: length.mm } : length;
+	}
+	const suffix = { angle: '°', ratio: '%', count: '', area: '', mass: 'kg' }[quantity];
+	const digits = text
+		.trim()
+		.replace(/(deg|[°%]|kg)$/i, '')
+		.replace(/\s/g, '')
+		.replace('−', '-')
+		.replace(',', '.');
+	const number = Number(digits);
+	if (digits === '' || !Number.isFinite(number))
+		return { error: `“${text.trim()}” is not a number. Right would be 12${suffix}.` };
+	if (quantity === 'count' && !Number.isInteger(number))
+		return { error: `“${text.trim()}” is not a whole number. Right would be ${Math.round(number)}.` };
+	if (quantity === 'angle') return { value: (number * Math.PI) / 180 };
+	return { value: quantity === 'ratio' ? number / 100 : number };
+}
