@@ -26,7 +26,7 @@ describe('evaluating a B-spline surface', () => {
 			vs.forEach((v, j) =>
 				us.forEach((u, i) => {
 					const k = (j * us.length + i) * 3;
-					const [[p, pv], [pu, puv]] = oracle.derivatives(u, v, 2) as number[][][];
+					const [[p, pv], [pu, puv]] = oracle.derivatives(u, v, 2) as [number[][], number[][]];
 					for (const [mine, theirs] of [
 						[ours.position, p],
 						[ours.du, pu],

@@ -1,0 +1,13 @@
+import { readFileSync } from 'node:fs';
+import { readProject } from '../src/core/project/read.ts';
+import { connect } from '../src/lib/server/database/connect.ts';
+import { migrateToLatest } from '../src/lib/server/database/migrate.ts';
+import { createProject } from '../src/lib/server/projects.ts';
+
+/** The demo always has this address, so that a second start adds nothing and a deleted demo stays deleted. */
+const DEMO_ID = '5a110000-0000-4000-8000-000000000001';
+
+const db = connect(process.env.DATABASE_URL!);
+await migrateToLatest(db);
+await createProject(db, readProject(readFileSync('examples/sallow-reach.json', 'utf8')), DEMO_ID);
+await db.destroy();

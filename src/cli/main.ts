@@ -1,0 +1,45 @@
+#!/usr/bin/env node
+import { parseArgs } from 'node:util';
+import { messageOf, ZygasterError } from '../core/errors.ts';
+import { runProject } from './run.ts';
+
+const USAGE = `Usage:
+  zygaster run PROJECT.json --out DIR   make the schedule, the model and the project file
+
+Prints one JSON summary on standard output.`;
+
+/** Exit codes: 0 done, 1 the document or the files are at fault, 2 the command is. */
+async function main(args: string[]): Promise<number> {
+	let parsed;
+	try {
+		parsed = parseArgs({
+			args,
+			allowPositionals: true,
+			options: { out: { type: 'string' }, help: { type: 'boolean', short: 'h' } }
+		});
+	} catch (cause) {
+		return fail(2, `${messageOf(cause)}\n\n${USAGE}`);
+	}
+	const { positionals, values } = parsed;
+	if (values.help) {
+		console.log(USAGE);
+		return 0;
+	}
+	const [command, file, ...more] = positionals;
+	if (command !== 'run' || !file || more.length || !values.out) return fail(2, USAGE);
+	try {
+		const summary = await runProject(file, values.out);
+		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
+		return 0;
+	} catch (cause) {
+		if (cause instanceof ZygasterError) return fail(1, cause.message);
+		throw cause;
+	}
+}
+
+function fail(code: number, message: string): number {
+	console.error(message);
+	return code;
+}
+
+process.exitCode = await main(process.argv.slice(2));

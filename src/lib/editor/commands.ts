@@ -1,0 +1,58 @@
+import { STANDARD_VIEWS, STANDARD_VIEW_NAMES } from '../stage/standardViews.ts';
+import { PLACES, PLACE_NAMES } from './places.ts';
+import type { Workspace } from './workspace.svelte.ts';
+
+/** Something that can be done by name from the list of commands, some also by a key. */
+export interface Command {
+	readonly label: string;
+	readonly section: string;
+	/** As shown; `Ctrl` stands for the command key on a Mac too. */
+	readonly keys?: string;
+	readonly run: () => void;
+}
+
+/** All commands that can be done now. */
+export function commandsOf(work: Workspace): Command[] {
+	const { editor } = work;
+	const edit: Command[] = [];
+	if (editor.undoLabel)
+		edit.push({ section: 'Edit', label: `Undo: ${editor.undoLabel}`, keys: 'Ctrl+Z', run: () => editor.undo() });
+	if (editor.redoLabel)
+		edit.push({ section: 'Edit', label: `Redo: ${editor.redoLabel}`, keys: 'Ctrl+Shift+Z', run: () => editor.redo() });
+	if (work.selection.count)
+		edit.push({ section: 'Edit', label: 'Let go of the selection', keys: 'Esc', run: () => work.selection.clear() });
+	return [
+		...edit,
+		...PLACE_NAMES.map((place) => ({
+			section: 'Go to',
+			label: PLACES[place].label,
+			run: () => (work.place = place)
+		})),
+		{
+			section: 'View',
+			label: 'Fit',
+			keys: 'F',
+			run: () => work.space?.fit(work.runner.view && work.selection.addresses(work.runner.view))
+		},
+		...STANDARD_VIEW_NAMES.map((name) => ({
+			section: 'View',
+			label: STANDARD_VIEWS[name].label,
+			keys: STANDARD_VIEWS[name].key,
+			run: () => work.space?.look(name)
+		})),
+		{
+			section: 'View',
+			label: work.drawerOpen ? 'Close the schedule' : 'Open the schedule',
+			keys: 'S',
+			run: () => (work.drawerOpen = !work.drawerOpen)
+		}
+	];
+}
+
+/** The command that a key press stands for. */
+export function commandForKey(work: Workspace, event: KeyboardEvent): Command | undefined {
+	const control = event.ctrlKey || event.metaKey;
+	const key = event.key === 'Escape' ? 'Esc' : event.key.toUpperCase();
+	const pressed = `${control ? 'Ctrl+' : ''}${control && event.shiftKey ? 'Shift+' : ''}${key}`;
+	return commandsOf(work).find((c) => c.keys === (pressed === 'Ctrl+Y' ? 'Ctrl+Shift+Z' : pressed));
+}

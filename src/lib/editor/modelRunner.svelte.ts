@@ -1,0 +1,72 @@
+import { messageOf } from '../../core/errors.ts';
+import type { Project } from '../../core/project/schema.ts';
+import { proxy, startModelWorker, type ModelClient } from '../worker/client.ts';
+import type { ModelView } from '../worker/modelView.ts';
+
+/** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
+const PATIENCE_MS = 250;
+
+export type RunState =
+	| { readonly kind: 'ready' }
+	| { readonly kind: 'running'; readonly share: number; readonly what: string }
+	| { readonly kind: 'failed'; readonly message: string };
+
+/** Keeps the model in step with the project, in a worker. */
+export class ModelRunner {
+	view = $state.raw<ModelView>();
+	state = $state.raw<RunState>({ kind: 'ready' });
+	/** True while the view is of an earlier edit. */
+	stale = $state(false);
+
+	readonly client: ModelClient;
+	private readonly stopWorker: () => void;
+	private wanted: Project | undefined;
+	private busySince = 0;
+
+	constructor() {
+		const { client, stop } = startModelWorker();
+		this.client = client;
+		this.stopWorker = stop;
+	}
+
+	/** Asks for the model of a project; the newest wins. */
+	request(project: Project): void {
+		this.wanted = project;
+		this.stale = true;
+		if (this.busySince === 0) void this.work();
+		else if (performance.now() - this.busySince > PATIENCE_MS) void this.client.cancel();
+	}
+
+	/** Stops the run under way; the view stays as it was until the next edit. */
+	cancel(): void {
+		this.wanted = undefined;
+		void this.client.cancel();
+	}
+
+	close(): void {
+		this.stopWorker();
+	}
+
+	private async work(): Promise<void> {
+		while (this.wanted) {
+			const project = this.wanted;
+			this.wanted = undefined;
+			this.busySince = performance.now();
+			try {
+				const result = await this.client.run(
+					project,
+					proxy((share, what) => (this.state = { kind: 'running', share, what }))
+				);
+				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
+				else this.state = { kind: 'ready' };
+				if (result.kind === 'model') {
+					this.view = result.view;
+					this.stale = this.wanted !== undefined;
+				}
+			} catch (cause) {
+				this.state = { kind: 'failed', message: messageOf(cause) };
+			}
+			this.busySince = 0;
+		}
+	}
+}

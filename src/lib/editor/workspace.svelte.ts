@@ -1,0 +1,79 @@
+import { getContext, setContext } from 'svelte';
+import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
+import type { SpaceView } from '../stage/spaceView.ts';
+import type { FaceView, WarningView } from '../worker/modelView.ts';
+import { ModelRunner } from './modelRunner.svelte.ts';
+import type { Place } from './places.ts';
+import { ProjectEditor, type Change } from './projectEditor.svelte.ts';
+import { ScheduleState } from './scheduleState.svelte.ts';
+import { Selection } from './selection.svelte.ts';
+
+const KEY = Symbol('workspace');
+
+/** Everything that the parts of the workspace share. */
+export class Workspace {
+	readonly editor: ProjectEditor;
+	readonly runner = new ModelRunner();
+	readonly selection = new Selection();
+	readonly schedule = new ScheduleState(this.runner);
+	place = $state<Place>('mass');
+	/** Key of the chosen face. */
+	chosen = $state<string>('');
+	drawerOpen = $state(true);
+	/** The 3D view, while it stands. */
+	space = $state.raw<SpaceView>();
+
+	constructor(editor: ProjectEditor) {
+		this.editor = editor;
+		this.chosen = this.faceKeys[0] ?? '';
+	}
+
+	get project(): Project {
+		return this.editor.document;
+	}
+
+	get faceKeys(): string[] {
+		return this.project.masses.flatMap((m) => m.faces.map((f) => faceKey(m, f)));
+	}
+
+	/** The chosen face with its mass and their indices; the first one when the choice is gone. */
+	get current(): { mass: Mass; m: number; face: Face; f: number; key: string } | undefined {
+		const { masses } = this.project;
+		for (const wanted of [this.chosen, this.faceKeys[0]])
+			for (let m = 0; m < masses.length; m++) {
+				const mass = masses[m]!;
+				const f = mass.faces.findIndex((face) => faceKey(mass, face) === wanted);
+				if (f >= 0) return { mass, m, face: mass.faces[f]!, f, key: wanted! };
+			}
+		return undefined;
+	}
+
+	/** The model's figures of the chosen face. */
+	get currentView(): FaceView | undefined {
+		return this.runner.view?.faces.find((f) => f.key === this.current?.key);
+	}
+
+	get warnings(): readonly WarningView[] {
+		return this.runner.view?.warnings ?? [];
+	}
+
+	/** Change of the chosen face, for `preview` and `commit`. */
+	onFace(change: (face: Face, draft: Project) => void): Change {
+		const { m, f } = this.current!;
+		return (draft) => change(draft.masses[m]!.faces[f]!, draft);
+	}
+
+	/** Change of the chosen face's mass. */
+	onMass(change: (mass: Mass) => void): Change {
+		const { m } = this.current!;
+		return (draft) => change(draft.masses[m]!);
+	}
+
+	close(): void {
+		this.runner.close();
+		this.editor.close();
+	}
+}
+
+export const provideWorkspace = (workspace: Workspace) => setContext(KEY, workspace);
+export const useWorkspace = () => getContext<Workspace>(KEY);

@@ -1,0 +1,18 @@
+import { Migrator, type Kysely, type Migration } from 'kysely';
+import type { Tables } from './tables.ts';
+import * as initial from './migrations/0001_initial.ts';
+
+/** In order; append only. */
+const MIGRATIONS: Readonly<Record<string, Migration>> = {
+	'0001_initial': initial
+};
+
+/** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */
+export async function migrateToLatest(db: Kysely<Tables>): Promise<void> {
+	const migrator = new Migrator({
+		db,
+		provider: { getMigrations: () => Promise.resolve({ ...MIGRATIONS }) }
+	});
+	const { error } = await migrator.migrateToLatest();
+	if (error) throw error;
+}

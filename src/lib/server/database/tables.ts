@@ -1,0 +1,55 @@
+import type { ColumnType, Generated, Insertable, Selectable } from 'kysely';
+
+/** `jsonb`: read as plain data, written as JSON text. */
+type Json<T> = ColumnType<T, string, string>;
+type Created = ColumnType<Date, never, never>;
+
+export interface ProjectTable {
+	id: Generated<string>;
+	/** The project document as it stands now. */
+	document: Json<unknown>;
+	/** Counted up by one with each accepted edit. */
+	revision: Generated<number>;
+	created_at: Created;
+	updated_at: ColumnType<Date, never, Date>;
+	/** Set while the project waits to be brought back. */
+	deleted_at: ColumnType<Date | null, never, Date | null>;
+}
+
+/** Append-only log of accepted edits. */
+export interface EditTable {
+	project_id: string;
+	/** The revision that the edit led to. */
+	revision: number;
+	label: string;
+	patch: Json<unknown>;
+	created_at: Created;
+}
+
+export type HandoverState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+
+/** A file made for others, from the asking to the bytes. */
+export interface HandoverTable {
+	id: Generated<string>;
+	project_id: string;
+	revision: number;
+	format: string;
+	state: Generated<HandoverState>;
+	/** 0 to 1. */
+	progress: Generated<number>;
+	message: string | null;
+	file_name: string | null;
+	media_type: string | null;
+	bytes: Buffer | null;
+	created_at: Created;
+}
+
+export interface Tables {
+	project: ProjectTable;
+	edit: EditTable;
+	handover: HandoverTable;
+}
+
+export type ProjectRow = Selectable<ProjectTable>;
+export type HandoverRow = Selectable<HandoverTable>;
+export type NewHandover = Insertable<HandoverTable>;

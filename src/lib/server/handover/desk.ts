@@ -1,0 +1,176 @@
+import { join } from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
+import type { Kysely } from 'kysely';
+import PgBoss from 'pg-boss';
+import { Piscina } from 'piscina';
+import { messageOf, ZygasterError } from '../../../core/errors.ts';
+import type { HandoverRow, Tables } from '../database/tables.ts';
+import { loadProject } from '../projects.ts';
+import { HANDOVER_FORMATS, type HandoverFormat } from './formats.ts';
+
+const QUEUE = 'handover';
+/** Progress is written, and a cancel noticed, this often. */
+const BEAT_MS = 300;
+
+export type HandoverStatus = Pick<
+	HandoverRow,
+	'id' | 'format' | 'state' | 'progress' | 'message' | 'revision'
+>;
+
+/**
+ * Takes orders for files and makes them: a job in PostgreSQL, taken by any process with the same
+ * connection string, worked in a thread so that requests are answered meanwhile.
+ */
+export class HandoverDesk {
+	private readonly db: Kysely<Tables>;
+	private readonly boss: PgBoss;
+	private readonly threads: Piscina;
+
+	private constructor(db: Kysely<Tables>, boss: PgBoss, threads: Piscina) {
+		this.db = db;
+		this.boss = boss;
+		this.threads = threads;
+	}
+
+	static async open(db: Kysely<Tables>, url: string): Promise<HandoverDesk> {
+		const boss = new PgBoss({ connectionString: url, max: 3 });
+		boss.on('error', (error) => console.error(`jobs: ${error.message}`));
+		await boss.start();
+		await boss.createQueue(QUEUE);
+		const threads = new Piscina({
+			filename: join(process.cwd(), 'dist', 'writeFile.mjs'),
+			minThreads: 0,
+			maxThreads: 2
+		});
+		const desk = new HandoverDesk(db, boss, threads);
+		await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async (jobs) => {
+			for (const { data } of jobs) await desk.make(data.id);
+		});
+		return desk;
+	}
+
+	async close(): Promise<void> {
+		await this.boss.stop({ graceful: false, wait: true });
+		await this.threads.destroy();
+	}
+
+	/** Orders a file of the project as it stands; answers the order's id. */
+	async order(projectId: string, format: HandoverFormat): Promise<string> {
+		const { revision } = await loadProject(this.db, projectId);
+		const { id } = await this.db
+			.insertInto('handover')
+			.values({ project_id: projectId, revision, format })
+			.returning('id')
+			.executeTakeFirstOrThrow();
+		await this.boss.send(QUEUE, { id }, { retryLimit: 1 });
+		return id;
+	}
+
+	async status(id: string): Promise<HandoverStatus> {
+		const row = await this.db
+			.selectFrom('handover')
+			.select(['id', 'format', 'state', 'progress', 'message', 'revision'])
+			.where('id', '=', id)
+			.executeTakeFirst();
+		if (!row) throw new ZygasterError('not-found', 'There is no such file order.');
+		return row;
+	}
+
+	/** Stops an order that is not finished; a finished one stays. */
+	async cancel(id: string): Promise<void> {
+		await this.db
+			.updateTable('handover')
+			.set({ state: 'cancelled' })
+			.where('id', '=', id)
+			.where('state', 'in', ['waiting', 'running'])
+			.execute();
+	}
+
+	/** The finished file. Throws a ZygasterError while there is none. */
+	async file(id: string): Promise<{ name: string; media: string; bytes: Buffer }> {
+		const row = await this.db
+			.selectFrom('handover')
+			.select(['file_name', 'media_type', 'bytes'])
+			.where('id', '=', id)
+			.where('state', '=', 'done')
+			.executeTakeFirst();
+		if (!row?.bytes) throw new ZygasterError('not-found', 'This file is not ready.');
+		return { name: row.file_name!, media: row.media_type!, bytes: row.bytes };
+	}
+
+	private async make(id: string): Promise<void> {
+		const order = await this.db
+			.updateTable('handover')
+			.set({ state: 'running' })
+			.where('id', '=', id)
+			.where('state', 'in', ['waiting', 'running'])
+			.returning(['project_id', 'format'])
+			.executeTakeFirst();
+		if (!order) return;
+		const format = order.format as HandoverFormat;
+		try {
+			const { document, revision } = await loadProject(this.db, order.project_id);
+			const bytes = await this.runThread(id, { project: document, format });
+			const { extension, media } = HANDOVER_FORMATS[format];
+			await this.finish(id, {
+				state: 'done',
+				progress: 1,
+				revision,
+				file_name: `${fileStem(document.name)}.${extension}`,
+				media_type: media,
+				bytes: Buffer.from(bytes)
+			});
+		} catch (cause) {
+			await this.finish(id, { state: 'failed', message: messageOf(cause) });
+		}
+	}
+
+	/** Runs the core in a thread, writes its progress down, and ends it when the order was cancelled. */
+	private async runThread(id: string, task: object): Promise<Uint8Array> {
+		const { port1, port2 } = new MessageChannel();
+		const abort = new AbortController();
+		let progress = 0;
+		port1.on('message', (value: number) => (progress = value));
+		const beat = setInterval(() => {
+			this.db
+				.updateTable('handover')
+				.set({ progress })
+				.where('id', '=', id)
+				.returning('state')
+				.executeTakeFirst()
+				.then((row) => row?.state === 'cancelled' && abort.abort())
+				.catch((cause: unknown) => console.error(`handover: ${messageOf(cause)}`));
+		}, BEAT_MS);
+		try {
+			return (await this.threads.run(
+				{ ...task, port: port2 },
+				{ signal: abort.signal, transferList: [port2] }
+			)) as Uint8Array;
+		} finally {
+			clearInterval(beat);
+			port1.close();
+		}
+	}
+
+	/** Closes an order, unless it was cancelled meanwhile. */
+	private async finish(id: string, values: Partial<HandoverRow>): Promise<void> {
+		const { created_at: _, ...settable } = values;
+		await this.db
+			.updateTable('handover')
+			.set(settable)
+			.where('id', '=', id)
+			.where('state', '=', 'running')
+			.execute();
+	}
+}
+
+/** A file name made of a project's name, safe on every system. */
+export function fileStem(name: string): string {
+	const plain = name
+		.normalize('NFKD')
+		.replace(/[^\w\s-]/g, '')
+		.trim()
+		.toLowerCase()
+		.replace(/[\s_]+/g, '-');
+	return plain || 'project';
+}

@@ -1,0 +1,61 @@
+import { json } from '@sveltejs/kit';
+import { ZygasterError } from '../../core/errors.ts';
+import { StaleError } from './projects.ts';
+
+/** HTTP status for each code of our errors; anything else is 500. RFC 9110. */
+const STATUS: Readonly<Record<string, number>> = {
+	'not-found': 404,
+	conflict: 409,
+	stale: 412,
+	json: 422,
+	project: 422,
+	'too-new': 422,
+	kit: 422,
+	request: 400,
+	empty: 409,
+	'no-precondition': 428,
+	'database-away': 503
+};
+
+/** Codes of the network and of PostgreSQL (class 08, 57P) that mean: not reachable now. */
+const AWAY = /^(ECONN|ENOTFOUND|EPIPE|ETIMEDOUT|08|57P)/;
+
+/** Any error as one of ours: what the database cannot do now is said so, the unexpected stays vague. */
+export function toZygasterError(cause: unknown): ZygasterError {
+	if (cause instanceof ZygasterError) return cause;
+	const code = (cause as { code?: unknown } | null)?.code;
+	const message = cause instanceof Error ? cause.message : '';
+	if ((typeof code === 'string' && AWAY.test(code)) || /connection|timeout exceeded/i.test(message))
+		return new ZygasterError(
+			'database-away',
+			'The database cannot be reached just now. Nothing that was saved is lost; try again in a moment.',
+			'',
+			{ cause }
+		);
+	console.error(cause);
+	return new ZygasterError('internal', 'Something went wrong on the server. It has been written to its log.');
+}
+
+/** Runs an API handler and puts any error into status and words. */
+export async function answer(handle: () => Promise<Response>): Promise<Response> {
+	try {
+		return await handle();
+	} catch (cause) {
+		const error = toZygasterError(cause);
+		const body = { code: error.code, message: error.message, place: error.place };
+		const extra = error instanceof StaleError ? { revision: error.revision, edits: error.edits } : {};
+		return json({ ...body, ...extra }, { status: statusOf(error) });
+	}
+}
+
+export const statusOf = (error: ZygasterError) => STATUS[error.code] ?? 500;
+
+/** Reads a JSON body. Throws a ZygasterError with code `json`. */
+export async function readJsonBody(request: Request): Promise<unknown> {
+	const text = await request.text();
+	try {
+		return JSON.parse(text);
+	} catch (cause) {
+		throw new ZygasterError('json', `The body is not JSON: ${(cause as Error).message}.`);
+	}
+}

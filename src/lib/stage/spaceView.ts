@@ -1,0 +1,323 @@
+import {
+	AmbientLight,
+	Box3,
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DirectionalLight,
+	DoubleSide,
+	Group,
+	LineBasicMaterial,
+	LineSegments,
+	Mesh,
+	MeshLambertMaterial,
+	PerspectiveCamera,
+	Raycaster,
+	Scene,
+	Sphere,
+	Vector2,
+	Vector3,
+	WebGLRenderer
+} from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { FaceView, ModelView } from '../worker/modelView.ts';
+import { Highlight } from './highlight.ts';
+import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
+
+/** How a material is shown. */
+export interface MaterialLook {
+	readonly id: string;
+	readonly colour: string;
+	readonly opacity: number;
+}
+
+export interface CellAddress {
+	readonly face: number;
+	readonly cell: number;
+}
+
+/** The scene is in metres. */
+const METRES_PER_MM = 0.001;
+const FIELD_OF_VIEW = 32;
+/** A fitted model leaves this share of the picture free around it. */
+const MARGIN = 1.12;
+/** A pointer that moved less than this many pixels has clicked, not dragged. */
+const CLICK_PIXELS = 4;
+
+/** The model in space. Draws only when something has changed. */
+export class SpaceView {
+	/** Called with a ray in mm when the pointer clicks or hovers. */
+	onclick: ((ray: PickRay, add: boolean) => void) | undefined;
+	onhover: ((ray: PickRay | undefined) => void) | undefined;
+
+	private readonly renderer: WebGLRenderer;
+	private readonly scene = new Scene();
+	private readonly camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.1, 10_000);
+	private readonly controls: OrbitControls;
+	private readonly model = new Group();
+	private readonly selected = new Highlight('#B4472E', 3);
+	private readonly hovered = new Highlight('#2B7A73', 2);
+	private readonly sun = new DirectionalLight(0xffffff, 2);
+	private readonly bounds = new Box3();
+	private readonly observer: ResizeObserver;
+	private readonly release: (() => void)[] = [];
+	private faces: readonly FaceView[] = [];
+	private origin = new Vector3();
+	private frame = 0;
+	private fitted = false;
+
+	/** Throws when the browser has no WebGL. */
+	constructor(private readonly canvas: HTMLCanvasElement) {
+		this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
+		this.renderer.setPixelRatio(Math.min(2, globalThis.devicePixelRatio));
+		this.camera.up.set(0, 0, 1);
+		this.controls = new OrbitControls(this.camera, canvas);
+		this.controls.addEventListener('change', () => this.draw());
+		this.controls.zoomToCursor = true;
+		this.model.scale.setScalar(METRES_PER_MM);
+		this.scene.add(this.model, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
+		this.model.add(this.selected.object, this.hovered.object);
+		this.observer = new ResizeObserver(() => this.resize());
+		this.observer.observe(canvas.parentElement!);
+		this.listen();
+		this.resize();
+	}
+
+	/** Shows a model in place of the one before; the camera stays, but for the first model. */
+	setModel(view: ModelView, looks: readonly MaterialLook[], lineColour: string): void {
+		this.clearModel();
+		this.faces = view.faces;
+		this.origin.set(...view.origin);
+		for (const batch of view.batches) {
+			const look = looks.find((l) => l.id === batch.material);
+			this.model.add(partsMesh(batch, look));
+		}
+		this.bounds.makeEmpty();
+		for (const face of view.faces) {
+			const lines = edgeLines(face, lineColour);
+			lines.geometry.computeBoundingBox();
+			this.bounds.union(lines.geometry.boundingBox!);
+			this.model.add(lines);
+		}
+		if (!this.fitted && view.faces.length) {
+			this.fitted = true;
+			this.look('oblique');
+		}
+		this.draw();
+	}
+
+	setSelection(cells: readonly CellAddress[]): void {
+		this.selected.show(this.faces, cells);
+		this.draw();
+	}
+
+	setHover(cell: CellAddress | undefined): void {
+		this.hovered.show(this.faces, cell ? [cell] : []);
+		this.draw();
+	}
+
+	/** Turns to a standard view with everything in the picture. */
+	look(name: StandardView): void {
+		this.fitTo(this.bounds, new Vector3(...STANDARD_VIEWS[name].direction).normalize());
+		this.controls.update();
+	}
+
+	/** Brings everything, or the cells given, into the picture without turning. */
+	fit(cells?: readonly CellAddress[]): void {
+		const box = cells?.length ? this.boxOf(cells) : this.bounds;
+		this.fitTo(box, this.camera.position.clone().sub(this.controls.target).normalize());
+		this.controls.update();
+	}
+
+	/** Moves the target to a cell when it is out of the picture. */
+	reveal(cell: CellAddress): void {
+		const centre = this.toScene(this.boxOf([cell]).getCenter(new Vector3()));
+		const onScreen = centre.clone().project(this.camera);
+		if (Math.abs(onScreen.x) < 0.95 && Math.abs(onScreen.y) < 0.95 && onScreen.z < 1) return;
+		const shift = centre.sub(this.controls.target);
+		this.controls.target.add(shift);
+		this.camera.position.add(shift);
+		this.controls.update();
+	}
+
+	/** Turns, tilts or zooms by a step of the keyboard. Angles in radians. */
+	turn(around: number, over: number, closer = 1): void {
+		const offset = this.camera.position.clone().sub(this.controls.target);
+		const length = offset.length() * closer;
+		const azimuth = Math.atan2(offset.y, offset.x) + around;
+		const limit = Math.PI / 2 - 0.01;
+		const height = Math.asin(offset.z / offset.length()) + over;
+		const rise = Math.max(-limit, Math.min(limit, height));
+		offset.set(
+			Math.cos(rise) * Math.cos(azimuth) * length,
+			Math.cos(rise) * Math.sin(azimuth) * length,
+			Math.sin(rise) * length
+		);
+		this.camera.position.copy(this.controls.target).add(offset);
+		this.controls.update();
+		this.draw();
+	}
+
+	dispose(): void {
+		cancelAnimationFrame(this.frame);
+		this.observer.disconnect();
+		this.release.forEach((r) => r());
+		this.clearModel();
+		this.selected.dispose();
+		this.hovered.dispose();
+		this.controls.dispose();
+		this.renderer.dispose();
+	}
+
+	private listen(): void {
+		let down: { x: number; y: number } | undefined;
+		this.on('pointerdown', (e) => (down = { x: e.clientX, y: e.clientY }));
+		this.on('pointerup', (e) => {
+			const still = down && Math.hypot(e.clientX - down.x, e.clientY - down.y) < CLICK_PIXELS;
+			down = undefined;
+			if (still && e.button === 0) this.onclick?.(this.rayAt(e), e.shiftKey || e.ctrlKey || e.metaKey);
+		});
+		this.on('pointermove', (e) => {
+			if (!e.buttons) this.onhover?.(this.rayAt(e));
+		});
+		this.on('pointerleave', () => this.onhover?.(undefined));
+	}
+
+	private on<K extends 'pointerdown' | 'pointerup' | 'pointermove' | 'pointerleave'>(
+		type: K,
+		listener: (event: PointerEvent) => void
+	): void {
+		this.canvas.addEventListener(type, listener);
+		this.release.push(() => this.canvas.removeEventListener(type, listener));
+	}
+
+	private rayAt(event: PointerEvent): PickRay {
+		const { left, top, width, height } = this.canvas.getBoundingClientRect();
+		const x = ((event.clientX - left) / width) * 2 - 1;
+		const y = 1 - ((event.clientY - top) / height) * 2;
+		const caster = new Raycaster();
+		caster.setFromCamera(new Vector2(x, y), this.camera);
+		const { origin, direction } = caster.ray;
+		const start = origin.divideScalar(METRES_PER_MM).add(this.origin);
+		return { origin: [start.x, start.y, start.z], direction: [direction.x, direction.y, direction.z] };
+	}
+
+	private boxOf(cells: readonly CellAddress[]): Box3 {
+		const box = new Box3();
+		for (const { face, cell } of cells) {
+			const { cornerStart, corners, nodes } = this.faces[face]!;
+			for (let k = cornerStart[cell]!; k < cornerStart[cell + 1]!; k++)
+				box.expandByPoint(new Vector3().fromArray(nodes, corners[k]! * 3));
+		}
+		return box;
+	}
+
+	private fitTo(box: Box3, direction: Vector3): void {
+		if (box.isEmpty()) return;
+		const sphere = box.getBoundingSphere(new Sphere());
+		const radius = sphere.radius * METRES_PER_MM;
+		// Fit all eight corners as they stand in the picture, not the ball around them.
+		const forward = direction.clone().negate();
+		const right = new Vector3().crossVectors(forward, this.camera.up);
+		right.normalize();
+		const up = new Vector3().crossVectors(right, forward);
+		const tanY = Math.tan((FIELD_OF_VIEW * Math.PI) / 360);
+		const tanX = tanY * this.camera.aspect;
+		let distance = 0;
+		for (let k = 0; k < 8; k++) {
+			const corner = new Vector3(
+				k & 1 ? box.max.x : box.min.x,
+				k & 2 ? box.max.y : box.min.y,
+				k & 4 ? box.max.z : box.min.z
+			)
+				.sub(sphere.center)
+				.multiplyScalar(METRES_PER_MM);
+			const depth = corner.dot(direction);
+			distance = Math.max(
+				distance,
+				depth + (Math.abs(corner.dot(right)) * MARGIN) / tanX,
+				depth + (Math.abs(corner.dot(up)) * MARGIN) / tanY
+			);
+		}
+		this.controls.target.copy(this.toScene(sphere.center));
+		this.camera.position.copy(this.controls.target).addScaledVector(direction, distance);
+		this.camera.near = Math.max(0.01, distance - 4 * radius, distance / 1000);
+		this.camera.far = distance + 20 * radius;
+		this.camera.updateProjectionMatrix();
+		this.draw();
+	}
+
+	private toScene(point: Vector3): Vector3 {
+		return point.clone().multiplyScalar(METRES_PER_MM);
+	}
+
+	private resize(): void {
+		const { clientWidth, clientHeight } = this.canvas.parentElement!;
+		if (!clientWidth || !clientHeight) return;
+		this.renderer.setSize(clientWidth, clientHeight, false);
+		this.camera.aspect = clientWidth / clientHeight;
+		this.camera.updateProjectionMatrix();
+		this.selected.setResolution(clientWidth, clientHeight);
+		this.hovered.setResolution(clientWidth, clientHeight);
+		this.draw();
+	}
+
+	private clearModel(): void {
+		for (const child of [...this.model.children]) {
+			if (child === this.selected.object || child === this.hovered.object) continue;
+			this.model.remove(child);
+			const { geometry, material } = child as Mesh<BufferGeometry, MeshLambertMaterial>;
+			geometry.dispose();
+			material.dispose();
+		}
+	}
+
+	private draw(): void {
+		if (this.frame) return;
+		this.frame = requestAnimationFrame(() => {
+			this.frame = 0;
+			// The light comes from over the viewer's left shoulder, so that no side is ever black.
+			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.quaternion);
+			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);
+			this.sun.target.position.copy(this.controls.target);
+			this.renderer.render(this.scene, this.camera);
+			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);
+		});
+	}
+}
+
+export interface PickRay {
+	readonly origin: readonly [number, number, number];
+	readonly direction: readonly [number, number, number];
+}
+
+function partsMesh(batch: ModelView['batches'][number], look: MaterialLook | undefined): Mesh {
+	const geometry = new BufferGeometry();
+	geometry.setAttribute('position', new BufferAttribute(batch.positions, 3));
+	geometry.setIndex(new BufferAttribute(batch.indices, 1));
+	const opacity = look?.opacity ?? 1;
+	const material = new MeshLambertMaterial({
+		color: new Color(look?.colour ?? '#999999'),
+		flatShading: true,
+		side: DoubleSide,
+		transparent: opacity < 1,
+		opacity,
+		// Lines on the same plane stay in front of the parts.
+		polygonOffset: true,
+		polygonOffsetFactor: 1,
+		polygonOffsetUnits: 1
+	});
+	const mesh = new Mesh(geometry, material);
+	mesh.frustumCulled = false;
+	return mesh;
+}
+
+function edgeLines(face: FaceView, colour: string): LineSegments {
+	const geometry = new BufferGeometry();
+	geometry.setAttribute('position', new BufferAttribute(face.nodes, 3));
+	geometry.setIndex(new BufferAttribute(face.edgeNodes, 1));
+	const material = new LineBasicMaterial({ color: colour, transparent: true, opacity: 0.55 });
+	const lines = new LineSegments(geometry, material);
+	lines.frustumCulled = false;
+	return lines;
+}

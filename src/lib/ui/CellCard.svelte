@@ -1,0 +1,72 @@
+<script lang="ts">
+	import X from '@lucide/svelte/icons/x';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import type { CellAddress } from '$lib/stage/spaceView.ts';
+	import type { ModelView } from '$lib/worker/modelView.ts';
+	import { CELL_READINGS, type CellReading } from '$core/readings/cellReadings.ts';
+	import { NO_ROW } from '$core/schedule/panels.ts';
+	import { cellMark } from '$core/tiling/marks.ts';
+	import { printFull } from '$core/units/print.ts';
+
+	let { view, at, more }: { view: ModelView; at: CellAddress; more: number } = $props();
+
+	const SHOWN: CellReading[] = [
+		'width',
+		'height',
+		'edge1',
+		'edge2',
+		'edge3',
+		'edge4',
+		'area',
+		'warp',
+		'tilt',
+		'bearing',
+		'elevation'
+	];
+
+	const work = useWorkspace();
+	const unit = $derived(work.project.units);
+	const face = $derived(view.faces[at.face]!);
+	const row = $derived(face.row[at.cell]!);
+	const column = $derived(face.column[at.cell]!);
+	const scheduleRow = $derived(view.schedule.rowOfCell[at.face]![at.cell]!);
+	const kit = $derived(
+		scheduleRow === NO_ROW ? undefined : view.schedule.kits[view.schedule.kit[scheduleRow]!]
+	);
+	const fault = $derived(
+		view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message
+	);
+	const readings = $derived(work.runner.client.readings(at.face, at.cell));
+</script>
+
+<aside
+	class="absolute right-3 bottom-3 w-60 rounded-md border border-rule bg-sheet px-3 py-2 shadow-md"
+	aria-label="Chosen cell"
+	data-testid="cell-card"
+>
+	<header class="flex items-baseline gap-2">
+		<strong class="figure">{cellMark(face.mark, row, column)}</strong>
+		<span class="truncate">{kit ?? 'no kit'}</span>
+		<button class="ml-auto self-center text-soft hover:text-patina" aria-label="Let go of the selection" onclick={() => work.selection.clear()}>
+			<X size={14} />
+		</button>
+	</header>
+	{#if fault}<p class="mt-1 text-small text-rust">{fault}</p>{/if}
+	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-2">
+		<dt class="text-soft">Row, column</dt>
+		<dd class="figure text-right">{row + 1}, {column + 1}</dd>
+		{#await readings then values}
+			{#if values}
+				{#each SHOWN as name (name)}
+					{#if !Number.isNaN(values[name])}
+						<dt class="text-soft" title={CELL_READINGS[name].meaning}>{CELL_READINGS[name].label}</dt>
+						<dd class="figure text-right" data-reading={name}>
+							{printFull(values[name], CELL_READINGS[name].quantity, unit)}
+						</dd>
+					{/if}
+				{/each}
+			{/if}
+		{/await}
+	</dl>
+	{#if more > 0}<p class="mt-1 border-t border-rule pt-1 text-small text-soft">and {more} more chosen</p>{/if}
+</aside>

@@ -1,0 +1,30 @@
+<script lang="ts">
+	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { warningsOf } from '$lib/editor/placeStates.ts';
+
+	const work = useWorkspace();
+	const warnings = $derived(warningsOf(work.place, work.warnings));
+
+	/** Chooses the cells that a warning is about, so that they light up. */
+	function show(face: string, cells: readonly number[]) {
+		const view = work.runner.view!;
+		const index = view.faces.findIndex((f) => f.key === face);
+		work.selection.clear();
+		cells.slice(0, 500).forEach((cell) => work.selection.choose(view, { face: index, cell }, true));
+		work.space?.fit(work.selection.addresses(view));
+	}
+</script>
+
+{#each warnings as { face, message, cells } (face + message)}
+	<div class="mt-3 flex gap-2 rounded border border-ochre bg-paper px-2.5 py-2 text-small" role="status">
+		<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" />
+		<p>
+			<strong>{work.runner.view?.faces.find((f) => f.key === face)?.name ?? face}:</strong>
+			{message}
+			{#if cells.length}
+				<button class="text-patina underline" onclick={() => show(face, cells)}>Show them</button>
+			{/if}
+		</p>
+	</div>
+{/each}

@@ -1,0 +1,71 @@
+<script lang="ts">
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import ChevronUp from '@lucide/svelte/icons/chevron-up';
+	import Search from '@lucide/svelte/icons/search';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { group, printFull } from '$core/units/print.ts';
+	import ScheduleTable from './ScheduleTable.svelte';
+
+	const work = useWorkspace();
+	const state = work.schedule;
+	const view = $derived(work.runner.view);
+	const unit = $derived(work.project.units);
+
+	// The answer lives in the worker: asked again when the model or the query changes.
+	$effect(() => {
+		const query = state.query;
+		if (view) void state.refresh(query);
+	});
+</script>
+
+<section
+	class="flex min-h-0 flex-col border-t border-rule bg-sheet"
+	aria-labelledby="schedule-heading"
+>
+	<header class="flex h-8 shrink-0 items-center gap-3 border-b border-rule px-3.5">
+		<h2 id="schedule-heading" class="font-semibold">Panels</h2>
+		<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2">
+			<Search size={13} class="text-soft" aria-hidden="true" />
+			<span class="sr-only">Filter by mark or kit</span>
+			<input
+				class="w-44 bg-transparent py-px text-small outline-none"
+				placeholder="Filter by mark or kit"
+				bind:value={state.text}
+			/>
+		</label>
+		{#if state.filtered}
+			<button class="text-small text-patina underline" onclick={() => state.clearFilters()}>
+				Clear filters
+			</button>
+		{/if}
+		{#if state.answer && view}
+			<p
+				class="figure ml-auto text-small text-soft {work.runner.stale ? 'italic opacity-60' : ''}"
+				aria-live="polite"
+				data-testid="schedule-totals"
+			>
+				{#if state.filtered}{group(state.answer.order.length, 0)} of {/if}{group(view.schedule.count, 0)}
+				{view.schedule.count === 1 ? 'row' : 'rows'} · {printFull(state.answer.totals.area, 'area', unit)} ·
+				{group(state.answer.totals.weight / 1000, 1)} t
+			</p>
+		{/if}
+		<button
+			class="rounded p-1 text-soft hover:text-patina {state.answer && view ? '' : 'ml-auto'}"
+			aria-expanded={work.drawerOpen}
+			aria-label={work.drawerOpen ? 'Close the schedule' : 'Open the schedule'}
+			onclick={() => (work.drawerOpen = !work.drawerOpen)}
+		>
+			{#if work.drawerOpen}<ChevronDown size={16} />{:else}<ChevronUp size={16} />{/if}
+		</button>
+	</header>
+	{#if work.drawerOpen}
+		{#if view && view.schedule.count > 0 && state.answer}
+			<ScheduleTable {view} answer={state.answer} />
+		{:else if view}
+			<p class="p-4 text-soft">
+				No panel yet. A row appears here for every cell that carries a kit.
+				<button class="button ml-2" onclick={() => (work.place = 'placement')}>Place a kit</button>
+			</p>
+		{/if}
+	{/if}
+</section>

@@ -1,0 +1,129 @@
+<script lang="ts">
+	import Maximize from '@lucide/svelte/icons/maximize';
+	import { onMount } from 'svelte';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
+	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
+	import CellCard from './CellCard.svelte';
+
+	const work = useWorkspace();
+	let canvas: HTMLCanvasElement;
+	let failure = $state<string>();
+	let picking = false;
+
+	const view = $derived(work.runner.view);
+	const chosen = $derived(view ? work.selection.addresses(view) : []);
+	const run = $derived(work.runner.state);
+
+	onMount(() => {
+		try {
+			const space = new SpaceView(canvas);
+			space.onclick = (ray, add) => void pick(ray).then((at) => view && work.selection.choose(view, at, add));
+			space.onhover = (ray) => void hover(ray);
+			work.space = space;
+			return () => {
+				work.space = undefined;
+				space.dispose();
+			};
+		} catch (cause) {
+			failure = `The model cannot be drawn: this browser has no WebGL (${(cause as Error).message}). The schedule and the files work without it.`;
+		}
+	});
+
+	const pick = async (ray: PickRay) => work.runner.client.pick(ray.origin, ray.direction);
+
+	/** One question at a time; where the pointer was meanwhile does not matter. */
+	async function hover(ray: PickRay | undefined) {
+		if (!ray) return void (work.selection.hovered = undefined);
+		if (picking) return;
+		picking = true;
+		try {
+			work.selection.hovered = await pick(ray);
+		} finally {
+			picking = false;
+		}
+	}
+
+	$effect(() => {
+		if (!work.space || !view) return;
+		const ink = getComputedStyle(canvas).getPropertyValue('--ink').trim();
+		work.space.setModel(view, work.project.materials, ink);
+	});
+	$effect(() => work.space?.setSelection(chosen));
+	$effect(() => {
+		const at = work.selection.hovered;
+		// An address of an earlier model may point past the end of this one.
+		work.space?.setHover(at && at.cell < (view?.faces[at.face]?.cellCount ?? 0) ? at : undefined);
+	});
+
+	function onkeydown(event: KeyboardEvent) {
+		const turn = 0.12;
+		const action: Record<string, () => void> = {
+			ArrowLeft: () => work.space?.turn(-turn, 0),
+			ArrowRight: () => work.space?.turn(turn, 0),
+			ArrowUp: () => work.space?.turn(0, turn),
+			ArrowDown: () => work.space?.turn(0, -turn),
+			'+': () => work.space?.turn(0, 0, 0.85),
+			'-': () => work.space?.turn(0, 0, 1 / 0.85)
+		};
+		if (!action[event.key] || event.ctrlKey || event.metaKey) return;
+		event.preventDefault();
+		action[event.key]!();
+	}
+</script>
+
+<section class="relative min-h-0 min-w-0 overflow-hidden bg-paper" aria-label="Model in space">
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex (the picture turns with the arrow keys) -->
+	<canvas
+		bind:this={canvas}
+		class="absolute inset-0 h-full w-full touch-none"
+		tabindex="0"
+		aria-label="Model. Arrow keys turn it, plus and minus zoom."
+		{onkeydown}
+	></canvas>
+	{#if failure}
+		<p class="absolute inset-0 m-auto h-fit max-w-md p-6 text-rust" role="alert">{failure}</p>
+	{:else if view && view.faces.length === 0}
+		<p class="absolute inset-0 m-auto h-fit max-w-sm p-6 text-center text-soft">
+			Nothing to show yet. Add a mass at the left, and its faces appear here.
+		</p>
+	{/if}
+	<p class="pointer-events-none absolute top-2 left-3 text-small text-soft">
+		Model · drag to turn, right drag to move, wheel to zoom
+	</p>
+	<div class="absolute top-2 right-2.5 flex gap-1.5">
+		<button class="button text-small" title="Fit everything, or what is chosen (F)" onclick={() => work.space?.fit(chosen)}>
+			<Maximize size={13} />Fit
+		</button>
+		<label>
+			<span class="sr-only">Standard view</span>
+			<select
+				class="button text-small"
+				value=""
+				onchange={(e) => {
+					work.space?.look(e.currentTarget.value as StandardView);
+					e.currentTarget.value = '';
+				}}
+			>
+				<option value="" disabled>View</option>
+				{#each STANDARD_VIEW_NAMES as name (name)}
+					<option value={name}>{STANDARD_VIEWS[name].label} ({STANDARD_VIEWS[name].key})</option>
+				{/each}
+			</select>
+		</label>
+	</div>
+	{#if run.kind === 'running'}
+		<div class="absolute bottom-3 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
+			<progress class="h-1.5 w-24" value={run.share}></progress>
+			{run.what}
+			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
+		</div>
+	{:else if run.kind === 'failed'}
+		<p class="absolute bottom-3 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
+			{run.message}
+		</p>
+	{/if}
+	{#if view && chosen[0]}
+		<CellCard {view} at={chosen[0]} more={chosen.length - 1} />
+	{/if}
+</section>

@@ -1,0 +1,38 @@
+<script lang="ts">
+	interface Props {
+		label: string;
+		value: string;
+		help?: string;
+		/** Accepts a text; answers what is wrong with it. */
+		oncommit: (value: string) => string | undefined;
+	}
+
+	let { label, value, help, oncommit }: Props = $props();
+
+	const id = $props.id();
+	let error = $state<string>();
+
+	function accept(input: HTMLInputElement) {
+		error = input.value.trim() === value ? undefined : oncommit(input.value.trim());
+	}
+</script>
+
+<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
+	<label for={id} class="text-soft" title={help}>{label}</label>
+	<input
+		{id}
+		class="field"
+		{value}
+		autocomplete="off"
+		aria-invalid={error ? 'true' : undefined}
+		onblur={(e) => accept(e.currentTarget)}
+		onkeydown={(e) => {
+			if (e.key === 'Enter') accept(e.currentTarget);
+			if (e.key === 'Escape') {
+				e.currentTarget.value = value;
+				error = undefined;
+			}
+		}}
+	/>
+	{#if error}<p class="col-span-2 mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+</div>

@@ -1,0 +1,95 @@
+import { expose, transfer } from 'comlink';
+import { ZygasterError } from '../../core/errors.ts';
+import type { Point } from '../../core/placement/batches.ts';
+import { Memo } from '../../core/project/memo.ts';
+import { runPipeline, type Model } from '../../core/project/pipeline.ts';
+import type { Project } from '../../core/project/schema.ts';
+import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
+import { buffersOf, viewModel, type ModelView } from './modelView.ts';
+import { CellPicker, type PickedCell } from './pick.ts';
+
+/** At most this often is progress told. */
+const PROGRESS_MS = 80;
+
+export type RunResult =
+	| { readonly kind: 'model'; readonly view: ModelView }
+	| { readonly kind: 'cancelled' }
+	| { readonly kind: 'error'; readonly message: string };
+
+export type Progress = (share: number, what: string) => void;
+
+/** The core's host in the browser: one model at a time, and questions about it. */
+class ModelWorker {
+	private readonly memo = new Memo();
+	private current = { aborted: false };
+	private model: Model | undefined;
+	private picker: CellPicker | undefined;
+
+	/** Runs the pipeline; a run that is still under way is cancelled. */
+	async run(project: Project, progress: Progress): Promise<RunResult> {
+		this.current.aborted = true;
+		const signal = (this.current = { aborted: false });
+		const start = performance.now();
+		let told = start;
+		try {
+			const model = await runPipeline(project, {
+				memo: this.memo,
+				signal,
+				now: () => performance.now(),
+				pause: letMessagesThrough,
+				progress: (done, of, what) => {
+					if (performance.now() - told < PROGRESS_MS) return;
+					told = performance.now();
+					progress(done / of, what);
+				}
+			});
+			this.model = model;
+			this.picker = undefined;
+			const view = viewModel(model, performance.now() - start);
+			return transfer({ kind: 'model', view }, buffersOf(view));
+		} catch (cause) {
+			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
+			return { kind: 'error', message: cause instanceof Error ? cause.message : String(cause) };
+		}
+	}
+
+	/** Stops the run under way. */
+	cancel(): void {
+		this.current.aborted = true;
+	}
+
+	query(query: ScheduleQuery): ScheduleAnswer | undefined {
+		if (!this.model) return undefined;
+		const answer = querySchedule(this.model.schedule, query);
+		return transfer(answer, [answer.order.buffer as ArrayBuffer]);
+	}
+
+	readings(face: number, cell: number): Record<CellReading, number> | undefined {
+		const columns = this.model?.faces[face]?.readings.columns;
+		if (!columns) return undefined;
+		const names = Object.keys(CELL_READINGS) as CellReading[];
+		return Object.fromEntries(names.map((n) => [n, columns[n][cell]!])) as Record<CellReading, number>;
+	}
+
+	pick(origin: Point, direction: Point): PickedCell | undefined {
+		if (!this.model) return undefined;
+		this.picker ??= new CellPicker(this.model.faces);
+		return this.picker.pick(origin, direction);
+	}
+}
+
+/** A turn of the event loop, without the clamp of timers, so that a newer call is heard. */
+function letMessagesThrough(): Promise<void> {
+	return new Promise((resolve) => {
+		const { port1, port2 } = new MessageChannel();
+		port1.onmessage = () => {
+			port1.close();
+			resolve();
+		};
+		port2.postMessage(null);
+	});
+}
+
+export type ModelWorkerApi = ModelWorker;
+expose(new ModelWorker());

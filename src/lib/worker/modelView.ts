@@ -1,0 +1,112 @@
+import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
+import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
+import type { FaceModel, Model, Stage } from '../../core/project/pipeline.ts';
+import type { PanelSchedule } from '../../core/schedule/panels.ts';
+
+/** Least and greatest value of a reading over a face. */
+export type Range = readonly [number, number];
+
+/** What the interface needs of a face. Arrays are copies, so that they can be transferred. */
+export interface FaceView {
+	readonly key: string;
+	readonly name: string;
+	readonly mark: string;
+	readonly cellCount: number;
+	/** Node positions in mm less the model's origin, stride 3. */
+	readonly nodes: Float32Array;
+	readonly edgeNodes: Uint32Array;
+	readonly cornerStart: Uint32Array;
+	readonly corners: Uint32Array;
+	readonly row: Uint32Array;
+	readonly column: Uint32Array;
+	readonly ranges: Readonly<Record<CellReading, Range>>;
+}
+
+export interface WarningView {
+	readonly stage: Stage;
+	readonly face: string;
+	readonly message: string;
+	readonly cells: readonly number[];
+}
+
+/** A model as it crosses from the worker to the interface. */
+export interface ModelView {
+	readonly origin: Point;
+	readonly faces: readonly FaceView[];
+	readonly batches: readonly MaterialBatch[];
+	readonly schedule: PanelSchedule;
+	readonly warnings: readonly WarningView[];
+	readonly stageTimes: Readonly<Record<Stage, number>>;
+	/** All of the worker's time for this model, ms. */
+	readonly totalTime: number;
+}
+
+/** Copies what the interface needs. O(model). */
+export function viewModel(model: Model, totalTime: number): ModelView {
+	const origin = originOf(model);
+	return {
+		origin,
+		faces: model.faces.map((face) => viewFace(face, origin)),
+		batches: modelBatches(model, origin),
+		schedule: copySchedule(model.schedule),
+		warnings: model.warnings.map((w) => ({ ...w, cells: [...(w.cells ?? [])] })),
+		stageTimes: model.stageTimes,
+		totalTime
+	};
+}
+
+function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin: Point): FaceView {
+	const local = new Float32Array(nodes.position.length);
+	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
+	const names = Object.keys(CELL_READINGS) as CellReading[];
+	return {
+		key,
+		name,
+		mark,
+		cellCount: cells.count,
+		nodes: local,
+		edgeNodes: cells.edgeNodes.slice(),
+		cornerStart: cells.cornerStart.slice(),
+		corners: cells.corners.slice(),
+		row: cells.row.slice(),
+		column: cells.column.slice(),
+		ranges: Object.fromEntries(
+			names.map((n) => [n, rangeOf(readings.columns[n])])
+		) as FaceView['ranges']
+	};
+}
+
+function rangeOf(values: Float64Array): Range {
+	let least = Infinity;
+	let greatest = -Infinity;
+	for (const value of values) {
+		if (value < least) least = value;
+		if (value > greatest) greatest = value;
+	}
+	return [least, greatest];
+}
+
+function copySchedule(schedule: PanelSchedule): PanelSchedule {
+	return {
+		...schedule,
+		face: schedule.face.slice(),
+		kit: schedule.kit.slice(),
+		cell: schedule.cell.slice(),
+		rowOfCell: schedule.rowOfCell.map((rows) => rows.slice()),
+		columns: Object.fromEntries(
+			Object.entries(schedule.columns).map(([name, values]) => [name, values.slice()])
+		) as PanelSchedule['columns']
+	};
+}
+
+/** Every buffer of a view, to be handed over instead of copied once more. */
+export function buffersOf(view: ModelView): ArrayBuffer[] {
+	const found = new Set<ArrayBuffer>();
+	const visit = (value: unknown): void => {
+		if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
+		else if (value && typeof value === 'object') Object.values(value).forEach(visit);
+	};
+	[view.faces, view.batches, view.schedule].forEach(visit);
+	return [...found];
+}

@@ -1,0 +1,16 @@
+import { json } from '@sveltejs/kit';
+import { checkDocument } from '$core/project/read.ts';
+import { app } from '$lib/server/app.ts';
+import { createProject, listProjects } from '$lib/server/projects.ts';
+import { answer, readJsonBody } from '$lib/server/respond.ts';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = () => answer(async () => json(await listProjects((await app()).db)));
+
+/** Takes a project document and answers its new id. */
+export const POST: RequestHandler = ({ request }) =>
+	answer(async () => {
+		const document = checkDocument(await readJsonBody(request));
+		const id = await createProject((await app()).db, document);
+		return json({ id }, { status: 201, headers: { location: `/api/projects/${id}` } });
+	});

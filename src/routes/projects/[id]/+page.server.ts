@@ -1,0 +1,14 @@
+import { error } from '@sveltejs/kit';
+import { app } from '$lib/server/app.ts';
+import { loadProject } from '$lib/server/projects.ts';
+import { statusOf, toZygasterError } from '$lib/server/respond.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params }) => {
+	try {
+		return await loadProject((await app()).db, params.id);
+	} catch (cause) {
+		const known = toZygasterError(cause);
+		error(statusOf(known), { message: known.message, code: known.code });
+	}
+};

@@ -1,0 +1,2 @@
+// The workspace lives in the browser: it needs workers and WebGL.
+export const ssr = false;
