@@ -115,7 +115,7 @@ function readPassword(file, user) {
 /** Line 4 of postmaster.pid is the port. */
 const runningPort = (data) => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
 
-function freePort() {
+export function freePort() {
 	return new Promise((resolvePort, reject) => {
 		const server = createServer();
 		server.once('error', reject);

@@ -75,7 +75,7 @@ function runInPlace(
 ): void {
 	switch (op.kind) {
 		case 'outline':
-			return gather(op.to, hosts, points, stride, from, to);
+			return gather(op.to, hosts, points, stride, from, to, failed, code);
 		case 'inset':
 			return inset(op.from, op.to, distance, hosts, points, stride, from, to, failed, code);
 		case 'lift':
@@ -83,16 +83,23 @@ function runInPlace(
 	}
 }
 
+/** The corners of each host; a host without area fails. */
 function gather(
 	ring: Ring,
 	hosts: HostColumns,
 	points: Float64Array,
 	stride: number,
 	from: number,
-	to: number
+	to: number,
+	failed: Uint8Array,
+	code: number
 ): void {
-	const { cells, cornerStart, corners, position } = hosts;
+	const { cells, cornerStart, corners, position, normal } = hosts;
 	for (let h = from; h < to; h++) {
+		const n = cells[h]! * 3;
+		// Written so that a number that is no number fails too.
+		if (!(Math.abs(normal[n]!) + Math.abs(normal[n + 1]!) + Math.abs(normal[n + 2]!) > 0))
+			failed[h] = code;
 		const start = cornerStart[cells[h]!]!;
 		let o = h * stride + ring.first * 3;
 		for (let k = 0; k < ring.count; k++) {

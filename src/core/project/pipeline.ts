@@ -100,8 +100,6 @@ async function runFace(
 				setOut(surface, chart, face.settingOut.across, face.settingOut.up)
 			)
 		);
-		if (nodes.unsettled)
-			run.warn('settingOut', key, `${nodes.unsettled} nodes could not be spaced by true length.`);
 		const cells = await run.stage('tiling', key, what, () =>
 			run.memo('tiling', key, [face.settingOut, face.tiling], () => tileRectangular(nodes))
 		);

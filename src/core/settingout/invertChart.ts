@@ -1,20 +1,22 @@
 import { CHART_LAST_STEP, CHART_RESIDUAL } from '../tolerances.ts';
 import type { LengthChart, ShareTable } from './lengthChart.ts';
 
-const MOST_STEPS = 40;
+/** Newton steps before the sure way is taken. */
+const MOST_STEPS = 12;
+/** Steps of a bracketed search; each at least halves what the one before the last left. */
+const MOST_HALVINGS = 120;
 
 /** Parameters of the points at every pair of shares; index `j * across.length + i`. */
 export interface ChartPoints {
 	readonly us: Float64Array;
 	readonly vs: Float64Array;
-	/** Points whose search did not settle; they hold the nearest parameters found. */
-	readonly unsettled: number;
 }
 
 /**
  * Finds the parameters where the row through a point is divided by true length in the share `across[i]`
  * and the column through it in the share `up[j]`. Both lists rise from 0 to 1. Newton's method on the
- * chart, started from the neighbour before: two or three steps a point.
+ * chart, started from the neighbours before, one or two steps a point; where it does not settle, as on
+ * wildly sheared faces, a bracketed search that always does.
  */
 export function invertChart(
 	chart: LengthChart,
@@ -25,17 +27,16 @@ export function invertChart(
 	const us = new Float64Array(n * up.length);
 	const vs = new Float64Array(n * up.length);
 	const search = new ChartSearch(chart);
-	let unsettled = 0;
 	for (let j = 0; j < up.length; j++) {
 		for (let i = 0; i < n; i++) {
 			const k = j * n + i;
 			search.startNear(us, vs, i, j, n);
-			if (!search.find(across[i]!, up[j]!)) unsettled++;
+			search.find(across[i]!, up[j]!);
 			us[k] = search.u;
 			vs[k] = search.v;
 		}
 	}
-	return { us, vs, unsettled };
+	return { us, vs };
 }
 
 /** One running search: a point, the panel that it lies in, and the two shares there with derivatives. */
@@ -70,13 +71,11 @@ class ChartSearch {
 		this.v = known > 2 ? 3 * (vs[a]! - vs[b]!) + vs[c]! : 2 * vs[a]! - vs[b]!;
 	}
 
-	/** Newton's method, each step held within two panels and the face. True when settled. */
-	find(across: number, up: number): boolean {
+	/** Brings `u` and `v` to the point with these shares. */
+	find(across: number, up: number): void {
 		const { us, vs } = this.chart;
 		const endU = us.length - 1;
 		const endV = vs.length - 1;
-		const mostU = (2 * (us[endU]! - us[0]!)) / endU;
-		const mostV = (2 * (vs[endV]! - vs[0]!)) / endV;
 		// Borders are exact, not merely close: there the range to search is a single parameter.
 		const leastU = across === 1 ? us[endU]! : us[0]!;
 		const greatestU = across === 0 ? us[0]! : us[endU]!;
@@ -84,22 +83,50 @@ class ChartSearch {
 		const greatestV = up === 0 ? vs[0]! : vs[endV]!;
 		this.u = clamp(this.u, leastU, greatestU);
 		this.v = clamp(this.v, leastV, greatestV);
+		// A step stays within two panels.
+		const mostU = (2 * (us[endU]! - us[0]!)) / endU;
+		const mostV = (2 * (vs[endV]! - vs[0]!)) / endV;
+		const local = this.local;
 		for (let step = 0; step < MOST_STEPS; step++) {
 			this.measure();
-			const local = this.local;
 			const ds = leastU === greatestU ? 0 : across - local[0]!;
 			const dt = leastV === greatestV ? 0 : up - local[3]!;
 			const off = Math.max(Math.abs(ds), Math.abs(dt));
-			if (off < CHART_RESIDUAL) return true;
+			if (off < CHART_RESIDUAL) return;
 			const scale = 1 / (local[1]! * local[5]! - local[2]! * local[4]!);
 			const du = clamp((ds * local[5]! - dt * local[2]!) * scale, -mostU, mostU);
 			const dv = clamp((dt * local[1]! - ds * local[4]!) * scale, -mostV, mostV);
 			this.u = clamp(this.u + du, leastU, greatestU);
 			this.v = clamp(this.v + dv, leastV, greatestV);
 			// Newton's method squares what it is off by, so the step from here is the last one.
-			if (off < CHART_LAST_STEP) return true;
+			if (off < CHART_LAST_STEP) return;
 		}
-		return false;
+		this.findBracketed(across, up, leastU, greatestU, leastV, greatestV);
+	}
+
+	/**
+	 * On each row the share across runs from 0 to 1, so that it takes the value asked for somewhere; along
+	 * the line of those places the share up runs from 0 to 1 too.
+	 */
+	private findBracketed(
+		across: number,
+		up: number,
+		leastU: number,
+		greatestU: number,
+		leastV: number,
+		greatestV: number
+	): void {
+		const offAcross = (u: number) => {
+			this.u = u;
+			this.measure();
+			return this.local[0]! - across;
+		};
+		const offUp = (v: number) => {
+			this.v = v;
+			findRoot(offAcross, leastU, greatestU);
+			return this.local[3]! - up;
+		};
+		findRoot(offUp, leastV, greatestV);
 	}
 
 	private measure(): void {
@@ -118,6 +145,29 @@ class ChartSearch {
 
 const clamp = (x: number, least: number, greatest: number) =>
 	x < least ? least : x > greatest ? greatest : x;
+
+/**
+ * Calls `f` ever nearer to a root between `low`, where it is not above 0, and `high`, where it is not
+ * below; the last call is the nearest. False position with the Illinois change and halving by turns.
+ */
+function findRoot(f: (x: number) => number, low: number, high: number): void {
+	let below = f(low);
+	if (Math.abs(below) < CHART_RESIDUAL || low === high) return;
+	let above = f(high);
+	for (let step = 0; step < MOST_HALVINGS; step++) {
+		const share = step % 3 === 2 ? 0.5 : below / (below - above);
+		const x = low + (high - low) * share;
+		const value = f(x);
+		if (Math.abs(value) < CHART_RESIDUAL || x === low || x === high) return;
+		if (value < 0) {
+			[low, below] = [x, value];
+			above /= 2;
+		} else {
+			[high, above] = [x, value];
+			below /= 2;
+		}
+	}
+}
 
 /** Panel that holds `x`, walking from the one held last: neighbours are near. */
 function locate(borders: Float64Array, x: number, from: number): number {

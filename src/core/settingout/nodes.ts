@@ -14,8 +14,6 @@ export interface NodeTable {
 	readonly position: Float64Array;
 	/** Unit outward normals, stride 3; (0, 0, 0) where the face has none. */
 	readonly normal: Float64Array;
-	/** Points whose place by true length could not be settled; 0 on any sound face. */
-	readonly unsettled: number;
 }
 
 /** Divides a face by true length. O(nodes). */
@@ -27,30 +25,19 @@ export function setOut(
 ): NodeTable {
 	const s = sharesOf(across);
 	const t = sharesOf(up);
-	const { points, unsettled } = chart.separable
+	const { position, normal } = chart.separable
 		? setOutSeparable(surface, chart, s, t)
 		: setOutFree(surface, chart, s, t);
-	return {
-		columns: s.length,
-		rows: t.length,
-		position: points.position,
-		normal: points.normal,
-		unsettled
-	};
+	return { columns: s.length, rows: t.length, position, normal };
 }
 
 /** Where rows share their spacing and columns theirs, one row and one column are enough to find. */
 function setOutSeparable(surface: Surface, chart: LengthChart, s: Float64Array, t: Float64Array) {
 	const start = Float64Array.of(0);
-	const row = invertChart(chart, s, start);
-	const column = invertChart(chart, start, t);
-	return {
-		points: evaluateGridPoints(surface, row.us, column.vs),
-		unsettled: row.unsettled + column.unsettled
-	};
+	return evaluateGridPoints(surface, invertChart(chart, s, start).us, invertChart(chart, start, t).vs);
 }
 
 function setOutFree(surface: Surface, chart: LengthChart, s: Float64Array, t: Float64Array) {
-	const { us, vs, unsettled } = invertChart(chart, s, t);
-	return { points: evaluatePoints(surface, us, vs), unsettled };
+	const { us, vs } = invertChart(chart, s, t);
+	return evaluatePoints(surface, us, vs);
 }

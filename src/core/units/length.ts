@@ -18,7 +18,7 @@ const MM_PER_UNIT: Readonly<Record<string, number>> = {
 const UNIT = `mm|cm|m|in|ft|"|″|'|′`;
 /** A number with an optional fraction: 1500, 1.5, 1 1/2, 1/2, 1-1/2; digits may be grouped by blanks. */
 const NUMBER = String.raw`(?:\d+(?:[    ]\d{3})*(?:[.,]\d+)?|[.,]\d+)(?:\s*\/\s*\d+|[\s-]+\d+\s*\/\s*\d+)?`;
-const TERM = new RegExp(String.raw`^\s*-?\s*(${NUMBER})\s*(${UNIT})?`, 'i');
+const TERM = new RegExp(String.raw`^\s*(${NUMBER})\s*(${UNIT})?`, 'i');
 
 /**
  * Reads a length in mm: `1500`, `1.5 m`, `1 500 mm`, `5'-6 1/2"`, `5 ft 6 in`. A number without a unit

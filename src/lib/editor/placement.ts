@@ -17,6 +17,6 @@ export function setKit(draft: Project, face: string, kit: string): void {
 /** Sets one value of a rule; without a value the kit's own holds again. */
 export function setRuleValue(draft: Project, id: Rule['id'], name: string, value?: number): void {
 	const rule = draft.rules.find((r) => r.id === id)!;
-	if (value === undefined) delete rule.values[name];
-	else rule.values[name] = value;
+	const { [name]: _, ...others } = rule.values;
+	rule.values = value === undefined ? others : { ...others, [name]: value };
 }

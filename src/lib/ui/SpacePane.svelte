@@ -73,7 +73,6 @@
 </script>
 
 <section class="relative min-h-0 min-w-0 overflow-hidden bg-paper" aria-label="Model in space">
-	<!-- svelte-ignore a11y_no_noninteractive_tabindex (the picture turns with the arrow keys) -->
 	<canvas
 		bind:this={canvas}
 		class="absolute inset-0 h-full w-full touch-none"

@@ -1,0 +1,92 @@
+import { existsSync, mkdtempSync, rmSync, chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ensureBuild } from './packages.mjs';
+import { freePort, startThrowawayCluster } from './postgres.mjs';
+import { capture, installDebian, start } from './run.mjs';
+import { answers, serverEnvironment } from './serve.mjs';
+
+const CHROMIUM = '/usr/bin/chromium';
+/** Checks that are passed or failed as a whole, then the folders of tests. */
+const CHECKS = [
+	['lint', ['run', '-s', 'lint']],
+	['types', ['run', '-s', 'types']],
+	['licences', ['exec', '--', 'tsx', 'scripts/licences.ts']]
+];
+const FOLDERS = ['unit', 'db', 'http', 'browser'];
+
+/** Runs everything (or the folders named after `--`) and prints `N passed, N failed`. */
+export async function test(names = process.argv.slice(3)) {
+	const wanted = (name) => names.length === 0 || names.includes(name);
+	let passed = 0;
+	let failed = 0;
+	for (const [name, args] of CHECKS.filter(([name]) => wanted(name))) {
+		const { status, stdout, stderr } = capture('npm', args);
+		console.log(`${status === 0 ? 'passed' : 'FAILED'}  ${name}`);
+		if (status === 0) passed++;
+		else {
+			failed++;
+			console.log(stdout + stderr);
+		}
+	}
+	const folders = FOLDERS.filter(wanted);
+	const stage = await setStage(folders);
+	try {
+		for (const folder of folders) {
+			const result = runMocha(folder, stage.env);
+			passed += result.passed;
+			failed += result.failed;
+		}
+	} finally {
+		await stage.clear();
+	}
+	console.log(`${passed} passed, ${failed} failed`);
+	return failed === 0 ? 0 : 1;
+}
+
+/** What the folders need: a database of their own, the built server, a browser. */
+async function setStage(folders) {
+	if (folders.includes('browser') && !existsSync(CHROMIUM))
+		installDebian(['chromium'], 'Chromium, which the browser tests drive, is missing.');
+	const needsServer = folders.some((f) => f === 'http' || f === 'browser');
+	if (!needsServer && !folders.includes('db')) return { env: process.env, clear: () => undefined };
+	const directory = mkdtempSync(join(tmpdir(), 'zygaster-test-'));
+	// The database's own user must be able to pass.
+	chmodSync(directory, 0o755);
+	const cluster = await startThrowawayCluster(join(directory, 'postgres'));
+	let server;
+	const env = { ...process.env, DATABASE_URL: cluster.url };
+	if (needsServer) {
+		ensureBuild();
+		const port = String(await freePort());
+		env.ZYGASTER_URL = `http://127.0.0.1:${port}`;
+		server = start('node', ['build'], {
+			env: { ...serverEnvironment(cluster.url), PORT: port, ORIGIN: env.ZYGASTER_URL },
+			stdio: ['ignore', 'ignore', 'inherit']
+		});
+		await answers(`${env.ZYGASTER_URL}/health`, server.stopped);
+	}
+	return {
+		env,
+		clear: async () => {
+			server?.child.kill('SIGTERM');
+			await server?.stopped;
+			cluster.stop();
+			rmSync(directory, { recursive: true, force: true });
+		}
+	};
+}
+
+/** Runs one folder of tests with its output shown; a run that breaks off counts as a failure. */
+function runMocha(folder, env) {
+	console.log(`\n${folder}`);
+	const { status, stdout, stderr } = capture(
+		'node',
+		['node_modules/mocha/bin/mocha.js', `tests/${folder}/**/*.test.ts`],
+		{ env: { ...env, FORCE_COLOR: '0' } }
+	);
+	process.stdout.write(stdout + stderr);
+	const count = (word) => Number(new RegExp(`^ +(\\d+) ${word}`, 'm').exec(stdout)?.[1] ?? 0);
+	const failed = count('failing');
+	return { passed: count('passing'), failed: failed || (status === 0 ? 0 : 1) };
+}

@@ -1,0 +1,77 @@
+import { expect } from 'chai';
+import { History } from '../../../src/lib/editor/history.ts';
+import { addMass, freeName, removeMass } from '../../../src/lib/editor/masses.ts';
+import { setKit, setRuleValue } from '../../../src/lib/editor/placement.ts';
+import { addSection } from '../../../src/lib/editor/sections.ts';
+import { checkDocument } from '../../../src/core/project/read.ts';
+import type { Project } from '../../../src/core/project/schema.ts';
+import { demoProject } from '../demo.ts';
+
+function edit(history: History, before: Project, label: string, change: (p: Project) => void): Project {
+	const after = structuredClone(before);
+	change(after);
+	history.record(label, before, after);
+	return after;
+}
+
+describe('undo and redo', () => {
+	it('walks back and forth through edits, and forgets what was undone at a new edit', () => {
+		const history = new History();
+		const a = demoProject();
+		const b = edit(history, a, 'Longer', (p) => (p.masses[0]!.shape.length = 80_000));
+		const c = edit(history, b, 'Rename', (p) => (p.name = 'Other'));
+		const back = history.undo(c)!;
+		expect([back.label, back.project]).deep.equal(['Undo: Rename', b]);
+		expect(history.undo(b)!.project).deep.equal(a);
+		expect(history.undo(a)).undefined;
+		expect(history.redo(a)!.project).deep.equal(b);
+		expect(history.redoLabel).equal('Rename');
+		edit(history, b, 'Again', (p) => (p.name = 'Third'));
+		expect(history.redoLabel).undefined;
+	});
+
+	it('leaves the edits of others alone, and says so when it cannot', () => {
+		const history = new History();
+		const mine = edit(history, demoProject(), 'Longer', (p) => (p.masses[0]!.shape.length = 80_000));
+		const withTheirs = { ...mine, name: 'Theirs' };
+		const undone = history.undo(withTheirs)!.project;
+		expect([undone.name, undone.masses[0]!.shape.length]).deep.equal(['Theirs', 72_000]);
+		const again = history.redo(undone)!.project;
+		expect(() => history.undo({ ...again, masses: [] })).throw('does not fit');
+	});
+});
+
+describe('changes of a project', () => {
+	it('adds and removes masses so that the project stays sound', () => {
+		const project = demoProject();
+		const keys = [addMass(project), addMass(project)];
+		expect(keys).deep.equal(['mass-1/skin', 'mass-2/skin']);
+		expect(checkDocument(project).masses.map((m) => m.faces[0]!.mark)).deep.equal(['C1', 'M1', 'M2']);
+		removeMass(project, 'mass-1');
+		expect(checkDocument(project).rules.map((r) => r.face)).deep.equal(['canopy/skin', 'mass-2/skin']);
+		expect(freeName('x', ['x-1', 'x-3'])).equal('x-2');
+	});
+
+	it('adds a section between two others, also after the last', () => {
+		const { sections } = demoProject().masses[0]!.shape;
+		expect(addSection(sections, 0)).equal(1);
+		expect(sections[1]!.at).closeTo(0.17, 1e-12);
+		expect(addSection(sections, 4)).equal(4);
+		expect(sections.map((s) => s.at)).deep.equal([...sections.map((s) => s.at)].sort());
+	});
+
+	it('changes and removes the kit of a face, keeping the values that both kits know', () => {
+		const project = demoProject();
+		setRuleValue(project, 'rule-1', 'paneThickness', 20);
+		setRuleValue(project, 'rule-1', 'recess', 50);
+		setRuleValue(project, 'rule-1', 'recess');
+		expect(project.rules[0]!.values).deep.equal({ paneThickness: 20 });
+		setRuleValue(project, 'rule-1', 'recess', 50);
+		setKit(project, 'canopy/skin', 'flat-pane');
+		expect(checkDocument(project).rules[0]!.values).deep.equal({ paneThickness: 20 });
+		setKit(project, 'canopy/skin', '');
+		expect(project.rules).deep.equal([]);
+		setKit(project, 'canopy/skin', 'framed-pane');
+		expect(checkDocument(project).rules.length).equal(1);
+	});
+});

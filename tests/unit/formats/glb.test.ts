@@ -1,0 +1,90 @@
+import { createRequire } from 'node:module';
+import { NodeIO } from '@gltf-transform/core';
+import { expect } from 'chai';
+import { writeGlb } from '../../../src/core/formats/glb/writeGlb.ts';
+import { summarise } from '../../../src/core/formats/summary/summarise.ts';
+import { markOf } from '../../../src/core/schedule/panels.ts';
+import { demoProject, demoWith, run } from '../demo.ts';
+
+interface Report {
+	issues: { numErrors: number; numWarnings: number; messages: { message: string }[] };
+}
+const validator = createRequire(import.meta.url)('gltf-validator') as {
+	validateBytes(bytes: Uint8Array): Promise<Report>;
+};
+
+describe('the model as GLB', () => {
+	it('passes the Khronos validator without errors or warnings', async () => {
+		const project = demoProject();
+		const { issues } = await validator.validateBytes(await writeGlb(project, await run(project)));
+		expect(issues.messages.map((m) => m.message)).deep.equal([]);
+		expect(issues.numErrors + issues.numWarnings).equal(0);
+	});
+
+	it('has one mesh a material, in metres with y up, whose triangles have the areas of the summary', async () => {
+		const project = demoWith(12, 20);
+		const model = await run(project);
+		const document = await new NodeIO().readBinary(await writeGlb(project, model));
+		const meshes = document.getRoot().listMeshes();
+		expect(meshes.map((m) => m.getName()).sort()).deep.equal(['Aluminium', 'Glass']);
+		const { parts } = summarise(project, model);
+		for (const mesh of meshes) {
+			const material = project.materials.find((m) => m.name === mesh.getName())!.id;
+			const expected = parts.filter((p) => p.material === material).reduce((s, p) => s + p.areaM2, 0);
+			const primitive = mesh.listPrimitives()[0]!;
+			const position = primitive.getAttribute('POSITION')!;
+			const index = primitive.getIndices()!;
+			const at = (k: number) => position.getElement(index.getScalar(k), []);
+			let area = 0;
+			for (let k = 0; k < index.getCount(); k += 3) area += triangle(at(k), at(k + 1), at(k + 2));
+			expect(area / expected).closeTo(1, 1e-5);
+		}
+	});
+
+	it('carries the mark of every panel, at the place where the panel is', async () => {
+		const project = demoWith(6, 8);
+		const model = await run(project);
+		const document = await new NodeIO().readBinary(await writeGlb(project, model));
+		const node = document.getRoot().listNodes().find((n) => n.getName() === 'Glass')!;
+		const { marks } = node.getMesh()!.getExtras() as { marks: string[] };
+		expect(marks).deep.equal(Array.from({ length: 48 }, (_, r) => markOf(model.schedule, r)));
+		const primitive = node.getMesh()!.listPrimitives()[0]!;
+		const panel = primitive.getAttribute('_PANEL')!;
+		const position = primitive.getAttribute('POSITION')!;
+		const [tx, ty, tz] = node.getTranslation();
+		const pane = model.faces[0]!.placements[0]!;
+		const first = pane.parts.find((p) => p.name === 'pane')!.triangles[0]!;
+		for (let r = 0; r < 48; r++) {
+			const k = [...Array(panel.getCount()).keys()].find((v) => panel.getScalar(v) === r)!;
+			const [x, y, z] = position.getElement(k, [0, 0, 0]);
+			const o = (r * pane.pointsPerHost + first) * 3;
+			expect((x + tx) * 1000).closeTo(pane.points[o]!, 0.01);
+			expect(-(z + tz) * 1000).closeTo(pane.points[o + 1]!, 0.01);
+			expect((y + ty) * 1000).closeTo(pane.points[o + 2]!, 0.01);
+		}
+	});
+
+	it('has the same bytes each time', async () => {
+		const [a, b] = [demoWith(5, 7), demoWith(5, 7)];
+		expect(await writeGlb(a, await run(a))).deep.equal(await writeGlb(b, await run(b)));
+	});
+
+	it('says so when there is nothing to export', async () => {
+		const project = demoWith(3, 3);
+		project.rules = [];
+		const words = await writeGlb(project, await run(project)).catch((e: Error) => e.message);
+		expect(words).contains('place a kit on a face first');
+	});
+});
+
+function triangle(a: number[], b: number[], c: number[]): number {
+	const u = b.map((x, k) => x - a[k]!);
+	const v = c.map((x, k) => x - a[k]!);
+	return (
+		Math.hypot(
+			u[1]! * v[2]! - u[2]! * v[1]!,
+			u[2]! * v[0]! - u[0]! * v[2]!,
+			u[0]! * v[1]! - u[1]! * v[0]!
+		) / 2
+	);
+}

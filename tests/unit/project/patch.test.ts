@@ -1,0 +1,55 @@
+import { expect } from 'chai';
+import { applyPatch, diffProjects } from '../../../src/core/project/patch.ts';
+import type { Project } from '../../../src/core/project/schema.ts';
+import { demoProject } from '../demo.ts';
+
+const edit = (change: (p: Project) => void, from = demoProject()) => {
+	const after = structuredClone(from);
+	change(after);
+	return after;
+};
+
+describe('edits as JSON Patch (RFC 6902)', () => {
+	it('leads from one project to the other and back, changing neither', () => {
+		const before = demoProject();
+		const after = edit((p) => {
+			p.name = 'Other / name ~ here';
+			p.masses[0]!.shape.sections.splice(1, 1);
+			p.rules[0]!.values = { frameWidth: 75 };
+		});
+		expect(applyPatch(before, diffProjects(before, after))).deep.equal(after);
+		expect(applyPatch(after, diffProjects(after, before))).deep.equal(before);
+		expect(before).deep.equal(demoProject());
+	});
+
+	it('guards every step into a list by the id found there', () => {
+		const before = demoProject();
+		const patch = diffProjects(before, edit((p) => (p.masses[0]!.faces[0]!.name = 'Top')));
+		expect(patch).deep.equal([
+			{ op: 'test', path: '/masses/0/id', value: 'canopy' },
+			{ op: 'test', path: '/masses/0/faces/0/id', value: 'skin' },
+			{ op: 'replace', path: '/masses/0/faces/0/name', value: 'Top' }
+		]);
+		const moved = edit((p) => p.masses.unshift({ ...p.masses[0]!, id: 'new', faces: [{ ...p.masses[0]!.faces[0]!, mark: 'N1' }] }));
+		expect(() => applyPatch(moved, patch)).throw('does not fit the project');
+	});
+
+	it('lets two edits of different places stand together', () => {
+		const base = demoProject();
+		const mine = diffProjects(base, edit((p) => (p.masses[0]!.shape.length = 80_000)));
+		const theirs = diffProjects(base, edit((p) => (p.kits[0]!.name = 'Plain pane')));
+		const both = applyPatch(applyPatch(base, theirs), mine);
+		expect([both.masses[0]!.shape.length, both.kits[0]!.name]).deep.equal([80_000, 'Plain pane']);
+	});
+
+	it('refuses a patch whose result is no sound project', () => {
+		expect(() => applyPatch(demoProject(), [{ op: 'replace', path: '/masses/0/shape/length', value: -1 }])).throw('must be at least 1 mm');
+		expect(() => applyPatch(demoProject(), [{ op: 'remove', path: '/nothing/here' }])).throw('does not fit');
+	});
+
+	it('does not reach for prototypes', () => {
+		const attack = () => applyPatch(demoProject(), [{ op: 'add', path: '/__proto__/polluted', value: true }]);
+		expect(attack).throw();
+		expect(({} as { polluted?: boolean }).polluted).undefined;
+	});
+});

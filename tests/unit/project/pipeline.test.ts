@@ -1,0 +1,133 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { summarise } from '../../../src/core/formats/summary/summarise.ts';
+import { writeCsv } from '../../../src/core/formats/csv/writeCsv.ts';
+import { hashOf, Memo } from '../../../src/core/project/memo.ts';
+import { validateCells } from '../../../src/core/tiling/cells.ts';
+import { demoProject, demoWith, run } from '../demo.ts';
+
+describe('the pipeline', () => {
+	it('gives the same bytes for the same document', async () => {
+		const a = await run(demoProject());
+		const b = await run(JSON.parse(JSON.stringify(demoProject())));
+		expect(writeCsv(a.schedule)).deep.equal(writeCsv(b.schedule));
+		expect(a.faces[0]!.placements[0]!.points).deep.equal(b.faces[0]!.placements[0]!.points);
+	});
+
+	it('adds up: cells to the face, panes and frames to the cells', async () => {
+		const project = demoWith(60, 120);
+		project.rules[0]!.values = { recess: 0, frameWidth: 20 };
+		const model = await run(project);
+		const { faces, parts } = summarise(project, model);
+		expect(faces[0]!.cellAreaM2 / faces[0]!.areaM2).closeTo(1, 1e-4);
+		const filled = parts.filter((p) => p.part !== 'reveal').reduce((s, p) => s + p.areaM2, 0);
+		expect(filled / faces[0]!.cellAreaM2).closeTo(1, 1e-4);
+		expect(validateCells(model.faces[0]!.cells, 61 * 121)).deep.equal([]);
+	});
+
+	it('gives both neighbours the same bits on the line between them', async () => {
+		const { faces } = await run(demoWith(8, 9));
+		const { points, pointsPerHost } = faces[0]!.placements[0]!;
+		const corner = (host: number, k: number) => [...points.subarray((host * pointsPerHost + k) * 3).subarray(0, 3)];
+		for (let row = 0; row < 9; row++)
+			for (let column = 0; column + 1 < 8; column++) {
+				const left = row * 8 + column;
+				expect(corner(left, 1)).deep.equal(corner(left + 1, 0));
+				expect(corner(left, 2)).deep.equal(corner(left + 1, 3));
+			}
+	});
+
+	it('computes again only what lies behind an edit', async () => {
+		const memo = new Memo();
+		const first = await run(demoWith(10, 10), { memo });
+		const wider = demoWith(10, 10);
+		wider.rules[0]!.values = { frameWidth: 50 };
+		const second = await run(wider, { memo });
+		expect(second.faces[0]!.nodes).equal(first.faces[0]!.nodes);
+		expect(second.faces[0]!.readings).equal(first.faces[0]!.readings);
+		expect(second.faces[0]!.placements).not.equal(first.faces[0]!.placements);
+		const divided = await run(demoWith(11, 10), { memo });
+		expect(divided.faces[0]!.surface).equal(first.faces[0]!.surface);
+		expect(divided.faces[0]!.nodes).not.equal(first.faces[0]!.nodes);
+	});
+
+	it('touches only the face that changed, and forgets faces that are gone', async () => {
+		const memo = new Memo();
+		const two = () => {
+			const project = demoWith(6, 6);
+			const copy = structuredClone(project.masses[0]!);
+			project.masses.push({ ...copy, id: 'other', name: 'Other', faces: [{ ...copy.faces[0]!, mark: 'O1' }] });
+			return project;
+		};
+		const before = await run(two(), { memo });
+		const project = two();
+		project.masses[1]!.shape.length += 500;
+		const after = await run(project, { memo });
+		expect(after.faces[0]!.placements).equal(before.faces[0]!.placements);
+		expect(after.faces[1]!.nodes).not.equal(before.faces[1]!.nodes);
+		await run(demoWith(6, 6), { memo });
+		const again = await run(two(), { memo });
+		expect(again.faces[1]!.surface).not.equal(before.faces[1]!.surface);
+	});
+
+	it('stops when a newer run takes over', async () => {
+		const signal = { aborted: false };
+		let pauses = 0;
+		const pause = async () => {
+			if (++pauses === 3) signal.aborted = true;
+		};
+		const outcome = await run(demoProject(), { signal, pause }).catch((e: { code: string }) => e.code);
+		expect(outcome).equal('cancelled');
+		expect(pauses).equal(3);
+	});
+
+	it('tells progress up to the whole', async () => {
+		const told: string[] = [];
+		await run(demoWith(3, 3), { progress: (done, of) => told.push(`${done}/${of}`) });
+		expect(told).deep.equal(['1/6', '2/6', '3/6', '4/6', '5/6', '6/6']);
+	});
+
+	it('keeps cells under the same keys when the mass changes', async () => {
+		const before = await run(demoWith(7, 7));
+		const project = demoWith(7, 7);
+		project.masses[0]!.shape.sections[1]!.rise += 2000;
+		const after = await run(project);
+		expect(after.faces[0]!.cells.row).deep.equal(before.faces[0]!.cells.row);
+		expect(after.schedule.cell).deep.equal(before.schedule.cell);
+		expect(after.schedule.columns.area).not.deep.equal(before.schedule.columns.area);
+	});
+
+	it('stands with any sound shape: every cell has area and every sum is a number', async () => {
+		const mm = (least: number, greatest: number) => fc.integer({ min: least, max: greatest });
+		const section = fc.record({
+			span: mm(1, 100_000),
+			rise: mm(-30_000, 30_000),
+			lean: mm(-20_000, 20_000),
+			shift: mm(-20_000, 20_000),
+			startHeight: mm(0, 50_000),
+			endHeight: mm(0, 50_000)
+		});
+		await fc.assert(
+			fc.asyncProperty(fc.array(section, { minLength: 2, maxLength: 6 }), mm(1000, 200_000), async (list, length) => {
+				const project = demoWith(5, 6);
+				const sections = list.map((s, k) => ({ at: k / (list.length - 1), ...s }));
+				project.masses[0]!.shape = { kind: 'loft', length, sections };
+				project.rules[0]!.values = { frameWidth: 1 };
+				const model = await run(project);
+				const { faces } = summarise(project, model);
+				expect(faces[0]!.areaM2).greaterThan(0);
+				expect(faces[0]!.cellAreaM2).greaterThan(0);
+				expect(model.faces[0]!.nodes.position.every(Number.isFinite)).equal(true);
+			}),
+			{ numRuns: 60, endOnFailure: true }
+		);
+	});
+});
+
+describe('hashing inputs', () => {
+	it('does not depend on the order of keys, and tells different data apart', () => {
+		expect(hashOf({ a: 1, b: [2, 'x'] })).equal(hashOf({ b: [2, 'x'], a: 1 }));
+		expect(hashOf({ a: 1 })).not.equal(hashOf({ a: '1' }));
+		expect(hashOf([[1], 2])).not.equal(hashOf([1, [2]]));
+	});
+});

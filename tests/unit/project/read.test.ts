@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs';
+import { expect } from 'chai';
+import { ZygasterError } from '../../../src/core/errors.ts';
+import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
+import { writeJsonSchema } from '../../../src/core/project/jsonSchema.ts';
+import { checkDocument, migrate, readProject } from '../../../src/core/project/read.ts';
+import { starterProject } from '../../../src/core/project/starter.ts';
+import { demoProject, demoText } from '../demo.ts';
+
+function refusal(work: () => unknown): ZygasterError {
+	try {
+		work();
+	} catch (cause) {
+		expect(cause).instanceOf(ZygasterError);
+		return cause as ZygasterError;
+	}
+	throw new Error('nothing was refused');
+}
+
+const changed = (change: (p: ReturnType<typeof demoProject>) => void) => () => {
+	const project = demoProject();
+	change(project);
+	return checkDocument(project);
+};
+
+describe('reading a project', () => {
+	it('gives the same text back', () => {
+		expect(writeJson(readProject(demoText))).equal(demoText);
+		const starter = starterProject('Nëw');
+		expect(readProject(writeJson(starter))).deep.equal(starter);
+	});
+
+	it('refuses what is no JSON, no project, or too new, in words', () => {
+		expect(refusal(() => readProject('{"format":')).message).match(/^This is not JSON: /);
+		expect(refusal(() => readProject('[1]')).message).contains('JSON object');
+		expect(refusal(() => readProject('{}')).message).contains('“format” is missing, right would be');
+		expect(refusal(() => readProject(demoText.replace('"version": 1', '"version": 7'))).message).contains(
+			'newer Zygaster (version 7)'
+		);
+		expect(refusal(() => readProject(demoText.replace('"version": 1', '"version": "1"'))).message).contains(
+			'whole number from 1 to 1'
+		);
+	});
+
+	for (const [what, change, words] of [
+		['a span of zero', (p) => (p.masses[0]!.shape.sections[1]!.span = 0), 'masses › Canopy › shape › sections › 2 › span: must be at least 1 mm'],
+		['a length that is no number', (p) => (p.masses[0]!.shape.length = NaN), 'Canopy › shape › length'],
+		['a length that is a text', (p) => Object.assign(p.masses[0]!.shape, { length: '72 m' }), 'length'],
+		['a negative count', (p) => (p.masses[0]!.faces[0]!.settingOut.up.count = -4), 'settingOut › up › count: must be at least 1'],
+		['half a division', (p) => (p.masses[0]!.faces[0]!.settingOut.up.count = 2.5), 'must be a whole number'],
+		['100 000 x 100 000 cells', (p) => (p.masses[0]!.faces[0]!.settingOut = { across: { kind: 'count', count: 100_000 }, up: { kind: 'count', count: 100_000 } }), 'the limit is 2 000 000'],
+		['sections out of order', (p) => (p.masses[0]!.shape.sections[2]!.at = 0.2), 'section 3 stands at 0.2, not after section 2 at 0.34'],
+		['an unknown key', (p) => Object.assign(p, { colour: 'red' }), 'colour'],
+		['an unknown kit', (p) => (p.rules[0]!.kit = 'box'), 'there is no kit “box”'],
+		['an unknown face', (p) => (p.rules[0]!.face = 'canopy/underside'), 'there is no face “canopy/underside”; known: canopy/skin'],
+		['an unknown parameter', (p) => (p.rules[0]!.values = { depth: 3 }), '“Framed pane” has no parameter “depth”'],
+		['an unknown material', (p) => (p.materials = []), 'there is no material “glass”'],
+		['two kits with one id', (p) => (p.kits[1]!.id = p.kits[0]!.id), '“flat-pane” stands twice'],
+		['a broken kit', (p) => Object.assign(p.kits[1]!.steps[1]!, { of: 'rim' }), 'Step “inner” of kit “Framed pane”: there is no line “rim”'],
+		['a default outside its limits', (p) => (p.kits[1]!.parameters[0]!.default = -1), 'the default must lie between least and greatest']
+	] as [string, (p: ReturnType<typeof demoProject>) => unknown, string][])
+		it(`refuses ${what} and says where`, () => {
+			expect(refusal(changed(change)).message).contains(words);
+		});
+
+	it('refuses keys that reach for the prototype, and changes nothing', () => {
+		const hostile = demoText.replace('"units": "mm"', '"units": "mm", "__proto__": {"polluted": true}');
+		try {
+			readProject(hostile);
+		} catch (cause) {
+			expect(cause).instanceOf(ZygasterError);
+		}
+		expect(({} as { polluted?: boolean }).polluted).undefined;
+		expect(refusal(() => readProject(demoText.replace('"units": "mm"', '"constructor": {}'))).message).contains('constructor');
+	});
+
+	it('refuses two faces with the same mark, since panels would share theirs', () => {
+		const project = demoProject();
+		project.masses.push({ ...structuredClone(project.masses[0]!), id: 'second', name: 'Second' });
+		expect(refusal(() => checkDocument(project)).message).contains('“C1” is already the mark of Canopy › Roof skin');
+	});
+
+	it('leads old documents through every version in turn', () => {
+		const steps = {
+			1: (d: Record<string, unknown>) => ({ ...d, trail: 'one' }),
+			2: (d: Record<string, unknown>) => ({ ...d, trail: `${String(d.trail)}, two` })
+		};
+		const old = { format: 'zygaster-project', version: 1 };
+		expect(migrate(old, steps, 3)).deep.equal({ ...old, version: 3, trail: 'one, two' });
+		expect(refusal(() => migrate(old, { 2: steps[2] }, 3)).message).contains('No way leads from version 1 to 2');
+	});
+
+	it('has the published JSON Schema', () => {
+		expect(readFileSync('docs/project.schema.json', 'utf8')).equal(writeJsonSchema());
+	});
+});
