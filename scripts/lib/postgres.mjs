@@ -11,7 +11,7 @@ const DATABASE = 'zygaster';
  * Makes sure that a PostgreSQL cluster of ours runs in a directory, on loopback and with a generated
  * password, under a user that is not root. Answers its URL and how to stop it.
  */
-export async function startCluster(directory) {
+export async function startCluster(directory, wantedPort = undefined) {
 	const bin = findServer();
 	const { home, user } = prepareHome(resolve(directory));
 	const as = (program, args) => runAs(user, join(bin, program), args);
@@ -27,7 +27,7 @@ export async function startCluster(directory) {
 		);
 	}
 	const running = as('pg_ctl', ['-D', data, 'status']).status === 0;
-	const port = running ? runningPort(data) : await freePort();
+	const port = running ? runningPort(data) : (wantedPort ?? (await freePort()));
 	if (!running) {
 		const options = `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=''`;
 		must(as('pg_ctl', ['-D', data, '-l', join(home, 'log'), '-w', '-o', options, 'start']));

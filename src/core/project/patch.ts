@@ -30,11 +30,22 @@ function addIdTests(document: unknown, path: string, tests: Map<string, Operatio
 
 const unescapePart = (part: string) => part.replaceAll('~1', '/').replaceAll('~0', '~');
 
+/** Steps of a path that would lead out of the document into the language's own objects. */
+const FORBIDDEN = new Set(['__proto__', 'prototype', 'constructor']);
+
+const leadsOut = (operation: Operation) =>
+	[operation.path, 'from' in operation ? operation.from : '']
+		.flatMap((path) => path.split('/'))
+		.some((part) => FORBIDDEN.has(part));
+
 /**
  * The project after a patch, checked. Throws a ZygasterError: `conflict` when the patch does not fit
  * this project, or what `checkDocument` throws when the result is no sound project.
  */
 export function applyPatch(project: Project, patch: Patch): Project {
+	const hostile = patch.find(leadsOut);
+	if (hostile)
+		throw new ZygasterError('conflict', `This change does not fit a project: its path is ${hostile.path}.`);
 	const changed: unknown = JSON.parse(JSON.stringify(project));
 	const fault = applyInPlace(changed, [...patch]).find((result) => result !== null);
 	if (fault)

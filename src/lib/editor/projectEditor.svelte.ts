@@ -15,6 +15,8 @@ export class ProjectEditor {
 	/** What is shown: the accepted project, or a preview of a change under way. */
 	document = $state.raw<Project>() as Project;
 	saveState = $state.raw<SaveState>({ kind: 'saved' });
+	/** Edits that are not saved yet. */
+	unsavedCount = $state(0);
 	undoLabel = $state<string>();
 	redoLabel = $state<string>();
 	/** A message about the last action, such as an undo that was not possible. */
@@ -31,7 +33,10 @@ export class ProjectEditor {
 		this.queue = new SaveQueue(revision, {
 			send: (base, edit) => sendEdit(id, base, edit),
 			store: browserStore(id),
-			changed: (state) => (this.saveState = state),
+			changed: (state) => {
+				this.saveState = state;
+				this.unsavedCount = this.queue.unsaved.length;
+			},
 			later: (work, ms) => {
 				const timer = setTimeout(work, ms);
 				return () => clearTimeout(timer);
@@ -49,10 +54,6 @@ export class ProjectEditor {
 		this.notice = dropped.length
 			? `Not saved before and no longer possible: ${dropped.join(', ')}.`
 			: `${edits.length === 1 ? 'One edit was' : `${edits.length} edits were`} not saved before; saving now.`;
-	}
-
-	get unsavedCount(): number {
-		return this.queue.unsaved.length;
 	}
 
 	/** Shows a change without accepting it. Answers what is wrong with it, if anything. */

@@ -11,6 +11,12 @@
 	const view = $derived(work.runner.view);
 	const unit = $derived(work.project.units);
 
+	const rows = $derived.by(() => {
+		const all = view?.schedule.count ?? 0;
+		const shown = state.filtered ? `${group(state.answer?.order.length ?? 0, 0)} of ` : '';
+		return `${shown}${group(all, 0)} ${all === 1 ? 'row' : 'rows'}`;
+	});
+
 	// The answer lives in the worker: asked again when the model or the query changes.
 	$effect(() => {
 		const query = state.query;
@@ -44,8 +50,7 @@
 				aria-live="polite"
 				data-testid="schedule-totals"
 			>
-				{#if state.filtered}{group(state.answer.order.length, 0)} of {/if}{group(view.schedule.count, 0)}
-				{view.schedule.count === 1 ? 'row' : 'rows'} · {printFull(state.answer.totals.area, 'area', unit)} ·
+				{rows} · {printFull(state.answer.totals.area, 'area', unit)} ·
 				{group(state.answer.totals.weight / 1000, 1)} t
 			</p>
 		{/if}

@@ -97,7 +97,7 @@
 		<label>
 			<span class="sr-only">Standard view</span>
 			<select
-				class="button text-small"
+				class="button w-20 text-small"
 				value=""
 				onchange={(e) => {
 					work.space?.look(e.currentTarget.value as StandardView);

@@ -48,8 +48,10 @@ describe('edits as JSON Patch (RFC 6902)', () => {
 	});
 
 	it('does not reach for prototypes', () => {
-		const attack = () => applyPatch(demoProject(), [{ op: 'add', path: '/__proto__/polluted', value: true }]);
-		expect(attack).throw();
-		expect(({} as { polluted?: boolean }).polluted).undefined;
+		for (const path of ['/__proto__/polluted', '/masses/0/constructor/prototype/polluted', '/masses/__proto__/polluted']) {
+			expect(() => applyPatch(demoProject(), [{ op: 'add', path, value: true }])).throw('does not fit');
+			expect(() => applyPatch(demoProject(), [{ op: 'copy', from: '/name', path }])).throw('does not fit');
+			expect(({} as { polluted?: boolean }).polluted).undefined;
+		}
 	});
 });

@@ -1,88 +1,18 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import { afterNavigate, replaceState } from '$app/navigation';
-	import { page } from '$app/state';
-	import { isPlace, PLACES } from '$lib/editor/places.ts';
-	import { ProjectEditor } from '$lib/editor/projectEditor.svelte.ts';
-	import { provideWorkspace, Workspace } from '$lib/editor/workspace.svelte.ts';
-	import CommandList from '$lib/ui/CommandList.svelte';
-	import FaceTree from '$lib/ui/FaceTree.svelte';
-	import HandoverPlace from '$lib/ui/places/HandoverPlace.svelte';
-	import KitsPlace from '$lib/ui/places/KitsPlace.svelte';
-	import MassPlace from '$lib/ui/places/MassPlace.svelte';
-	import PlacementPlace from '$lib/ui/places/PlacementPlace.svelte';
-	import SchedulePlace from '$lib/ui/places/SchedulePlace.svelte';
-	import SettingOutPlace from '$lib/ui/places/SettingOutPlace.svelte';
-	import TilingPlace from '$lib/ui/places/TilingPlace.svelte';
-	import PlaceWarnings from '$lib/ui/PlaceWarnings.svelte';
-	import SaveBanner from '$lib/ui/SaveBanner.svelte';
-	import ScheduleDrawer from '$lib/ui/ScheduleDrawer.svelte';
-	import SpacePane from '$lib/ui/SpacePane.svelte';
-	import TopStrip from '$lib/ui/TopStrip.svelte';
+	import Workspace from '$lib/ui/Workspace.svelte';
 
 	let { data } = $props();
 
-	// The page is made anew for each project ({#key} is not needed: the address changes the component).
-	// svelte-ignore state_referenced_locally
-	const editor = new ProjectEditor(data.id, data.document, data.revision);
-	const work = provideWorkspace(new Workspace(editor));
-	let commandsOpen = $state(false);
-
-	const asked = page.url.searchParams.get('place');
-	if (isPlace(asked)) work.place = asked;
-
+	// The workspace needs workers and WebGL, so the server sends the page without it.
+	let inBrowser = $state(false);
 	onMount(() => {
-		editor.resume();
-		return () => work.close();
+		inBrowser = true;
 	});
-
-	$effect(() => work.runner.request(work.project));
-	// The router takes no other address before the first one has arrived.
-	let arrived = $state(false);
-	afterNavigate(() => (arrived = true));
-	$effect(() => {
-		if (!arrived) return;
-		const address = new URL(page.url);
-		if (address.searchParams.get('place') === work.place) return;
-		address.searchParams.set('place', work.place);
-		replaceState(address, {});
-	});
-
-	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
-	const CONTENT = {
-		mass: MassPlace,
-		'setting-out': SettingOutPlace,
-		tiling: TilingPlace,
-		kits: KitsPlace,
-		placement: PlacementPlace,
-		schedule: SchedulePlace,
-		handover: HandoverPlace
-	};
-	const Content = $derived(CONTENT[work.place]);
-	const drawer = $derived(!work.drawerOpen ? '33px' : work.place === 'schedule' ? '62%' : '212px');
 </script>
 
-<svelte:head><title>{work.project.name} · Zygaster</title></svelte:head>
-
-<div class="flex h-screen flex-col overflow-hidden">
-	<TopStrip oncommands={() => (commandsOpen = true)} />
-	<SaveBanner />
-	<div class="grid min-h-0 flex-1 grid-cols-[264px_1fr]" style="grid-template-rows: minmax(0, 1fr) {drawer}">
-		<aside class="flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
-			<FaceTree />
-			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
-				{#if !needsFace || work.current}
-					{#key work.place === 'mass' ? work.current?.mass.id : work.current?.key}
-						<Content />
-					{/key}
-				{:else}
-					<p class="text-soft">There is no face yet. Add a mass above; its faces are divided here.</p>
-				{/if}
-				<PlaceWarnings />
-			</section>
-		</aside>
-		<SpacePane />
-		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
-	</div>
-</div>
-<CommandList bind:open={commandsOpen} />
+{#if inBrowser}
+	{#key data.id}
+		<Workspace id={data.id} document={data.document} revision={data.revision} />
+	{/key}
+{/if}

@@ -1,2 +1,0 @@
-// The workspace lives in the browser: it needs workers and WebGL.
-export const ssr = false;

@@ -1,0 +1,270 @@
+import { readFileSync } from 'node:fs';
+import { expect } from 'chai';
+import { parse } from 'csv-parse/sync';
+import type { Page } from 'playwright-core';
+import { readProject } from '../../src/core/project/read.ts';
+import { base, createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+
+describe('the workspace', function () {
+	this.timeout(60_000);
+	let page: Page;
+	let errors: string[];
+	let id: string;
+	before(startBrowser);
+	after(stopBrowser);
+	beforeEach(async () => {
+		({ page, errors } = await openPage());
+		id = await createProject();
+	});
+	afterEach(async () => {
+		expect(errors).deep.equal([]);
+		await page.context().close();
+	});
+
+	const totals = () => page.getByTestId('schedule-totals');
+	const go = (place: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: place }).click();
+	const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click();
+	const drawn = () => page.locator('canvas').getAttribute('data-drawn').then(Number);
+
+	it('shows the demo: cells, areas and weights at once', async () => {
+		await openProject(page, id);
+		await shows(totals(), '1 152 rows · 2 625.51 m² · 71.8 t');
+		await shows(page.getByTestId('run-figures'), '1 152 cells');
+		expect(await drawn()).greaterThan(0);
+	});
+
+	it('changes the mass by typed units, arrow keys and dragging, each one undoable', async () => {
+		await openProject(page, id);
+		const field = page.getByRole('spinbutton', { name: 'Length', exact: true });
+		await enter(page, 'Length', '80 m');
+		await saved(page);
+		expect((await savedProject(id)).masses[0]!.shape.length).equal(80_000);
+		await field.press('ArrowUp');
+		await field.press('Shift+ArrowUp');
+		expect(await field.inputValue()).equal('81 100');
+		const label = page.getByText('Length', { exact: true });
+		const box = (await label.boundingBox())!;
+		await page.mouse.move(box.x + 10, box.y + 8);
+		await page.mouse.down();
+		for (let k = 1; k <= 10; k++) await page.mouse.move(box.x + 10 + 10 * k, box.y + 8);
+		await page.mouse.up();
+		expect(await field.inputValue()).equal('86 100');
+		await saved(page);
+		// A drag is one edit.
+		for (const value of ['81 100', '80 100', '80 000', '72 000']) {
+			await undo();
+			expect(await field.inputValue()).equal(value);
+		}
+		await page.keyboard.press('Control+Shift+Z');
+		expect(await field.inputValue()).equal('80 000');
+		await saved(page);
+		expect((await savedProject(id)).masses[0]!.shape.length).equal(80_000);
+		await page.reload();
+		await totals().waitFor();
+		expect(await field.inputValue()).equal('80 000');
+	});
+
+	it('tells a bad figure beside its field and keeps the last good state', async () => {
+		await openProject(page, id);
+		await enter(page, 'Length', 'long');
+		await shows(page.getByRole('alert'), '“long” is not a length. Right would be');
+		await enter(page, 'Length', '-5');
+		await shows(page.getByRole('alert'), 'must be at least 1 mm');
+		await page.getByRole('spinbutton', { name: 'Length', exact: true }).press('Escape');
+		await page.getByRole('alert').waitFor({ state: 'detached' });
+		await go('Setting-out');
+		const across = page.getByRole('spinbutton', { name: 'Divisions' }).first();
+		await across.fill('100000');
+		await across.press('Enter');
+		await shows(page.getByRole('alert'), 'the limit is 2 000 000');
+		await across.press('Escape');
+		expect((await savedProject(id)).masses[0]!.faces[0]!.settingOut.across.count).equal(24);
+	});
+
+	it('adds, moves and removes sections of the loft', async () => {
+		await openProject(page, id);
+		await page.getByRole('button', { name: 'Add a section' }).click();
+		const sections = page.getByRole('group', { name: 'Sections' }).getByRole('button');
+		expect(await sections.count()).equal(5);
+		await enter(page, 'Place', '20 %');
+		await enter(page, 'Rise', '9 m');
+		await saved(page);
+		const shape = (await savedProject(id)).masses[0]!.shape;
+		expect([shape.sections[1]!.at, shape.sections[1]!.rise]).deep.equal([0.2, 9000]);
+		await page.getByRole('button', { name: 'Remove this section' }).click();
+		expect(await sections.count()).equal(4);
+	});
+
+	it('divides the face and follows with model, schedule and figures', async () => {
+		await openProject(page, id, 'setting-out');
+		await shows(page.getByTestId('setting-out-figures'), '1 152 cells');
+		const before = await drawn();
+		const across = page.getByRole('spinbutton', { name: 'Divisions' }).first();
+		await across.fill('30');
+		await across.press('Enter');
+		await shows(page.getByTestId('setting-out-figures'), '1 440 cells');
+		await shows(totals(), '1 440 rows');
+		expect(await drawn()).greaterThan(before);
+		await shows(page.getByRole('button', { name: /Roof skin/ }), '1 440');
+	});
+
+	it('lights up a clicked cell in the schedule with its readings, and a clicked row in the model', async () => {
+		await openProject(page, id);
+		const canvas = (await page.locator('canvas').boundingBox())!;
+		await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2 + 20);
+		const card = page.getByTestId('cell-card');
+		await card.waitFor();
+		const mark = await card.locator('strong').innerText();
+		expect(mark).match(/^C1-\d\d-\d\d$/);
+		await shows(card.locator('[data-reading=warp]'), /mm/);
+		const chosen = page.getByRole('row', { selected: true });
+		await shows(chosen, mark);
+		expect(Number((await card.locator('[data-reading=area]').innerText()).replace(/[^\d.]/g, ''))).closeTo(
+			Number((await chosen.getByRole('gridcell').nth(6).innerText()).replace(/[^\d.]/g, '')),
+			1e-9
+		);
+		// The other way round, and on by the keyboard.
+		await page.getByLabel('Filter by mark or kit').fill('C1-01');
+		await shows(totals(), '24 of 1 152 rows');
+		const before = await drawn();
+		await page.getByRole('row').filter({ hasText: 'C1-01-03' }).click();
+		await shows(card, 'C1-01-03');
+		await page.waitForFunction((n) => Number(document.querySelector('canvas')!.dataset.drawn) > n, before);
+		await page.getByRole('grid').press('ArrowDown');
+		await shows(card, 'C1-01-04');
+		await page.keyboard.press('Escape');
+		await card.waitFor({ state: 'detached' });
+	});
+
+	it('sorts, filters by figures, and scrolls through thousands of rows', async () => {
+		await openProject(page, id, 'schedule');
+		const firstMark = () => page.getByRole('row').nth(1).getByRole('gridcell').first().innerText();
+		const firstWarp = async () => Number(await page.getByRole('row').nth(1).getByRole('gridcell').nth(7).innerText());
+		await page.getByRole('button', { name: 'Warp mm' }).click();
+		await page.getByRole('columnheader', { name: /Warp/ }).and(page.locator('[aria-sort=ascending]')).waitFor();
+		const least = await firstWarp();
+		await page.getByRole('button', { name: 'Warp mm' }).click();
+		await page.waitForFunction((n) => Number(document.querySelectorAll('[role=row]')[1]!.children[7]!.textContent) > n, least);
+		await page.getByRole('button', { name: 'Filter by warp' }).click();
+		await page.getByLabel('At least').fill('30');
+		await page.getByLabel('At least').press('Enter');
+		await shows(totals(), /^\d+ of 1 152 rows/);
+		await page.keyboard.press('Escape');
+		await page.getByRole('button', { name: 'Clear filters' }).click();
+		await page.getByRole('button', { name: 'Warp mm' }).click();
+		await page.waitForFunction(() => document.querySelectorAll('[role=row]')[1]!.textContent!.includes('C1-01-01'));
+		expect(await page.getByRole('row').count()).lessThan(100);
+		await page.getByRole('grid').evaluate((grid) => (grid.scrollTop = grid.scrollHeight));
+		await shows(page.getByRole('row'), 'C1-48-24');
+		expect(await firstMark()).not.equal('C1-01-01');
+		expect(await page.locator('[data-total=weight]').innerText()).equal('71 807.7');
+	});
+
+	it('places the other kit, changes its values and takes it off', async () => {
+		await openProject(page, id, 'placement');
+		await page.getByLabel('Kit', { exact: true }).selectOption('Flat pane');
+		await shows(page.getByRole('row'), 'Flat pane');
+		await enter(page, 'Pane thickness', '20');
+		await saved(page);
+		expect((await savedProject(id)).rules[0]).deep.include({ kit: 'flat-pane', values: { paneThickness: 20 } });
+		await page.getByRole('button', { name: 'Back to the kit’s own pane thickness' }).click();
+		await page.getByLabel('Kit', { exact: true }).selectOption('None');
+		await shows(page.getByText('No panel yet'), 'A row appears here');
+		await undo();
+		await shows(totals(), '1 152 rows');
+	});
+
+	it('marks the cells that a kit does not fit and shows them', async () => {
+		await openProject(page, id, 'placement');
+		await enter(page, 'Frame width', '735');
+		await shows(page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: 'Placement' }), '1');
+		await page.getByRole('button', { name: 'Show them' }).click();
+		await shows(page.getByTestId('cell-card'), 'does not fit');
+		await enter(page, 'Frame width', '5 m');
+		await shows(page.getByRole('status'), 'is held at 2 000 mm');
+	});
+
+	it('edits the kit itself and the density of materials', async () => {
+		await openProject(page, id, 'kits');
+		await shows(page.locator('li'), 'inset outline by frame width');
+		await enter(page, 'Frame width', '120');
+		await shows(page.locator('[data-total=weight]'), /^6\d \d{3}/);
+		await enter(page, 'Glass', '2400');
+		await saved(page);
+		const project = await savedProject(id);
+		expect(project.kits[1]!.parameters[0]!.default).equal(120);
+		expect(project.materials[0]!.density).equal(2400);
+	});
+
+	it('changes marks and names', async () => {
+		await openProject(page, id, 'tiling');
+		await page.getByLabel('Mark', { exact: true }).fill('R7');
+		await page.getByLabel('Mark', { exact: true }).press('Enter');
+		await shows(page.getByRole('row'), 'R7-01-01');
+		await page.getByLabel('Mark', { exact: true }).fill('no spaces');
+		await page.getByLabel('Mark', { exact: true }).press('Enter');
+		await shows(page.getByRole('alert'), 'must be 1 to 12 letters or digits');
+	});
+
+	it('hands over schedule, model and project as files', async () => {
+		await openProject(page, id, 'handover');
+		const download = async (name: string) => {
+			const arrived = page.waitForEvent('download');
+			await page.getByRole('region', { name }).getByRole('button', { name: 'Make and download' }).click();
+			const file = await arrived;
+			return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+		};
+		const csv = await download('Panel schedule');
+		expect(csv.name).equal('sallow-reach-ferry-terminal.csv');
+		expect(parse(csv.bytes, { columns: true }).length).equal(1152);
+		const glb = await download('Model');
+		expect(glb.bytes.subarray(0, 4).toString()).equal('glTF');
+		const json = await download('Project');
+		expect(readProject(json.bytes.toString())).deep.equal(await savedProject(id));
+	});
+
+	it('adds a second mass and removes it again', async () => {
+		await openProject(page, id);
+		await page.getByRole('button', { name: 'Add a mass' }).click();
+		await shows(page.getByTestId('run-figures'), '1 312 cells');
+		await shows(totals(), '1 312 rows');
+		await page.getByRole('button', { name: 'Remove this mass' }).click();
+		await shows(page.getByTestId('run-figures'), '1 152 cells');
+	});
+
+	it('says what belongs in an empty project and offers the next action', async () => {
+		const empty = await createProject((p) => Object.assign(p, { masses: [], rules: [] }));
+		await page.goto(`${base}/projects/${empty}`);
+		await shows(page.getByText('Nothing to show yet'), 'Add a mass');
+		await page.getByRole('button', { name: 'Add a mass' }).last().click();
+		await shows(totals(), '160 rows');
+	});
+
+	it('shows lengths in the unit chosen, and reads bare figures in it', async () => {
+		await openProject(page, id);
+		await page.getByLabel('Unit of lengths').selectOption('ft in');
+		const field = page.getByRole('spinbutton', { name: 'Length', exact: true });
+		await shows(page.getByRole('columnheader'), 'Area ft²');
+		expect(await field.inputValue()).equal(`236' 2 5/8"`);
+		await enter(page, 'Length', '240');
+		await saved(page);
+		expect((await savedProject(id)).masses[0]!.shape.length).closeTo(240 * 304.8, 1e-9);
+	});
+
+	it('finds every command by name, and standard views by key', async () => {
+		await openProject(page, id);
+		await page.keyboard.press('Control+k');
+		await page.getByPlaceholder('Search commands').fill('hand');
+		await page.keyboard.press('Enter');
+		await page.getByRole('button', { name: 'Make and download' }).first().waitFor();
+		await page.locator('canvas').focus();
+		const before = await drawn();
+		await page.keyboard.press('2');
+		await page.waitForFunction((n) => Number(document.querySelector('canvas')!.dataset.drawn) > n, before);
+		const turned = await drawn();
+		await page.keyboard.press('ArrowLeft');
+		await page.waitForFunction((n) => Number(document.querySelector('canvas')!.dataset.drawn) > n, turned);
+		await page.getByRole('button', { name: 'Close the schedule' }).click();
+		await page.getByRole('grid').waitFor({ state: 'detached' });
+	});
+});

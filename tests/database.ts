@@ -1,0 +1,23 @@
+import { randomBytes } from 'node:crypto';
+import { sql } from 'kysely';
+import { connect } from '../src/lib/server/database/connect.ts';
+
+/** A fresh, empty database in the cluster of the tests; `drop` takes it away. */
+export async function freshDatabase() {
+	const base = process.env.DATABASE_URL;
+	if (!base) throw new Error('DATABASE_URL is not set; run the tests with “npm test”.');
+	const name = `test_${randomBytes(6).toString('hex')}`;
+	const admin = connect(base);
+	await sql`create database ${sql.id(name)}`.execute(admin);
+	const url = base.replace(/[^/]*$/, name);
+	const db = connect(url);
+	return {
+		db,
+		url,
+		drop: async () => {
+			await db.destroy();
+			await sql`drop database ${sql.id(name)} with (force)`.execute(admin);
+			await admin.destroy();
+		}
+	};
+}

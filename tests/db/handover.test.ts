@@ -1,0 +1,86 @@
+import { setTimeout as wait } from 'node:timers/promises';
+import { expect } from 'chai';
+import { sql } from 'kysely';
+import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
+import { fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
+import { createProject } from '../../src/lib/server/projects.ts';
+import { writeJson } from '../../src/core/formats/json/writeJson.ts';
+import { demoProject, demoWith } from '../unit/demo.ts';
+import { freshDatabase } from '../database.ts';
+
+describe('the handover desk', function () {
+	this.timeout(60_000);
+	let database: Awaited<ReturnType<typeof freshDatabase>>;
+	let desk: HandoverDesk;
+	const unhandled: unknown[] = [];
+	const note = (reason: unknown) => unhandled.push(reason);
+	before(async () => {
+		process.on('unhandledRejection', note);
+		database = await freshDatabase();
+		await migrateToLatest(database.db);
+		desk = await HandoverDesk.open(database.db, database.url);
+	});
+	after(async () => {
+		await desk.close();
+		await database.drop();
+		process.off('unhandledRejection', note);
+		expect(unhandled).deep.equal([]);
+	});
+
+	async function settled(id: string) {
+		for (let k = 0; k < 150; k++) {
+			const status = await desk.status(id);
+			if (status.state !== 'waiting' && status.state !== 'running') return status;
+			await wait(100);
+		}
+		throw new Error('the order did not settle');
+	}
+
+	it('makes the files in a thread and keeps them', async () => {
+		const project = await createProject(database.db, demoProject());
+		const json = await desk.order(project, 'json');
+		const csv = await desk.order(project, 'csv');
+		expect((await settled(json)).state).equal('done');
+		expect((await settled(csv)).state).equal('done');
+		const file = await desk.file(json);
+		expect([file.name, file.media]).deep.equal(['sallow-reach-ferry-terminal.json', 'application/json']);
+		expect(file.bytes.toString()).equal(writeJson(demoProject()));
+		expect((await desk.file(csv)).bytes.toString().split('\r\n').length).equal(1154);
+	});
+
+	it('tells in words why a file could not be made', async () => {
+		const bare = demoProject();
+		bare.rules = [];
+		const project = await createProject(database.db, bare);
+		const status = await settled(await desk.order(project, 'glb'));
+		expect(status.state).equal('failed');
+		expect(status.message).contains('place a kit on a face first');
+	});
+
+	it('stops a cancelled order, which then has no file', async () => {
+		const project = await createProject(database.db, demoWith(600, 900));
+		const id = await desk.order(project, 'glb');
+		while ((await desk.status(id)).state === 'waiting') await wait(50);
+		await desk.cancel(id);
+		expect((await settled(id)).state).equal('cancelled');
+		await wait(1200);
+		expect((await desk.status(id)).state).equal('cancelled');
+		expect(await desk.file(id).catch((e: Error) => e.message)).contains('not ready');
+		// The thread is free again.
+		const small = await createProject(database.db, demoWith(2, 2));
+		expect((await settled(await desk.order(small, 'glb'))).state).equal('done');
+	});
+
+	it('keeps jobs in the database, where any process can take them', async () => {
+		const { rows } = await sql<{ name: string }>`select distinct name from pgboss.job`.execute(database.db);
+		expect(rows.map((r) => r.name)).contains('handover');
+	});
+});
+
+describe('file names', () => {
+	it('are plain on every system', () => {
+		expect(fileStem('Façade Ö/1: “Nord”')).equal('facade-o1-nord');
+		expect(fileStem('../../etc/passwd')).equal('etcpasswd');
+		expect(fileStem('日本')).equal('project');
+	});
+});
