@@ -13,7 +13,13 @@ export class Highlight {
 
 	/** Line width in pixels. */
 	constructor(colour: string, width: number) {
-		this.lineMaterial = new LineMaterial({ color: colour, linewidth: width, depthTest: false });
+		// Drawn after everything else: transparent things come last, in the order asked for.
+		this.lineMaterial = new LineMaterial({
+			color: colour,
+			linewidth: width,
+			depthTest: false,
+			transparent: true
+		});
 		this.fillMaterial = new MeshBasicMaterial({
 			color: colour,
 			transparent: true,

@@ -14,7 +14,6 @@ import {
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
-	Sphere,
 	Vector2,
 	Vector3,
 	WebGLRenderer
@@ -41,6 +40,8 @@ const METRES_PER_MM = 0.001;
 const FIELD_OF_VIEW = 32;
 /** A fitted model leaves this share of the picture free around it. */
 const MARGIN = 1.12;
+/** Nodes of a face that a fit looks at. */
+const MOST_FIT_POINTS = 4000;
 /** A pointer that moved less than this many pixels has clicked, not dragged. */
 const CLICK_PIXELS = 4;
 
@@ -58,7 +59,6 @@ export class SpaceView {
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
 	private readonly sun = new DirectionalLight(0xffffff, 2);
-	private readonly bounds = new Box3();
 	private readonly observer: ResizeObserver;
 	private readonly release: (() => void)[] = [];
 	private faces: readonly FaceView[] = [];
@@ -92,13 +92,7 @@ export class SpaceView {
 			const look = looks.find((l) => l.id === batch.material);
 			this.model.add(partsMesh(batch, look));
 		}
-		this.bounds.makeEmpty();
-		for (const face of view.faces) {
-			const lines = edgeLines(face, lineColour);
-			lines.geometry.computeBoundingBox();
-			this.bounds.union(lines.geometry.boundingBox!);
-			this.model.add(lines);
-		}
+		for (const face of view.faces) this.model.add(edgeLines(face, lineColour));
 		if (!this.fitted && view.faces.length) {
 			this.fitted = true;
 			this.look('oblique');
@@ -118,20 +112,20 @@ export class SpaceView {
 
 	/** Turns to a standard view with everything in the picture. */
 	look(name: StandardView): void {
-		this.fitTo(this.bounds, new Vector3(...STANDARD_VIEWS[name].direction).normalize());
+		this.fitTo(this.outlinePoints(), new Vector3(...STANDARD_VIEWS[name].direction).normalize());
 		this.controls.update();
 	}
 
 	/** Brings everything, or the cells given, into the picture without turning. */
 	fit(cells?: readonly CellAddress[]): void {
-		const box = cells?.length ? this.boxOf(cells) : this.bounds;
-		this.fitTo(box, this.camera.position.clone().sub(this.controls.target).normalize());
+		const points = cells?.length ? this.cornersOf(cells) : this.outlinePoints();
+		this.fitTo(points, this.camera.position.clone().sub(this.controls.target).normalize());
 		this.controls.update();
 	}
 
 	/** Moves the target to a cell when it is out of the picture. */
 	reveal(cell: CellAddress): void {
-		const centre = this.toScene(this.boxOf([cell]).getCenter(new Vector3()));
+		const centre = this.toScene(new Box3().setFromPoints(this.cornersOf([cell])).getCenter(new Vector3()));
 		const onScreen = centre.clone().project(this.camera);
 		if (Math.abs(onScreen.x) < 0.95 && Math.abs(onScreen.y) < 0.95 && onScreen.z < 1) return;
 		const shift = centre.sub(this.controls.target);
@@ -202,47 +196,56 @@ export class SpaceView {
 		return { origin: [start.x, start.y, start.z], direction: [direction.x, direction.y, direction.z] };
 	}
 
-	private boxOf(cells: readonly CellAddress[]): Box3 {
-		const box = new Box3();
-		for (const { face, cell } of cells) {
+	/** Corners of cells, mm less the origin. */
+	private cornersOf(cells: readonly CellAddress[]): Vector3[] {
+		return cells.flatMap(({ face, cell }) => {
 			const { cornerStart, corners, nodes } = this.faces[face]!;
-			for (let k = cornerStart[cell]!; k < cornerStart[cell + 1]!; k++)
-				box.expandByPoint(new Vector3().fromArray(nodes, corners[k]! * 3));
-		}
-		return box;
+			return [...corners.subarray(cornerStart[cell], cornerStart[cell + 1])].map((n) =>
+				new Vector3().fromArray(nodes, n * 3)
+			);
+		});
 	}
 
-	private fitTo(box: Box3, direction: Vector3): void {
-		if (box.isEmpty()) return;
-		const sphere = box.getBoundingSphere(new Sphere());
-		const radius = sphere.radius * METRES_PER_MM;
-		// Fit all eight corners as they stand in the picture, not the ball around them.
-		const forward = direction.clone().negate();
-		const right = new Vector3().crossVectors(forward, this.camera.up);
-		right.normalize();
-		const up = new Vector3().crossVectors(right, forward);
-		const tanY = Math.tan((FIELD_OF_VIEW * Math.PI) / 360);
-		const tanX = tanY * this.camera.aspect;
-		let distance = 0;
-		for (let k = 0; k < 8; k++) {
-			const corner = new Vector3(
-				k & 1 ? box.max.x : box.min.x,
-				k & 2 ? box.max.y : box.min.y,
-				k & 4 ? box.max.z : box.min.z
-			)
-				.sub(sphere.center)
-				.multiplyScalar(METRES_PER_MM);
-			const depth = corner.dot(direction);
-			distance = Math.max(
-				distance,
-				depth + (Math.abs(corner.dot(right)) * MARGIN) / tanX,
-				depth + (Math.abs(corner.dot(up)) * MARGIN) / tanY
-			);
+	/** Points that stand for the whole model: some thousands of its nodes. */
+	private outlinePoints(): Vector3[] {
+		const points: Vector3[] = [];
+		for (const { nodes } of this.faces) {
+			const count = nodes.length / 3;
+			const step = Math.ceil(count / MOST_FIT_POINTS);
+			for (let n = 0; n < count; n += step) points.push(new Vector3().fromArray(nodes, n * 3));
+			points.push(new Vector3().fromArray(nodes, (count - 1) * 3));
 		}
-		this.controls.target.copy(this.toScene(sphere.center));
-		this.camera.position.copy(this.controls.target).addScaledVector(direction, distance);
-		this.camera.near = Math.max(0.01, distance - 4 * radius, distance / 1000);
-		this.camera.far = distance + 20 * radius;
+		return points;
+	}
+
+	/** Stands off along a direction, just as far that all points are in the picture. */
+	private fitTo(points: readonly Vector3[], direction: Vector3): void {
+		if (points.length === 0) return;
+		const box = new Box3().setFromPoints([...points]);
+		const centre = box.getCenter(new Vector3());
+		const forward = direction.clone().negate();
+		const right = new Vector3().crossVectors(forward, this.camera.up).normalize();
+		const up = new Vector3().crossVectors(right, forward);
+		const tanY = Math.tan((FIELD_OF_VIEW * Math.PI) / 360) / MARGIN;
+		const tanX = tanY * this.camera.aspect;
+		// The eye is moved sideways until the outermost points are as far from either side.
+		const seen = points.map((p) => {
+			const q = p.clone().sub(centre).multiplyScalar(METRES_PER_MM);
+			return { depth: q.dot(direction), x: q.dot(right), y: q.dot(up) };
+		});
+		const most = (f: (p: (typeof seen)[number]) => number) => Math.max(...seen.map(f));
+		const [left, rightmost] = [most((p) => p.depth * tanX - p.x), most((p) => p.depth * tanX + p.x)];
+		const [below, above] = [most((p) => p.depth * tanY - p.y), most((p) => p.depth * tanY + p.y)];
+		const nearest = most((p) => p.depth);
+		const radius = (box.getSize(new Vector3()).length() * METRES_PER_MM) / 2;
+		const distance = Math.max((left + rightmost) / 2 / tanX, (below + above) / 2 / tanY, nearest + radius / 10);
+		const target = this.toScene(centre)
+			.addScaledVector(right, (rightmost - left) / 2)
+			.addScaledVector(up, (above - below) / 2);
+		this.controls.target.copy(target);
+		this.camera.position.copy(target).addScaledVector(direction, distance);
+		this.camera.near = Math.max(0.01, distance / 500);
+		this.camera.far = distance + 30 * Math.max(radius, 1);
 		this.camera.updateProjectionMatrix();
 		this.draw();
 	}

@@ -19,6 +19,9 @@
 	let { view, answer }: Props = $props();
 
 	const ROW_HEIGHT = 24;
+	/** Heights of the heading and the totals, which stay in sight and cover rows. */
+	const HEAD = 27;
+	const FOOT = 27;
 	const work = useWorkspace();
 	const table = work.schedule;
 	const unit = $derived(work.project.units);
@@ -28,6 +31,9 @@
 		count: 0,
 		getScrollElement: () => scroller ?? null,
 		estimateSize: () => ROW_HEIGHT,
+		scrollMargin: HEAD,
+		scrollPaddingStart: HEAD,
+		scrollPaddingEnd: FOOT,
 		overscan: 8
 	});
 	$effect(() => {
@@ -106,7 +112,7 @@
 	{onkeydown}
 	onmouseleave={() => (work.selection.hovered = undefined)}
 >
-	<div class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 py-1 text-soft" style={COLUMNS} role="row">
+	<div class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 text-soft" style="{COLUMNS}; height: {HEAD}px" role="row">
 		{@render head('mark', 'Mark', 'Face, row, column', false)}
 		{@render head('kit', 'Kit', 'What stands on the cell', false)}
 		{#each PANEL_COLUMN_NAMES as name (name)}
@@ -132,7 +138,7 @@
 						: hoveredRow === row
 							? 'bg-wash/50'
 							: ''}"
-					style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start}px)"
+					style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start - HEAD}px)"
 					onclick={(e) => choose(row, e.shiftKey || e.ctrlKey || e.metaKey)}
 					onmouseenter={() => (work.selection.hovered = addressOf(row))}
 				>
@@ -147,7 +153,7 @@
 			<p class="px-3.5 py-3 text-soft">No panel passes these filters.</p>
 		{/each}
 	</div>
-	<div class="sticky bottom-0 grid gap-x-3 border-t border-ink bg-sheet px-3.5 py-1 font-semibold" style={COLUMNS} role="row">
+	<div class="sticky bottom-0 grid gap-x-3 border-t border-ink bg-sheet px-3.5 font-semibold items-center" style="{COLUMNS}; height: {FOOT}px" role="row">
 		<span role="gridcell">Total</span>
 		<span role="gridcell"></span>
 		{#each PANEL_COLUMN_NAMES as name (name)}
