@@ -9,11 +9,11 @@ export const COINCIDENT_MM = 0.01;
 /** Ratio. A direction is square or parallel when the sine of the angle is below this. */
 export const PARALLEL_SINE = 1e-9;
 
-/** Ratio of a face's true length. Newton's method on a length chart stops at this residual. */
-export const CHART_RESIDUAL = 1e-11;
+/** Ratio of a face's true length. A search on a length chart stops at this residual. */
+export const CHART_RESIDUAL = 1e-10;
 
 /** Ratio of a face's true length. From a residual below this, one more Newton step reaches CHART_RESIDUAL. */
-export const CHART_LAST_STEP = 1e-6;
+export const CHART_LAST_STEP = 1e-5;
 
 /**
  * Ratio of a face's true length. A chart whose rows (or columns) differ by less than this is

@@ -1,4 +1,7 @@
-import { basisInPlace, findSpan, prepareKnots, tabulateBasis } from './basis.ts';
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
+import { tabulateBasis } from './basis.ts';
+import { PatchCursor } from './patches.ts';
+import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
 
 /** Points of a surface with derivatives; each array has stride 3, in mm (and mm per unit of parameter). */
@@ -41,39 +44,26 @@ export function evaluateGrid(surface: Surface, us: Float64Array, vs: Float64Arra
 export function evaluateGridPoints(
 	surface: Surface,
 	us: Float64Array,
-	vs: Float64Array
+	vs: Float64Array,
+	arrays = FRESH_ARRAYS
 ): SurfacePoints {
-	const points = allocatePoints(us.length * vs.length);
+	const points = allocatePoints(us.length * vs.length, arrays);
 	sweepGrid(surface, us, vs, (k, sums) => storePoint(points, k, sums));
 	return points;
 }
 
-/** Points and normals at (`us[k]`, `vs[k]`), each with a basis of its own. */
+/** Points and normals at (`us[k]`, `vs[k]`), quickest where each point is near the one before. */
 export function evaluatePoints(
 	surface: Surface,
 	us: Float64Array,
-	vs: Float64Array
+	vs: Float64Array,
+	arrays = FRESH_ARRAYS
 ): SurfacePoints {
-	const points = allocatePoints(us.length);
-	const { degreeU, degreeV, control, countU } = surface;
-	const knotsU = prepareKnots(surface.knotsU, degreeU);
-	const knotsV = prepareKnots(surface.knotsV, degreeV);
-	const nu = new Float64Array(degreeU + 1);
-	const su = new Float64Array(degreeU + 1);
-	const nv = new Float64Array(degreeV + 1);
-	const sv = new Float64Array(degreeV + 1);
-	const sums = new Float64Array(16);
-	const row = new Float64Array((degreeU + 1) * 4);
-	const rowSlope = new Float64Array((degreeU + 1) * 4);
+	const points = allocatePoints(us.length, arrays);
+	const cursor = new PatchCursor(surfacePatches(surface));
 	for (let k = 0; k < us.length; k++) {
-		const spanU = findSpan(surface.knotsU, degreeU, us[k]!);
-		const spanV = findSpan(surface.knotsV, degreeV, vs[k]!);
-		basisInPlace(knotsU, spanU, us[k]!, nu, su, 0);
-		basisInPlace(knotsV, spanV, vs[k]!, nv, sv, 0);
-		const from = ((spanV - degreeV) * countU + spanU - degreeU) * 4;
-		reduceRows(control, from, countU * 4, nv, sv, 0, degreeV + 1, row, rowSlope);
-		sumAlong(row, rowSlope, 0, nu, su, 0, degreeU + 1, sums);
-		storePoint(points, k, sums);
+		cursor.evaluate(us[k]!, vs[k]!);
+		storePoint(points, k, cursor.out);
 	}
 	return points;
 }
@@ -212,6 +202,6 @@ function storePoint({ position, normal }: SurfacePoints, k: number, sums: Float6
 	normal[o + 2] = nz * scale;
 }
 
-function allocatePoints(count: number): SurfacePoints {
-	return { count, position: new Float64Array(count * 3), normal: new Float64Array(count * 3) };
+function allocatePoints(count: number, arrays: ArraySource): SurfacePoints {
+	return { count, position: arrays.float64(count * 3), normal: arrays.float64(count * 3) };
 }

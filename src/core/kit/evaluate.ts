@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { PARALLEL_SINE } from '../tolerances.ts';
 import type { KitProgram, PartPattern, PointOp, Ring } from './program.ts';
 
@@ -39,23 +40,35 @@ export interface KitResult {
 export type KitValues = Readonly<Record<string, number>>;
 
 /** Runs a kit for a whole column of hosts. O(hosts * steps). */
-export function evaluateKit(program: KitProgram, values: KitValues, hosts: HostColumns): KitResult {
+export function evaluateKit(
+	program: KitProgram,
+	values: KitValues,
+	hosts: HostColumns,
+	arrays = FRESH_ARRAYS
+): KitResult {
 	const count = hosts.cells.length;
 	const stride = program.pointsPerHost * 3;
-	const points = new Float64Array(count * stride);
+	const points = arrays.float64(count * stride);
 	/** 0 when sound, else 1 + the index of the op that failed. */
 	const failed = new Uint8Array(count);
 	const ops = program.ops.map((op) => ({
 		op,
 		distance: 'distance' in op ? resolve(op.distance, values) : 0
 	}));
+	const parts = program.parts.map((pattern) => ({
+		pattern,
+		area: arrays.float64(count),
+		length: arrays.float64(count)
+	}));
 	for (let from = 0; from < count; from += BLOCK) {
 		const to = Math.min(count, from + BLOCK);
 		ops.forEach(({ op, distance }, index) => {
 			runInPlace(op, distance, hosts, points, stride, from, to, failed, index + 1);
 		});
+		for (const part of parts) measureInPlace(part, points, stride, from, to);
 	}
-	return collect(program, hosts.cells, points, stride, failed);
+	const result = { program, hosts: hosts.cells, points, parts, failures: new Map<string, Uint32Array>() };
+	return failed.some((f) => f > 0) ? withoutFailed(result, failed) : result;
 }
 
 export function resolve(value: number | string, values: KitValues): number {
@@ -213,53 +226,57 @@ function inset(
 	}
 }
 
-/** Leaves failed hosts out and measures the parts of the rest. */
-function collect(
-	program: KitProgram,
-	cells: Uint32Array,
-	points: Float64Array,
-	stride: number,
-	failed: Uint8Array
-): KitResult {
+/** The result without the hosts that failed, which are listed by step. */
+function withoutFailed(result: KitResult, failed: Uint8Array): KitResult {
+	const { program, hosts } = result;
+	const stride = program.pointsPerHost * 3;
 	const failures = new Map<string, Uint32Array>();
 	program.ops.forEach((op, index) => {
-		const hosts = cells.filter((_, h) => failed[h] === index + 1);
-		if (hosts.length) failures.set(op.step, hosts);
+		const lost = hosts.filter((_, h) => failed[h] === index + 1);
+		if (lost.length) failures.set(op.step, lost);
 	});
-	let hosts = cells;
-	if (failures.size) {
-		hosts = cells.filter((_, h) => failed[h] === 0);
-		let kept = 0;
-		for (let h = 0; h < cells.length; h++)
-			if (failed[h] === 0) points.copyWithin(kept++ * stride, h * stride, (h + 1) * stride);
-		points = points.slice(0, kept * stride);
-	}
-	const parts = program.parts.map((pattern) => measurePart(pattern, points, stride, hosts.length));
-	return { program, hosts, points, parts, failures };
+	const stands = (_: number, h: number) => failed[h] === 0;
+	return {
+		program,
+		hosts: hosts.filter(stands),
+		points: result.points.filter((_, k) => failed[Math.floor(k / stride)] === 0),
+		parts: result.parts.map(({ pattern, area, length }) => ({
+			pattern,
+			area: area.filter(stands),
+			length: length.filter(stands)
+		})),
+		failures
+	};
 }
 
-function measurePart(
-	pattern: PartPattern,
+/** Area and length of a part on the hosts from `from` to `to`. */
+function measureInPlace(
+	{ pattern, area, length }: PartColumns,
 	points: Float64Array,
 	stride: number,
-	count: number
-): PartColumns {
-	const { triangles, run } = pattern;
-	const area = new Float64Array(count);
-	const length = new Float64Array(count);
-	for (let h = 0; h < count; h++) {
+	from: number,
+	to: number
+): void {
+	const { offsets, run } = pattern;
+	const corners = offsets.length;
+	const first = run.first * 3;
+	const last = first + (run.count - 1) * 3;
+	for (let h = from; h < to; h++) {
 		const base = h * stride;
 		let sum = 0;
-		for (let t = 0; t < triangles.length; t += 3) {
-			const a = base + triangles[t]! * 3;
-			const b = base + triangles[t + 1]! * 3;
-			const c = base + triangles[t + 2]! * 3;
-			const ux = points[b]! - points[a]!;
-			const uy = points[b + 1]! - points[a + 1]!;
-			const uz = points[b + 2]! - points[a + 2]!;
-			const vx = points[c]! - points[a]!;
-			const vy = points[c + 1]! - points[a + 1]!;
-			const vz = points[c + 2]! - points[a + 2]!;
+		for (let t = 0; t < corners; t += 3) {
+			const a = base + offsets[t]!;
+			const b = base + offsets[t + 1]!;
+			const c = base + offsets[t + 2]!;
+			const ax = points[a]!;
+			const ay = points[a + 1]!;
+			const az = points[a + 2]!;
+			const ux = points[b]! - ax;
+			const uy = points[b + 1]! - ay;
+			const uz = points[b + 2]! - az;
+			const vx = points[c]! - ax;
+			const vy = points[c + 1]! - ay;
+			const vz = points[c + 2]! - az;
 			const x = uy * vz - uz * vy;
 			const y = uz * vx - ux * vz;
 			const z = ux * vy - uy * vx;
@@ -267,15 +284,18 @@ function measurePart(
 		}
 		area[h] = sum / 2;
 		let around = 0;
-		for (let k = 0; k < run.count; k++) {
-			const a = base + (run.first + k) * 3;
-			const b = base + (run.first + (k + 1 < run.count ? k + 1 : 0)) * 3;
-			const x = points[b]! - points[a]!;
-			const y = points[b + 1]! - points[a + 1]!;
-			const z = points[b + 2]! - points[a + 2]!;
-			around += Math.sqrt(x * x + y * y + z * z);
+		let px = points[base + last]!;
+		let py = points[base + last + 1]!;
+		let pz = points[base + last + 2]!;
+		for (let k = base + first; k <= base + last; k += 3) {
+			const x = points[k]!;
+			const y = points[k + 1]!;
+			const z = points[k + 2]!;
+			around += Math.sqrt((x - px) * (x - px) + (y - py) * (y - py) + (z - pz) * (z - pz));
+			px = x;
+			py = y;
+			pz = z;
 		}
 		length[h] = around;
 	}
-	return { pattern, area, length };
 }

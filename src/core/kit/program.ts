@@ -32,6 +32,8 @@ export interface PartPattern {
 	readonly step: PartStep;
 	/** Three point indices a triangle, within a host's block; anticlockwise from outside. */
 	readonly triangles: Uint16Array;
+	/** The same indices times three: where the points' numbers start. */
+	readonly offsets: Uint16Array;
 	/** The line whose length is the part's length. */
 	readonly run: Ring;
 }
@@ -101,11 +103,12 @@ function pointOp(
 function partPattern(kit: Kit, step: PartStep, ring: (name: string) => Ring): PartPattern {
 	if (step.kind === 'ribbon') {
 		const [from, to] = [ring(step.from), ring(step.to)];
-		return { step, triangles: band(kit, step, from, to), run: from };
+		const triangles = band(kit, step, from, to);
+		return { step, triangles, offsets: triangles.map((point) => point * 3), run: from };
 	}
 	const outline = ring(step.outline);
 	const triangles = step.hole ? band(kit, step, outline, ring(step.hole)) : fan(outline);
-	return { step, triangles, run: outline };
+	return { step, triangles, offsets: triangles.map((point) => point * 3), run: outline };
 }
 
 /** Two triangles for each side between two rings. */

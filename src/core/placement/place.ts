@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { evaluateKit, resolve, type KitResult, type KitValues } from '../kit/evaluate.ts';
 import { compileKit } from '../kit/program.ts';
 import type { Kit } from '../kit/schema.ts';
@@ -15,10 +16,11 @@ export interface PlacedPart {
 	readonly material: string;
 	readonly scheduled: boolean;
 	readonly triangles: Uint16Array;
-	/** mm2, mm and kg, one a host. */
+	/** mm2 and mm, one a host. */
 	readonly area: Float64Array;
 	readonly length: Float64Array;
-	readonly weight: Float64Array;
+	/** kg/mm2: density times thickness. */
+	readonly weightPerArea: number;
 }
 
 /** A kit on the cells of one corner count of a face. */
@@ -39,16 +41,18 @@ export function placeKit(
 	densities: Densities,
 	nodes: Pick<NodeTable, 'position'>,
 	cells: CellTable,
-	readings: CellReadings
+	readings: CellReadings,
+	arrays = FRESH_ARRAYS
 ): Placement[] {
-	return hostsByCorners(cells).map(([corners, hosts]) => {
-		const result = evaluateKit(compileKit(kit, corners), values, {
+	return hostsByCorners(cells, arrays).map(([corners, hosts]) => {
+		const columns = {
 			cells: hosts,
 			cornerStart: cells.cornerStart,
 			corners: cells.corners,
 			position: nodes.position,
 			normal: readings.normal
-		});
+		};
+		const result = evaluateKit(compileKit(kit, corners), values, columns, arrays);
 		return {
 			kit,
 			hosts: result.hosts,
@@ -57,8 +61,6 @@ export function placeKit(
 			failures: result.failures,
 			parts: result.parts.map(({ pattern, area, length }) => {
 				const { name, role, material, scheduled, thickness } = pattern.step;
-				// kg/m3 * mm / (mm3 in a m3) = kg/mm2
-				const perArea = (densities[material]! * resolve(thickness, values)) / 1e9;
 				return {
 					name,
 					role,
@@ -67,7 +69,8 @@ export function placeKit(
 					triangles: pattern.triangles,
 					area,
 					length,
-					weight: area.map((a) => a * perArea)
+					// kg/m3 * mm / (mm3 in a m3)
+					weightPerArea: (densities[material]! * resolve(thickness, values)) / 1e9
 				};
 			})
 		};
@@ -75,7 +78,7 @@ export function placeKit(
 }
 
 /** Cell indices grouped by their number of corners, fewest first. */
-function hostsByCorners(cells: CellTable): [number, Uint32Array][] {
+function hostsByCorners(cells: CellTable, arrays: ArraySource): [number, Uint32Array][] {
 	const counts = new Map<number, number>();
 	const cornersOf = (c: number) => cells.cornerStart[c + 1]! - cells.cornerStart[c]!;
 	for (let c = 0; c < cells.count; c++)
@@ -83,7 +86,7 @@ function hostsByCorners(cells: CellTable): [number, Uint32Array][] {
 	return [...counts]
 		.sort(([a], [b]) => a - b)
 		.map(([corners, count]) => {
-			const hosts = new Uint32Array(count);
+			const hosts = arrays.uint32(count);
 			for (let c = 0, k = 0; c < cells.count; c++) if (cornersOf(c) === corners) hosts[k++] = c;
 			return [corners, hosts];
 		});

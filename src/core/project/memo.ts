@@ -1,9 +1,7 @@
+import { FRESH_ARRAYS, type ArrayPool, type ArraySource } from '../arrays.ts';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import canonicalize from 'canonicalize';
-
-/** Results kept for each slot: the present one and the one before, so that an undo is free. */
-const KEPT = 2;
 
 interface Remembered {
 	readonly hash: string;
@@ -15,21 +13,47 @@ export function hashOf(inputs: unknown): string {
 	return bytesToHex(sha256(utf8ToBytes(canonicalize(inputs) ?? '')));
 }
 
-/** Remembers the result of each stage by a hash of its inputs. */
+/**
+ * Remembers the latest result of each stage by a hash of its inputs. With a pool of arrays, results that
+ * have been replaced give theirs back once the host says that the model made of them is not used any more.
+ */
 export class Memo {
-	private readonly slots = new Map<string, Remembered[]>();
+	private readonly slots = new Map<string, Remembered>();
+	/** Results replaced since the last `recycle`, one a slot. */
+	private readonly replaced = new Map<string, unknown>();
+	private readonly pool: ArrayPool | undefined;
+
+	constructor(pool?: ArrayPool) {
+		this.pool = pool;
+	}
+
+	/** Where stages take their arrays from. */
+	get arrays(): ArraySource {
+		return this.pool ?? FRESH_ARRAYS;
+	}
 
 	/** The value for these inputs; computed when not remembered. A slot is a stage and its place. */
 	get<T>(slot: string, hash: string, compute: () => T): T {
-		const kept = this.slots.get(slot) ?? [];
-		const found = kept.find((r) => r.hash === hash);
-		const latest = found ?? { hash, value: compute() };
-		this.slots.set(slot, [latest, ...kept.filter((r) => r !== found)].slice(0, KEPT));
-		return latest.value as T;
+		const kept = this.slots.get(slot);
+		if (kept?.hash === hash) return kept.value as T;
+		const value = compute();
+		this.slots.set(slot, { hash, value });
+		if (kept) this.replaced.set(slot, kept.value);
+		return value;
 	}
 
 	/** Forgets every slot whose name is not in use any more, such as those of a deleted face. */
 	keepOnly(slots: ReadonlySet<string>): void {
-		for (const name of this.slots.keys()) if (!slots.has(name)) this.slots.delete(name);
+		for (const [name, { value }] of this.slots)
+			if (!slots.has(name)) {
+				this.slots.delete(name);
+				this.replaced.set(name, value);
+			}
+	}
+
+	/** Call when a new model has taken the place of the one before: arrays of the old one are used again. */
+	recycle(): void {
+		for (const value of this.replaced.values()) this.pool?.recycle(value);
+		this.replaced.clear();
 	}
 }

@@ -1,3 +1,4 @@
+import type { ArraySource } from '../arrays.ts';
 import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { settleValues } from '../kit/values.ts';
@@ -71,7 +72,7 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 		}
 	const schedule = await run.stage('schedule', 'all', 'all panels', () =>
 		// The key holds every face's last hash, so the schedule follows all of them.
-		run.memo('schedule', 'all', run.placementHashes, () => schedulePanels(faces))
+		run.memo('schedule', 'all', run.placementHashes, () => schedulePanels(faces, run.arrays))
 	);
 	run.forgetUnused();
 	return { faces, schedule, warnings: run.warnings, stageTimes: run.times };
@@ -97,15 +98,17 @@ async function runFace(
 		const nodeInputs = [massInputs, face.settingOut];
 		const nodes = await run.stage('settingOut', key, what, () =>
 			run.memo('settingOut', key, nodeInputs, () =>
-				setOut(surface, chart, face.settingOut.across, face.settingOut.up)
+				setOut(surface, chart, face.settingOut.across, face.settingOut.up, run.arrays)
 			)
 		);
 		const cells = await run.stage('tiling', key, what, () =>
-			run.memo('tiling', key, [face.settingOut, face.tiling], () => tileRectangular(nodes))
+			run.memo('tiling', key, [face.settingOut, face.tiling], () =>
+				tileRectangular(nodes, run.arrays)
+			)
 		);
 		const cellInputs = [nodeInputs, face.tiling];
 		const readings = await run.stage('readings', key, what, () =>
-			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells))
+			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells, run.arrays))
 		);
 		const placements = await run.stage('placement', key, what, () =>
 			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
@@ -146,7 +149,7 @@ function placeOnFace(
 	}
 	try {
 		const placements = run.memo('placement', key, [cellInputs, kit, values, densities], () =>
-			placeKit(kit, values, densities, nodes, cells, readings)
+			placeKit(kit, values, densities, nodes, cells, readings, run.arrays)
 		);
 		warnOfFailures(run, key, placements);
 		return placements;
@@ -188,6 +191,10 @@ class Run {
 	constructor(host: RunHost, faces: number) {
 		this.host = host;
 		this.total = faces * (STAGES.length - 1) + 1;
+	}
+
+	get arrays(): ArraySource {
+		return this.host.memo.arrays;
 	}
 
 	async stage<T>(stage: Stage, place: string, what: string, work: () => T): Promise<T> {

@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import { CELL_READINGS, type CellReading } from './cellReadings.ts';
@@ -9,21 +10,24 @@ export interface CellReadings {
 	readonly normal: Float64Array;
 }
 
-/** Measures every cell in one pass. O(corners). */
-export function measureCells(nodes: Pick<NodeTable, 'position'>, cells: CellTable): CellReadings {
+/** Measures every cell. O(corners). */
+export function measureCells(
+	nodes: Pick<NodeTable, 'position'>,
+	cells: CellTable,
+	arrays = FRESH_ARRAYS
+): CellReadings {
 	const { count } = cells;
 	const names = Object.keys(CELL_READINGS) as CellReading[];
-	const columns = Object.fromEntries(
-		names.map((name) => [name, new Float64Array(count)])
-	) as Record<CellReading, Float64Array>;
-	const normal = new Float64Array(count * 3);
+	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Columns;
+	const normal = arrays.float64(count * 3);
+	const { row, column } = columns;
 	for (let c = 0; c < count; c++) {
-		columns.row[c] = cells.row[c]! + 1;
-		columns.column[c] = cells.column[c]! + 1;
+		row[c] = cells.row[c]! + 1;
+		column[c] = cells.column[c]! + 1;
 	}
 	measureEdges(nodes.position, cells, columns);
-	measurePlanes(nodes.position, cells, columns, normal);
-	measureDirections(normal, columns);
+	measureNormals(nodes.position, cells, columns, normal);
+	measureExtents(nodes.position, cells, columns, normal);
 	return { columns, normal };
 }
 
@@ -31,11 +35,12 @@ type Columns = Record<CellReading, Float64Array>;
 
 function measureEdges(position: Float64Array, cells: CellTable, columns: Columns): void {
 	const { cornerStart, corners } = cells;
+	const { perimeter, elevation } = columns;
 	const edges = [columns.edge1, columns.edge2, columns.edge3, columns.edge4];
 	for (let c = 0; c < cells.count; c++) {
 		const from = cornerStart[c]!;
 		const n = cornerStart[c + 1]! - from;
-		let perimeter = 0;
+		let around = 0;
 		let lowest = Infinity;
 		for (let k = 0; k < n; k++) {
 			const a = corners[from + k]! * 3;
@@ -44,70 +49,119 @@ function measureEdges(position: Float64Array, cells: CellTable, columns: Columns
 			const y = position[b + 1]! - position[a + 1]!;
 			const z = position[b + 2]! - position[a + 2]!;
 			const length = Math.sqrt(x * x + y * y + z * z);
-			perimeter += length;
+			around += length;
 			if (k < 4) edges[k]![c] = length;
 			if (position[a + 2]! < lowest) lowest = position[a + 2]!;
 		}
 		for (let k = n; k < 4; k++) edges[k]![c] = NaN;
-		columns.perimeter[c] = perimeter;
-		columns.elevation[c] = lowest;
+		perimeter[c] = around;
+		elevation[c] = lowest;
 	}
 }
 
 /**
- * Mean plane by Newell's method (for four corners its normal is the product of the diagonals), then
- * area, the spread of the corners off that plane (for four corners exactly the distance of the
- * diagonals) and the overall size along and square to the lower edge.
+ * Mean plane by Newell's method (for four corners its normal is the product of the diagonals): normal,
+ * area, and the way it faces.
  */
-function measurePlanes(
+function measureNormals(
 	position: Float64Array,
 	cells: CellTable,
 	columns: Columns,
 	normal: Float64Array
 ): void {
 	const { cornerStart, corners } = cells;
+	const { area, tilt, bearing } = columns;
 	for (let c = 0; c < cells.count; c++) {
 		const from = cornerStart[c]!;
 		const to = cornerStart[c + 1]!;
 		const o = corners[from]! * 3;
-		const [ox, oy, oz] = [position[o]!, position[o + 1]!, position[o + 2]!];
+		const ox = position[o]!;
+		const oy = position[o + 1]!;
+		const oz = position[o + 2]!;
 		let nx = 0;
 		let ny = 0;
 		let nz = 0;
-		for (let k = from + 1; k + 1 < to; k++) {
-			const a = corners[k]! * 3;
-			const b = corners[k + 1]! * 3;
-			const [ax, ay, az] = [position[a]! - ox, position[a + 1]! - oy, position[a + 2]! - oz];
-			const [bx, by, bz] = [position[b]! - ox, position[b + 1]! - oy, position[b + 2]! - oz];
+		const first = corners[from + 1]! * 3;
+		let ax = position[first]! - ox;
+		let ay = position[first + 1]! - oy;
+		let az = position[first + 2]! - oz;
+		for (let k = from + 2; k < to; k++) {
+			const b = corners[k]! * 3;
+			const bx = position[b]! - ox;
+			const by = position[b + 1]! - oy;
+			const bz = position[b + 2]! - oz;
 			nx += ay * bz - az * by;
 			ny += az * bx - ax * bz;
 			nz += ax * by - ay * bx;
+			ax = bx;
+			ay = by;
+			az = bz;
 		}
 		const twice = Math.sqrt(nx * nx + ny * ny + nz * nz);
-		columns.area[c] = twice / 2;
-		if (twice === 0) continue;
-		nx /= twice;
-		ny /= twice;
-		nz /= twice;
+		const scale = twice === 0 ? 0 : 1 / twice;
+		nx *= scale;
+		ny *= scale;
+		nz *= scale;
+		area[c] = twice / 2;
 		normal[c * 3] = nx;
 		normal[c * 3 + 1] = ny;
 		normal[c * 3 + 2] = nz;
+		tilt[c] = Math.atan2(Math.sqrt(nx * nx + ny * ny), nz);
+		const turn = Math.atan2(nx, ny);
+		bearing[c] = turn < 0 ? turn + 2 * Math.PI : turn;
+	}
+}
+
+/**
+ * The overall size along and square to the lower edge within the mean plane, and the spread of the
+ * corners off that plane (for four corners exactly the distance of the diagonals). All 0 without area.
+ */
+function measureExtents(
+	position: Float64Array,
+	cells: CellTable,
+	columns: Columns,
+	normal: Float64Array
+): void {
+	const { cornerStart, corners } = cells;
+	const { width, height, warp } = columns;
+	for (let c = 0; c < cells.count; c++) {
+		const from = cornerStart[c]!;
+		const to = cornerStart[c + 1]!;
+		const nx = normal[c * 3]!;
+		const ny = normal[c * 3 + 1]!;
+		const nz = normal[c * 3 + 2]!;
+		const o = corners[from]! * 3;
+		const ox = position[o]!;
+		const oy = position[o + 1]!;
+		const oz = position[o + 2]!;
 		// Direction of the lower edge within the mean plane, and the one square to it.
 		const e = corners[from + 1]! * 3;
-		let [xx, xy, xz] = [position[e]! - ox, position[e + 1]! - oy, position[e + 2]! - oz];
+		let xx = position[e]! - ox;
+		let xy = position[e + 1]! - oy;
+		let xz = position[e + 2]! - oz;
 		const off = xx * nx + xy * ny + xz * nz;
 		xx -= off * nx;
 		xy -= off * ny;
 		xz -= off * nz;
-		const scale = 1 / Math.sqrt(xx * xx + xy * xy + xz * xz);
+		const length = Math.sqrt(xx * xx + xy * xy + xz * xz);
+		const scale = length === 0 ? 0 : 1 / length;
 		xx *= scale;
 		xy *= scale;
 		xz *= scale;
-		const [yx, yy, yz] = [ny * xz - nz * xy, nz * xx - nx * xz, nx * xy - ny * xx];
-		let [leastX, mostX, leastY, mostY, leastN, mostN] = [0, 0, 0, 0, 0, 0];
+		const yx = ny * xz - nz * xy;
+		const yy = nz * xx - nx * xz;
+		const yz = nx * xy - ny * xx;
+		let leastX = 0;
+		let mostX = 0;
+		let leastY = 0;
+		let mostY = 0;
+		let leastN = 0;
+		let mostN = 0;
 		for (let k = from + 1; k < to; k++) {
 			const p = corners[k]! * 3;
-			const [px, py, pz] = [position[p]! - ox, position[p + 1]! - oy, position[p + 2]! - oz];
+			const px = position[p]! - ox;
+			const py = position[p + 1]! - oy;
+			const pz = position[p + 2]! - oz;
 			const x = px * xx + py * xy + pz * xz;
 			const y = px * yx + py * yy + pz * yz;
 			const h = px * nx + py * ny + pz * nz;
@@ -118,19 +172,9 @@ function measurePlanes(
 			if (h < leastN) leastN = h;
 			if (h > mostN) mostN = h;
 		}
-		columns.width[c] = mostX - leastX;
-		columns.height[c] = mostY - leastY;
-		columns.warp[c] = mostN - leastN;
-	}
-}
-
-function measureDirections(normal: Float64Array, columns: Columns): void {
-	for (let c = 0; c < columns.tilt.length; c++) {
-		const x = normal[c * 3]!;
-		const y = normal[c * 3 + 1]!;
-		const level = Math.sqrt(x * x + y * y);
-		columns.tilt[c] = Math.atan2(level, normal[c * 3 + 2]!);
-		const bearing = Math.atan2(x, y);
-		columns.bearing[c] = bearing < 0 ? bearing + 2 * Math.PI : bearing;
+		const flat = nx === 0 && ny === 0 && nz === 0;
+		width[c] = flat ? 0 : mostX - leastX;
+		height[c] = flat ? 0 : mostY - leastY;
+		warp[c] = flat ? 0 : mostN - leastN;
 	}
 }

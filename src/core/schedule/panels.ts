@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import type { Placement } from '../placement/place.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import { cellMark } from '../tiling/marks.ts';
@@ -34,11 +35,14 @@ export interface ScheduleInput extends ScheduledFace {
 }
 
 /** Collects the panels of all faces. O(panels). */
-export function schedulePanels(inputs: readonly ScheduleInput[]): PanelSchedule {
+export function schedulePanels(
+	inputs: readonly ScheduleInput[],
+	arrays = FRESH_ARRAYS
+): PanelSchedule {
 	const count = inputs.reduce((sum, f) => sum + panelCount(f.placements), 0);
 	let start = 0;
 	const rowOfCell = inputs.map((input) => {
-		const rows = rowsOfCells(input, start);
+		const rows = rowsOfCells(input, start, arrays);
 		start += panelCount(input.placements);
 		return rows;
 	});
@@ -49,9 +53,9 @@ export function schedulePanels(inputs: readonly ScheduleInput[]): PanelSchedule 
 		kits: [...new Set(inputs.flatMap((f) => f.placements.map((p) => p.kit.name)))],
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
-		cell: new Uint32Array(count),
+		cell: arrays.uint32(count),
 		columns: Object.fromEntries(
-			PANEL_COLUMN_NAMES.map((name) => [name, new Float64Array(count)])
+			PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])
 		) as Record<PanelColumn, Float64Array>
 	};
 	inputs.forEach((input, face) => fillFace(schedule, input, face));
@@ -79,13 +83,15 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 			out.height[r] = from.height[cell]!;
 			out.area[r] = from.area[cell]!;
 			out.warp[r] = from.warp[cell]!;
+			out.frameLength[r] = 0;
+			out.weight[r] = 0;
 		}
 		for (const part of parts) {
 			if (!part.scheduled) continue;
 			const framed = part.role === 'frame';
 			for (let h = 0; h < hosts.length; h++) {
 				const r = rowOf[hosts[h]!]!;
-				out.weight[r]! += part.weight[h]!;
+				out.weight[r]! += part.area[h]! * part.weightPerArea;
 				if (framed) out.frameLength[r]! += part.length[h]!;
 			}
 		}
@@ -93,8 +99,8 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 }
 
 /** Schedule row of each cell that carries a kit, counted on from `start` in the order of the cells. */
-function rowsOfCells(input: ScheduleInput, start: number): Int32Array {
-	const rowOf = new Int32Array(input.readings.columns.row.length).fill(NO_ROW);
+function rowsOfCells(input: ScheduleInput, start: number, arrays: ArraySource): Int32Array {
+	const rowOf = arrays.int32(input.readings.columns.row.length).fill(NO_ROW);
 	for (const { hosts } of input.placements) for (const cell of hosts) rowOf[cell] = 0;
 	let row = start;
 	for (let c = 0; c < rowOf.length; c++) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;

@@ -1,5 +1,7 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
+import { PatchCursor } from '../geometry/patches.ts';
 import { CHART_LAST_STEP, CHART_RESIDUAL } from '../tolerances.ts';
-import type { LengthChart, ShareTable } from './lengthChart.ts';
+import type { LengthChart } from './lengthChart.ts';
 
 /** Newton steps before the sure way is taken. */
 const MOST_STEPS = 12;
@@ -21,11 +23,12 @@ export interface ChartPoints {
 export function invertChart(
 	chart: LengthChart,
 	across: Float64Array,
-	up: Float64Array
+	up: Float64Array,
+	arrays = FRESH_ARRAYS
 ): ChartPoints {
 	const n = across.length;
-	const us = new Float64Array(n * up.length);
-	const vs = new Float64Array(n * up.length);
+	const us = arrays.float64(n * up.length);
+	const vs = arrays.float64(n * up.length);
 	const search = new ChartSearch(chart);
 	for (let j = 0; j < up.length; j++) {
 		for (let i = 0; i < n; i++) {
@@ -39,41 +42,47 @@ export function invertChart(
 	return { us, vs };
 }
 
-/** One running search: a point, the panel that it lies in, and the two shares there with derivatives. */
+/** One running search: a point, and the shares there with their derivatives. */
 class ChartSearch {
 	u: number;
 	v: number;
-	private panelU = 0;
-	private panelV = 0;
-	/** share, by u, by v for across; then the same for up. */
-	private readonly local = new Float64Array(6);
-	/** Hermite weights: value and slope ends along u (8, with derivatives), then along v (8). */
-	private readonly weights = new Float64Array(16);
-	private readonly chart: LengthChart;
+	private readonly us: Float64Array;
+	private readonly vs: Float64Array;
+	private readonly cursor: PatchCursor;
 
-	constructor(chart: LengthChart) {
-		this.chart = chart;
-		this.u = chart.us[0]!;
-		this.v = chart.vs[0]!;
+	constructor({ shares }: LengthChart) {
+		this.us = shares.us;
+		this.vs = shares.vs;
+		this.u = shares.us[0]!;
+		this.v = shares.vs[0]!;
+		this.cursor = new PatchCursor(shares);
 	}
 
 	/** Starts from the neighbours before on the row (or below, for its first node), continued. */
 	startNear(us: Float64Array, vs: Float64Array, i: number, j: number, n: number): void {
-		const k = j * n + i;
 		const step = i > 0 ? 1 : n;
 		const known = i > 0 ? i : j;
-		if (known === 0) return;
+		const k = j * n + i;
 		const a = k - step;
-		const b = known > 1 ? a - step : a;
-		const c = known > 2 ? b - step : b;
-		// A parabola through three neighbours, a line through two, else the neighbour itself.
-		this.u = known > 2 ? 3 * (us[a]! - us[b]!) + us[c]! : 2 * us[a]! - us[b]!;
-		this.v = known > 2 ? 3 * (vs[a]! - vs[b]!) + vs[c]! : 2 * vs[a]! - vs[b]!;
+		const b = a - step;
+		// A line through two neighbours or a cubic through four, else the neighbour itself.
+		if (known > 3) {
+			const c = b - step;
+			const d = c - step;
+			this.u = 4 * (us[a]! + us[c]!) - 6 * us[b]! - us[d]!;
+			this.v = 4 * (vs[a]! + vs[c]!) - 6 * vs[b]! - vs[d]!;
+		} else if (known > 1) {
+			this.u = 2 * us[a]! - us[b]!;
+			this.v = 2 * vs[a]! - vs[b]!;
+		} else if (known === 1) {
+			this.u = us[a]!;
+			this.v = vs[a]!;
+		}
 	}
 
 	/** Brings `u` and `v` to the point with these shares. */
 	find(across: number, up: number): void {
-		const { us, vs } = this.chart;
+		const { us, vs } = this;
 		const endU = us.length - 1;
 		const endV = vs.length - 1;
 		// Borders are exact, not merely close: there the range to search is a single parameter.
@@ -86,16 +95,17 @@ class ChartSearch {
 		// A step stays within two panels.
 		const mostU = (2 * (us[endU]! - us[0]!)) / endU;
 		const mostV = (2 * (vs[endV]! - vs[0]!)) / endV;
-		const local = this.local;
+		// across, up; both by u; both by v.
+		const local = this.cursor.out;
 		for (let step = 0; step < MOST_STEPS; step++) {
-			this.measure();
+			this.cursor.evaluate(this.u, this.v);
 			const ds = leastU === greatestU ? 0 : across - local[0]!;
-			const dt = leastV === greatestV ? 0 : up - local[3]!;
+			const dt = leastV === greatestV ? 0 : up - local[1]!;
 			const off = Math.max(Math.abs(ds), Math.abs(dt));
 			if (off < CHART_RESIDUAL) return;
-			const scale = 1 / (local[1]! * local[5]! - local[2]! * local[4]!);
-			const du = clamp((ds * local[5]! - dt * local[2]!) * scale, -mostU, mostU);
-			const dv = clamp((dt * local[1]! - ds * local[4]!) * scale, -mostV, mostV);
+			const scale = 1 / (local[2]! * local[5]! - local[4]! * local[3]!);
+			const du = clamp((ds * local[5]! - dt * local[4]!) * scale, -mostU, mostU);
+			const dv = clamp((dt * local[2]! - ds * local[3]!) * scale, -mostV, mostV);
 			this.u = clamp(this.u + du, leastU, greatestU);
 			this.v = clamp(this.v + dv, leastV, greatestV);
 			// Newton's method squares what it is off by, so the step from here is the last one.
@@ -118,28 +128,15 @@ class ChartSearch {
 	): void {
 		const offAcross = (u: number) => {
 			this.u = u;
-			this.measure();
-			return this.local[0]! - across;
+			this.cursor.evaluate(u, this.v);
+			return this.cursor.out[0]! - across;
 		};
 		const offUp = (v: number) => {
 			this.v = v;
 			findRoot(offAcross, leastU, greatestU);
-			return this.local[3]! - up;
+			return this.cursor.out[1]! - up;
 		};
 		findRoot(offUp, leastV, greatestV);
-	}
-
-	private measure(): void {
-		const { us, vs, across, up } = this.chart;
-		this.panelU = locate(us, this.u, this.panelU);
-		this.panelV = locate(vs, this.v, this.panelV);
-		const widthU = us[this.panelU + 1]! - us[this.panelU]!;
-		const widthV = vs[this.panelV + 1]! - vs[this.panelV]!;
-		hermiteWeights(this.weights, 0, (this.u - us[this.panelU]!) / widthU, widthU);
-		hermiteWeights(this.weights, 8, (this.v - vs[this.panelV]!) / widthV, widthV);
-		const corner = this.panelV * us.length + this.panelU;
-		blend(across, corner, us.length, this.weights, this.local, 0);
-		blend(up, corner, us.length, this.weights, this.local, 3);
 	}
 }
 
@@ -167,53 +164,4 @@ function findRoot(f: (x: number) => number, low: number, high: number): void {
 			below /= 2;
 		}
 	}
-}
-
-/** Panel that holds `x`, walking from the one held last: neighbours are near. */
-function locate(borders: Float64Array, x: number, from: number): number {
-	let k = from;
-	while (k > 0 && x < borders[k]!) k--;
-	while (k < borders.length - 2 && x > borders[k + 1]!) k++;
-	return k;
-}
-
-/** Weights of value and slope at both ends of a panel (4), then their derivatives (4), at share `a`. */
-function hermiteWeights(w: Float64Array, o: number, a: number, width: number): void {
-	const b = 1 - a;
-	w[o] = (1 + 2 * a) * b * b;
-	w[o + 1] = (1 + 2 * b) * a * a;
-	w[o + 2] = a * b * b * width;
-	w[o + 3] = -b * a * a * width;
-	w[o + 5] = (6 * a * b) / width;
-	w[o + 4] = -w[o + 5]!;
-	w[o + 6] = b * (b - 2 * a);
-	w[o + 7] = a * (a - 2 * b);
-}
-
-/** Bicubic Hermite blend of one share: value, by u and by v to `out[o..o+2]`. */
-function blend(
-	table: ShareTable,
-	corner: number,
-	stride: number,
-	w: Float64Array,
-	out: Float64Array,
-	o: number
-): void {
-	const { value, byU, byV, byUV } = table;
-	let f = 0;
-	let fu = 0;
-	let fv = 0;
-	for (let q = 0; q < 2; q++) {
-		const k = corner + q * stride;
-		const along = w[0]! * value[k]! + w[1]! * value[k + 1]! + w[2]! * byU[k]! + w[3]! * byU[k + 1]!;
-		const alongU = w[4]! * value[k]! + w[5]! * value[k + 1]! + w[6]! * byU[k]! + w[7]! * byU[k + 1]!;
-		const rise = w[0]! * byV[k]! + w[1]! * byV[k + 1]! + w[2]! * byUV[k]! + w[3]! * byUV[k + 1]!;
-		const riseU = w[4]! * byV[k]! + w[5]! * byV[k + 1]! + w[6]! * byUV[k]! + w[7]! * byUV[k + 1]!;
-		f += w[8 + q]! * along + w[10 + q]! * rise;
-		fu += w[8 + q]! * alongU + w[10 + q]! * riseU;
-		fv += w[12 + q]! * along + w[14 + q]! * rise;
-	}
-	out[o] = f;
-	out[o + 1] = fu;
-	out[o + 2] = fv;
 }

@@ -1,13 +1,14 @@
 import { evaluateGrid } from '../geometry/evaluate.ts';
 import { GAUSS_POINTS, GAUSS_WEIGHTS, panelBorders } from '../geometry/quadrature.ts';
+import type { PatchGrid } from '../geometry/patches.ts';
 import { swapDirections, type Surface } from '../geometry/surface.ts';
 import { CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
 
 /**
  * A share of true length over the parameters of a face, tabulated at the panel corners with its exact
- * derivatives, for bicubic Hermite interpolation. Arrays have index `j * us.length + i`.
+ * derivatives. Arrays have index `j * us.length + i`.
  */
-export interface ShareTable {
+interface ShareTable {
 	readonly value: Float64Array;
 	readonly byU: Float64Array;
 	readonly byV: Float64Array;
@@ -15,19 +16,17 @@ export interface ShareTable {
 }
 
 /**
- * Where a point lies along the row and the column through it, by true length: `across` is 0 at the
- * start border and 1 at the end border of the row, `up` likewise along the column.
+ * Where a point lies along the row and the column through it, by true length: component 0 is 0 at the
+ * start border and 1 at the end border of the row, component 1 likewise along the column. Bicubic
+ * Hermite interpolation of exact values and derivatives.
  */
 export interface LengthChart {
-	readonly us: Float64Array;
-	readonly vs: Float64Array;
-	readonly across: ShareTable;
-	readonly up: ShareTable;
-	/** True lengths of the rows at `vs`, mm. */
+	readonly shares: PatchGrid;
+	/** True lengths of the rows at the panel borders `shares.vs`, mm. */
 	readonly rowLengths: Float64Array;
-	/** True lengths of the columns at `us`, mm. */
+	/** True lengths of the columns at the panel borders `shares.us`, mm. */
 	readonly columnLengths: Float64Array;
-	/** True when `across` depends on u alone and `up` on v alone: the nodes form a tensor grid. */
+	/** True when the share across depends on u alone and the share up on v alone: the nodes form a tensor grid. */
 	readonly separable: boolean;
 }
 
@@ -39,15 +38,40 @@ export function chartLengths(surface: Surface): LengthChart {
 	const columns = measureRows(swapDirections(surface), vs, us);
 	const up = transposeTable(columns.table, vs.length, us.length);
 	return {
-		us,
-		vs,
-		across: rows.table,
-		up,
+		shares: hermitePatches(us, vs, [rows.table, up]),
 		rowLengths: rows.lengths,
 		columnLengths: columns.lengths,
 		separable: isFlat(rows.table.byV) && isFlat(up.byU)
 	};
 }
+
+/** Bicubic Hermite patches through tables of values and derivatives. */
+function hermitePatches(us: Float64Array, vs: Float64Array, tables: readonly ShareTable[]): PatchGrid {
+	const nu = us.length;
+	const factors: number[] = [];
+	for (let j = 0; j + 1 < vs.length; j++)
+		for (let i = 0; i + 1 < nu; i++) {
+			const k = j * nu + i;
+			const [hu, hv] = [us[i + 1]! - us[i]!, vs[j + 1]! - vs[j]!];
+			for (const { value, byU, byV, byUV } of tables) {
+				const alongU = (f: Float64Array, slope: Float64Array, at: number) =>
+					hermitePowers(f[at]!, f[at + 1]!, slope[at]! * hu, slope[at + 1]! * hu);
+				const [low, high] = [alongU(value, byU, k), alongU(value, byU, k + nu)];
+				const [lowByV, highByV] = [alongU(byV, byUV, k), alongU(byV, byUV, k + nu)];
+				for (let m = 0; m < 4; m++)
+					factors.push(...hermitePowers(low[m]!, high[m]!, lowByV[m]! * hv, highByV[m]! * hv));
+			}
+		}
+	return { us, vs, degreeU: 3, degreeV: 3, components: tables.length, factors: Float64Array.from(factors) };
+}
+
+/** The cubic on [0, 1] with these values and slopes at its ends, in powers. */
+const hermitePowers = (f0: number, f1: number, s0: number, s1: number) => [
+	f0,
+	s0,
+	3 * (f1 - f0) - 2 * s0 - s1,
+	2 * (f0 - f1) + s0 + s1
+];
 
 function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
 	const nu = us.length;

@@ -1,4 +1,5 @@
-import { evaluateGridPoints, evaluatePoints } from '../geometry/evaluate.ts';
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
+import { evaluateGridPoints, evaluatePoints, type SurfacePoints } from '../geometry/evaluate.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { invertChart } from './invertChart.ts';
 import type { LengthChart } from './lengthChart.ts';
@@ -21,23 +22,33 @@ export function setOut(
 	surface: Surface,
 	chart: LengthChart,
 	across: Spacing,
-	up: Spacing
+	up: Spacing,
+	arrays = FRESH_ARRAYS
 ): NodeTable {
 	const s = sharesOf(across);
 	const t = sharesOf(up);
-	const { position, normal } = chart.separable
-		? setOutSeparable(surface, chart, s, t)
-		: setOutFree(surface, chart, s, t);
+	const divide = chart.separable ? setOutSeparable : setOutFree;
+	const { position, normal } = divide(surface, chart, s, t, arrays);
 	return { columns: s.length, rows: t.length, position, normal };
 }
 
-/** Where rows share their spacing and columns theirs, one row and one column are enough to find. */
-function setOutSeparable(surface: Surface, chart: LengthChart, s: Float64Array, t: Float64Array) {
-	const start = Float64Array.of(0);
-	return evaluateGridPoints(surface, invertChart(chart, s, start).us, invertChart(chart, start, t).vs);
-}
+type Divide = (
+	surface: Surface,
+	chart: LengthChart,
+	s: Float64Array,
+	t: Float64Array,
+	arrays: ArraySource
+) => SurfacePoints;
 
-function setOutFree(surface: Surface, chart: LengthChart, s: Float64Array, t: Float64Array) {
-	const { us, vs } = invertChart(chart, s, t);
-	return evaluatePoints(surface, us, vs);
-}
+/** Where rows share their spacing and columns theirs, one row and one column are enough to find. */
+const setOutSeparable: Divide = (surface, chart, s, t, arrays) => {
+	const start = Float64Array.of(0);
+	const { us } = invertChart(chart, s, start);
+	const { vs } = invertChart(chart, start, t);
+	return evaluateGridPoints(surface, us, vs, arrays);
+};
+
+const setOutFree: Divide = (surface, chart, s, t, arrays) => {
+	const { us, vs } = invertChart(chart, s, t, arrays);
+	return evaluatePoints(surface, us, vs, arrays);
+};

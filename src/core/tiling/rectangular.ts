@@ -1,15 +1,19 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from './cells.ts';
 
 /** One four-cornered cell for each field of the setting-out, row by row. O(cells). */
-export function tileRectangular(nodes: Pick<NodeTable, 'columns' | 'rows'>): CellTable {
+export function tileRectangular(
+	nodes: Pick<NodeTable, 'columns' | 'rows'>,
+	arrays = FRESH_ARRAYS
+): CellTable {
 	const across = nodes.columns - 1;
 	const up = nodes.rows - 1;
 	const count = across * up;
-	const cornerStart = new Uint32Array(count + 1);
-	const corners = new Uint32Array(count * 4);
-	const row = new Uint32Array(count);
-	const column = new Uint32Array(count);
+	const cornerStart = arrays.uint32(count + 1);
+	const corners = arrays.uint32(count * 4);
+	const row = arrays.uint32(count);
+	const column = arrays.uint32(count);
 	for (let j = 0, c = 0; j < up; j++) {
 		for (let i = 0; i < across; i++, c++) {
 			const lower = j * nodes.columns + i;
@@ -24,15 +28,15 @@ export function tileRectangular(nodes: Pick<NodeTable, 'columns' | 'rows'>): Cel
 		}
 	}
 	cornerStart[count] = count * 4;
-	return { count, cornerStart, corners, row, column, ...rectangularEdges(nodes.columns, nodes.rows) };
+	return { count, cornerStart, corners, row, column, ...rectangularEdges(nodes.columns, nodes.rows, arrays) };
 }
 
 /** The lines across, row by row, then the lines up; each with the cell before it named first. */
-function rectangularEdges(columns: number, rows: number) {
+function rectangularEdges(columns: number, rows: number, arrays: ArraySource) {
 	const [across, up] = [columns - 1, rows - 1];
 	const edgeCount = across * rows + up * columns;
-	const edgeNodes = new Uint32Array(edgeCount * 2);
-	const edgeCells = new Int32Array(edgeCount * 2);
+	const edgeNodes = arrays.uint32(edgeCount * 2);
+	const edgeCells = arrays.int32(edgeCount * 2);
 	let e = 0;
 	const add = (a: number, b: number, before: number, after: number) => {
 		edgeNodes[e] = a;

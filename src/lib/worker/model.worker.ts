@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { ArrayPool } from '../../core/arrays.ts';
 import { ZygasterError } from '../../core/errors.ts';
 import type { Point } from '../../core/placement/batches.ts';
 import { Memo } from '../../core/project/memo.ts';
@@ -21,7 +22,7 @@ export type Progress = (share: number, what: string) => void;
 
 /** The core's host in the browser: one model at a time, and questions about it. */
 class ModelWorker {
-	private readonly memo = new Memo();
+	private readonly memo = new Memo(new ArrayPool());
 	private current = { aborted: false };
 	private model: Model | undefined;
 	private picker: CellPicker | undefined;
@@ -46,6 +47,7 @@ class ModelWorker {
 			});
 			this.model = model;
 			this.picker = undefined;
+			this.memo.recycle();
 			const view = viewModel(model, performance.now() - start);
 			return transfer({ kind: 'model', view }, buffersOf(view));
 		} catch (cause) {

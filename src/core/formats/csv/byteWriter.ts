@@ -1,18 +1,29 @@
-const FIRST_SIZE = 1 << 16;
+const ZERO = 48;
+const MINUS = 45;
+const POINT = 46;
+/** Longest number: sign, 309 digits, point and decimals. */
+const MOST_NUMBER_BYTES = 330;
+const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000];
 
 /** Grows a byte array and writes text and fixed-point numbers into it without making strings. */
 export class ByteWriter {
-	private bytes = new Uint8Array(FIRST_SIZE);
+	private bytes: Uint8Array<ArrayBuffer>;
 	private length = 0;
+
+	/** `size` is a guess at the bytes to come. */
+	constructor(size = 1 << 12) {
+		this.bytes = new Uint8Array(size);
+	}
 
 	/** Text as UTF-8. */
 	text(text: string): void {
-		this.reserve(text.length * 3);
-		for (const character of text) {
-			const code = character.codePointAt(0)!;
-			if (code < 0x80) this.bytes[this.length++] = code;
-			else this.multibyte(code);
-		}
+		this.raw(utf8(text));
+	}
+
+	/** Bytes as they are. */
+	raw(bytes: Uint8Array): void {
+		this.reserve(bytes.length);
+		for (let k = 0; k < bytes.length; k++) this.bytes[this.length++] = bytes[k]!;
 	}
 
 	/** One ASCII character. */
@@ -21,30 +32,38 @@ export class ByteWriter {
 		this.bytes[this.length++] = code;
 	}
 
-	/** A whole number of at least `digits` digits, padded with zeros. */
+	/** A whole number from 0 of at least `digits` digits, padded with zeros. */
 	whole(value: number, digits = 1): void {
-		this.reserve(32);
-		let end = this.length + digits;
-		for (let power = 10 ** digits; power <= value; power *= 10) end++;
-		this.length = end;
-		let rest = value;
-		while (digits-- > 0 || rest > 0) {
+		this.reserve(MOST_NUMBER_BYTES);
+		let count = digits;
+		for (let rest = value / (POWERS[digits] ?? 10 ** digits); rest >= 1; rest /= 10) count++;
+		let end = (this.length += count);
+		// Most numbers fit an integer, whose division is much quicker.
+		if (value < 0x7fffffff) {
+			for (let rest = value | 0; count > 0; count--) {
+				const next = (rest / 10) | 0;
+				this.bytes[--end] = ZERO + rest - next * 10;
+				rest = next;
+			}
+			return;
+		}
+		for (let rest = value; count > 0; count--) {
 			const next = Math.floor(rest / 10);
-			this.bytes[--end] = 48 + (rest - next * 10);
+			this.bytes[--end] = ZERO + rest - next * 10;
 			rest = next;
 		}
 	}
 
-	/** A number with `decimals` digits after the point, rounded half up from its size; nothing for NaN. */
+	/** A number with up to 6 `decimals` after the point, rounded half up from its size; nothing for NaN. */
 	fixed(value: number, decimals: number): void {
-		if (Number.isNaN(value)) return;
-		const scale = 10 ** decimals;
+		if (value !== value) return;
+		const scale = POWERS[decimals]!;
 		const scaled = Math.round(Math.abs(value) * scale);
-		if (value < 0 && scaled > 0) this.ascii(45);
-		if (decimals === 0) return this.whole(scaled);
+		if (value < 0 && scaled > 0) this.ascii(MINUS);
 		const before = Math.floor(scaled / scale);
 		this.whole(before);
-		this.ascii(46);
+		if (decimals === 0) return;
+		this.ascii(POINT);
 		this.whole(scaled - before * scale, decimals);
 	}
 
@@ -53,18 +72,22 @@ export class ByteWriter {
 		return this.bytes.slice(0, this.length);
 	}
 
-	private multibyte(code: number): void {
-		const tail = code < 0x800 ? 1 : code < 0x10000 ? 2 : 3;
-		const lead = [0, 0xc0, 0xe0, 0xf0][tail]!;
-		this.bytes[this.length++] = lead | (code >> (6 * tail));
-		for (let k = tail - 1; k >= 0; k--)
-			this.bytes[this.length++] = 0x80 | ((code >> (6 * k)) & 0x3f);
-	}
-
 	private reserve(more: number): void {
 		if (this.length + more <= this.bytes.length) return;
-		const larger = new Uint8Array(Math.max(this.bytes.length * 2, this.length + more));
+		const larger = new Uint8Array(this.bytes.length * 2 + more);
 		larger.set(this.bytes);
 		this.bytes = larger;
 	}
+}
+
+/** The bytes of a text in UTF-8 (RFC 3629). */
+export function utf8(text: string): Uint8Array {
+	const bytes: number[] = [];
+	for (const character of text) {
+		const code = character.codePointAt(0)!;
+		const tail = code < 0x80 ? 0 : code < 0x800 ? 1 : code < 0x10000 ? 2 : 3;
+		bytes.push([0, 0xc0, 0xe0, 0xf0][tail]! | (code >> (6 * tail)));
+		for (let k = tail - 1; k >= 0; k--) bytes.push(0x80 | ((code >> (6 * k)) & 0x3f));
+	}
+	return Uint8Array.from(bytes);
 }

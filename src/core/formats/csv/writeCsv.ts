@@ -1,10 +1,12 @@
 import { PANEL_COLUMNS, PANEL_COLUMN_NAMES } from '../../schedule/columns.ts';
 import type { PanelSchedule } from '../../schedule/panels.ts';
 import type { Quantity } from '../../units/quantity.ts';
-import { ByteWriter } from './byteWriter.ts';
+import { ByteWriter, utf8 } from './byteWriter.ts';
 
 const COMMA = 44;
 const HYPHEN = 45;
+/** A first guess at the length of a row. */
+const ROW_BYTES = 110;
 
 /** Units of a file: always metric, whatever the screen shows, so that figures can be added up. */
 const FILE_UNITS: Readonly<Record<Quantity, { unit: string; per: number }>> = {
@@ -18,31 +20,33 @@ const FILE_UNITS: Readonly<Record<Quantity, { unit: string; per: number }>> = {
 
 /** The panel schedule as comma-separated values with a heading line, UTF-8. Source: RFC 4180. */
 export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
-	const out = new ByteWriter();
+	const out = new ByteWriter((schedule.count + 1) * ROW_BYTES);
 	const columns = PANEL_COLUMN_NAMES.map((name) => {
 		const { quantity, decimals, label } = PANEL_COLUMNS[name];
 		return { values: schedule.columns[name], decimals, label, ...FILE_UNITS[quantity] };
 	});
 	const heads = columns.map(({ label, unit }) => label + unit);
 	out.text(['Mark', 'Face', 'Kit', ...heads].map(quote).join(',') + '\r\n');
-	const faces = schedule.faces.map((f) => `,${quote(f.name)},`);
-	const kits = schedule.kits.map(quote);
+	const marks = schedule.faces.map((f) => utf8(f.mark));
+	const faces = schedule.faces.map((f) => utf8(`,${quote(f.name)},`));
+	const kits = schedule.kits.map((name) => utf8(quote(name)));
+	const lineEnd = utf8('\r\n');
 	const { row, column } = schedule.columns;
 	for (let r = 0; r < schedule.count; r++) {
 		const face = schedule.face[r]!;
 		// The mark, written as cellMark words it.
-		out.text(schedule.faces[face]!.mark);
+		out.raw(marks[face]!);
 		out.ascii(HYPHEN);
 		out.whole(row[r]!, 2);
 		out.ascii(HYPHEN);
 		out.whole(column[r]!, 2);
-		out.text(faces[face]!);
-		out.text(kits[schedule.kit[r]!]!);
+		out.raw(faces[face]!);
+		out.raw(kits[schedule.kit[r]!]!);
 		for (const { values, per, decimals } of columns) {
 			out.ascii(COMMA);
 			out.fixed(values[r]! / per, decimals);
 		}
-		out.text('\r\n');
+		out.raw(lineEnd);
 	}
 	return out.finish();
 }

@@ -75,7 +75,8 @@ function summariseFace(face: FaceModel): FaceSummary {
 function summariseParts(model: Model): PartSummary[] {
 	const parts = new Map<string, PartSummary>();
 	for (const { kit, parts: placed } of model.faces.flatMap((f) => f.placements))
-		for (const { name, role, material, area, length, weight } of placed) {
+		for (const { name, role, material, area, length, weightPerArea } of placed) {
+			const total = sum(area);
 			const before = parts.get(`${kit.id}/${name}`);
 			parts.set(`${kit.id}/${name}`, {
 				kit: kit.name,
@@ -83,9 +84,9 @@ function summariseParts(model: Model): PartSummary[] {
 				role,
 				material,
 				count: (before?.count ?? 0) + area.length,
-				areaM2: (before?.areaM2 ?? 0) + sum(area) / 1e6,
+				areaM2: (before?.areaM2 ?? 0) + total / 1e6,
 				lengthM: (before?.lengthM ?? 0) + sum(length) / 1e3,
-				massKg: (before?.massKg ?? 0) + sum(weight)
+				massKg: (before?.massKg ?? 0) + total * weightPerArea
 			});
 		}
 	return [...parts.values()];
