@@ -3,7 +3,7 @@ const MINUS = 45;
 const POINT = 46;
 /** Longest number: sign, 309 digits, point and decimals. */
 const MOST_NUMBER_BYTES = 330;
-const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000];
+const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000, 10_000_000];
 
 /** Grows a byte array and writes text and fixed-point numbers into it without making strings. */
 export class ByteWriter {
@@ -34,42 +34,44 @@ export class ByteWriter {
 
 	/** A whole number from 0 of at least `digits` digits, padded with zeros. */
 	whole(value: number, digits = 1): void {
-		this.reserve(MOST_NUMBER_BYTES);
-		let count = digits;
-		for (let rest = value / (POWERS[digits] ?? 10 ** digits); rest >= 1; rest /= 10) count++;
-		let end = (this.length += count);
-		// Most numbers fit an integer, whose division is much quicker.
-		if (value < 0x7fffffff) {
-			for (let rest = value | 0; count > 0; count--) {
-				const next = (rest / 10) | 0;
-				this.bytes[--end] = ZERO + rest - next * 10;
-				rest = next;
-			}
-			return;
-		}
-		for (let rest = value; count > 0; count--) {
-			const next = Math.floor(rest / 10);
-			this.bytes[--end] = ZERO + rest - next * 10;
-			rest = next;
-		}
+		this.digits(value, digits, 0);
 	}
 
 	/** A number with up to 6 `decimals` after the point, rounded half up from its size; nothing for NaN. */
 	fixed(value: number, decimals: number): void {
 		if (value !== value) return;
-		const scale = POWERS[decimals]!;
-		const scaled = Math.round(Math.abs(value) * scale);
+		const scaled = Math.round(Math.abs(value) * POWERS[decimals]!);
 		if (value < 0 && scaled > 0) this.ascii(MINUS);
-		const before = Math.floor(scaled / scale);
-		this.whole(before);
-		if (decimals === 0) return;
-		this.ascii(POINT);
-		this.whole(scaled - before * scale, decimals);
+		this.digits(scaled, decimals + 1, decimals);
 	}
 
-	/** The bytes written so far, in an array of their own. */
+	/** At least `least` digits of a whole number, with a point before the last `decimals` of them. */
+	private digits(value: number, least: number, decimals: number): void {
+		this.reserve(MOST_NUMBER_BYTES);
+		const { bytes } = this;
+		let count = least;
+		for (let power = POWERS[least]!; power <= value; power *= 10) count++;
+		let end = this.length + count + (decimals > 0 ? 1 : 0);
+		this.length = end;
+		// Integers divide much quicker; few numbers of a schedule are larger.
+		let large = value;
+		for (; large >= 0x7fffffff; count--) {
+			if (decimals > 0 && this.length - end === decimals) bytes[--end] = POINT;
+			const next = Math.floor(large / 10);
+			bytes[--end] = ZERO + large - next * 10;
+			large = next;
+		}
+		for (let rest = large | 0; count > 0; count--) {
+			if (decimals > 0 && this.length - end === decimals) bytes[--end] = POINT;
+			const next = (rest / 10) | 0;
+			bytes[--end] = ZERO + rest - next * 10;
+			rest = next;
+		}
+	}
+
+	/** The bytes written so far; the writer is not used after this. */
 	finish(): Uint8Array<ArrayBuffer> {
-		return this.bytes.slice(0, this.length);
+		return this.bytes.subarray(0, this.length);
 	}
 
 	private reserve(more: number): void {

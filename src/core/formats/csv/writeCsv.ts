@@ -42,7 +42,8 @@ export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
 		out.whole(column[r]!, 2);
 		out.raw(faces[face]!);
 		out.raw(kits[schedule.kit[r]!]!);
-		for (const { values, per, decimals } of columns) {
+		for (let k = 0; k < columns.length; k++) {
+			const { values, per, decimals } = columns[k]!;
 			out.ascii(COMMA);
 			out.fixed(values[r]! / per, decimals);
 		}
