@@ -104,7 +104,7 @@ describe('the workspace', function () {
 		await across.press('Enter');
 		await shows(page.getByTestId('setting-out-figures'), '1 440 cells');
 		await shows(totals(), '1 440 rows');
-		expect(await drawn()).greaterThan(before);
+		await page.waitForFunction((n) => Number(document.querySelector('canvas')!.dataset.drawn) > n, before);
 		await shows(page.getByRole('button', { name: /Roof skin/ }), '1 440');
 	});
 

@@ -9,6 +9,8 @@ const PATIENCE_MS = 250;
 export type RunState =
 	| { readonly kind: 'ready' }
 	| { readonly kind: 'running'; readonly share: number; readonly what: string }
+	/** Stopped by hand: the view is of an earlier edit until somebody asks again. */
+	| { readonly kind: 'stopped' }
 	| { readonly kind: 'failed'; readonly message: string };
 
 /** Keeps the model in step with the project, in a worker. */
@@ -21,6 +23,7 @@ export class ModelRunner {
 	readonly client: ModelClient;
 	private readonly stopWorker: () => void;
 	private wanted: Project | undefined;
+	private latest: Project | undefined;
 	private busySince = 0;
 
 	constructor() {
@@ -31,16 +34,21 @@ export class ModelRunner {
 
 	/** Asks for the model of a project; the newest wins. */
 	request(project: Project): void {
-		this.wanted = project;
+		this.wanted = this.latest = project;
 		this.stale = true;
 		if (this.busySince === 0) void this.work();
 		else if (performance.now() - this.busySince > PATIENCE_MS) void this.client.cancel();
 	}
 
-	/** Stops the run under way; the view stays as it was until the next edit. */
+	/** Stops the run under way; the view stays as it was until the next edit, or until `resume`. */
 	cancel(): void {
 		this.wanted = undefined;
 		void this.client.cancel();
+	}
+
+	/** Computes the newest project after all. */
+	resume(): void {
+		if (this.latest) this.request(this.latest);
 	}
 
 	close(): void {
@@ -58,6 +66,7 @@ export class ModelRunner {
 					proxy((share, what) => (this.state = { kind: 'running', share, what }))
 				);
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
+				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {
 					this.view = result.view;

@@ -100,7 +100,8 @@ export class SaveQueue {
 		try {
 			while (this.waiting.length > 0) {
 				const edit = this.waiting[0]!;
-				this.setState({ kind: 'saving' });
+				// While the server is away, another try does not hide that it is.
+				if (this.current.kind !== 'away') this.setState({ kind: 'saving' });
 				const answer = await this.ports.send(this.revision, edit);
 				// Somebody has started over while we waited.
 				if (this.waiting[0] !== edit) continue;

@@ -8,6 +8,8 @@ export class ScheduleState {
 	ranges = $state.raw<readonly RangeFilter[]>([]);
 	sort = $state.raw<ScheduleQuery['sort']>();
 	answer = $state.raw<ScheduleAnswer>();
+	/** The question that `answer` is to. */
+	answered = $state.raw<ScheduleQuery>();
 
 	private readonly runner: ModelRunner;
 	private asked = 0;
@@ -28,7 +30,9 @@ export class ScheduleState {
 	async refresh(query: ScheduleQuery): Promise<void> {
 		const number = ++this.asked;
 		const answer = await this.runner.client.query(query);
-		if (number === this.asked && answer) this.answer = answer;
+		if (number !== this.asked || !answer) return;
+		this.answer = answer;
+		this.answered = query;
 	}
 
 	/** Rising, then falling, then the schedule's own order. */

@@ -30,22 +30,38 @@ export class Selection {
 		else this.keys = [...this.keys, key];
 	}
 
+	/** Chooses these cells and no others. */
+	chooseAll(view: ModelView, addresses: readonly CellAddress[]): void {
+		this.keys = addresses.map((address) => keyOf(view, address));
+	}
+
 	clear(): void {
 		this.keys = [];
 	}
 
-	/** Where the chosen cells are in a model; those that it does not have are left out. */
+	/** Where the chosen cells are in a model, in the order of choice; those that it lacks are left out. O(cells). */
 	addresses(view: ModelView): CellAddress[] {
+		if (this.keys.length === 0) return [];
+		const places = view.faces.map(({ key, cellCount, row, column }) => {
+			const wanted = new Map(
+				this.keys.filter((k) => k.face === key).map((k) => [placeNumber(k.row, k.column), -1])
+			);
+			for (let cell = 0; wanted.size > 0 && cell < cellCount; cell++) {
+				const place = placeNumber(row[cell]!, column[cell]!);
+				if (wanted.has(place)) wanted.set(place, cell);
+			}
+			return wanted;
+		});
 		return this.keys.flatMap((key) => {
 			const face = view.faces.findIndex((f) => f.key === key.face);
-			const cells = view.faces[face];
-			if (!cells) return [];
-			for (let cell = 0; cell < cells.cellCount; cell++)
-				if (cells.row[cell] === key.row && cells.column[cell] === key.column) return [{ face, cell }];
-			return [];
+			const cell = places[face]?.get(placeNumber(key.row, key.column)) ?? -1;
+			return cell < 0 ? [] : [{ face, cell }];
 		});
 	}
 }
+
+/** One number for a place; a face has far fewer columns than this. */
+const placeNumber = (row: number, column: number) => row * 2 ** 24 + column;
 
 function keyOf(view: ModelView, { face, cell }: CellAddress): CellKey {
 	const { key, row, column } = view.faces[face]!;

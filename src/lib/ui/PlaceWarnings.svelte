@@ -3,6 +3,8 @@
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { warningsOf } from '$lib/editor/placeStates.ts';
 
+	/** Cells lit up at once. */
+	const MOST_SHOWN = 2000;
 	const work = useWorkspace();
 	const warnings = $derived(warningsOf(work.place, work.warnings));
 
@@ -10,8 +12,8 @@
 	function show(face: string, cells: readonly number[]) {
 		const view = work.runner.view!;
 		const index = view.faces.findIndex((f) => f.key === face);
-		work.selection.clear();
-		cells.slice(0, 500).forEach((cell) => work.selection.choose(view, { face: index, cell }, true));
+		const shown = cells.slice(0, MOST_SHOWN).map((cell) => ({ face: index, cell }));
+		work.selection.chooseAll(view, shown);
 		work.space?.fit(work.selection.addresses(view));
 	}
 </script>

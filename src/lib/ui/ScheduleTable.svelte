@@ -60,12 +60,18 @@
 		work.space?.reveal(addressOf(row));
 	}
 
-	// A cell chosen elsewhere is brought into sight here.
+	// A cell chosen elsewhere is brought into sight here; other rows than before are read from the top.
+	let seen = table.answered;
 	$effect(() => {
-		if (chosen.size !== 1) return;
 		const [row] = chosen;
-		const at = answer.order.indexOf(row!);
-		if (at >= 0) untrack(() => $virtualizer.scrollToIndex(at, { align: 'auto' }));
+		const at = chosen.size === 1 ? answer.order.indexOf(row!) : -1;
+		const asked = table.answered;
+		const same = JSON.stringify(asked) === JSON.stringify(seen);
+		seen = asked;
+		untrack(() => {
+			if (at >= 0) $virtualizer.scrollToIndex(at, { align: 'auto' });
+			else if (!same) $virtualizer.scrollToOffset(0);
+		});
 	});
 
 	function onkeydown(event: KeyboardEvent) {

@@ -117,6 +117,11 @@
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
 		</div>
+	{:else if run.kind === 'stopped'}
+		<div class="absolute bottom-3 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
+			Stopped. The model is from before the last edit.
+			<button class="text-patina underline" onclick={() => work.runner.resume()}>Compute it now</button>
+		</div>
 	{:else if run.kind === 'failed'}
 		<p class="absolute bottom-3 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
 			{run.message}
