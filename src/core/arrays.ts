@@ -28,6 +28,8 @@ const MOST_BUFFERS = 256;
  */
 export class ArrayPool implements ArraySource {
 	private free: ArrayBuffer[] = [];
+	/** Buffers of this pool that are in use; others are none of its business. */
+	private readonly lent = new WeakSet<ArrayBuffer>();
 
 	float64(length: number): Float64Array {
 		return new Float64Array(this.take(length * 8), 0, length);
@@ -41,11 +43,12 @@ export class ArrayPool implements ArraySource {
 		return new Int32Array(this.take(length * 4), 0, length);
 	}
 
-	/** Takes back every array within a plain value. Nobody may use them after this. */
+	/** Takes back every array of this pool within a plain value. Nobody may use them after this. */
 	recycle(value: unknown): void {
 		if (ArrayBuffer.isView(value)) {
 			const buffer = value.buffer as ArrayBuffer;
-			if (buffer.byteLength >= LEAST_BYTES && !this.free.includes(buffer)) this.free.push(buffer);
+			if (!this.lent.delete(buffer)) return;
+			this.free.push(buffer);
 			if (this.free.length > MOST_BUFFERS) this.free.shift();
 		} else if (typeof value === 'object' && value !== null)
 			for (const part of value instanceof Map ? value.values() : Object.values(value))
@@ -61,6 +64,8 @@ export class ArrayPool implements ArraySource {
 				if (size < bytes || bytes < size * LEAST_FILL) continue;
 				if (best < 0 || size < this.free[best]!.byteLength) best = k;
 			}
-		return best < 0 ? new ArrayBuffer(bytes) : this.free.splice(best, 1)[0]!;
+		const buffer = best < 0 ? new ArrayBuffer(bytes) : this.free.splice(best, 1)[0]!;
+		if (buffer.byteLength >= LEAST_BYTES) this.lent.add(buffer);
+		return buffer;
 	}
 }

@@ -20,3 +20,12 @@ export const CHART_LAST_STEP = 1e-5;
  * treated as separable, so that its nodes form a tensor grid.
  */
 export const CHART_SEPARABLE = 1e-10;
+
+/** Ratio of a curve's domain. Breaks nearer than this are one. */
+export const SAME_BREAK = 1e-6;
+
+/** Sine of an angle. Two lines that meet at less than this run on smoothly; about 0.6 degrees. */
+export const SMOOTH_JOIN_SINE = 0.01;
+
+/** Length, mm. A cell whose width or height differs by more than this has changed its size. */
+export const SIZE_CHANGED_MM = 0.5;

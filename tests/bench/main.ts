@@ -1,12 +1,11 @@
 // Speed and memory of the pipeline with the framed pane: `npm run bench`. Measures, judges nothing.
-import { readFileSync } from 'node:fs';
 import { ArrayPool } from '../../src/core/arrays.ts';
 import { writeCsv } from '../../src/core/formats/csv/writeCsv.ts';
-import { loftSurface } from '../../src/core/mass/loft.ts';
+import { vaultSurface } from '../../src/core/mass/vault.ts';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline, STAGES, type Model } from '../../src/core/project/pipeline.ts';
-import { readProject } from '../../src/core/project/read.ts';
 import type { Project } from '../../src/core/project/schema.ts';
+import { demoProject, vaultOf } from '../unit/demo.ts';
 import { verbSurface } from '../unit/oracle.ts';
 
 const SIZES = [1_000, 10_000, 100_000, 1_000_000];
@@ -14,14 +13,15 @@ const WARM_RUNS = 7;
 
 /** The demo's canopy grown so that cells stay as large as they are, with `cells` of them. */
 function grown(cells: number, run: number): Project {
-	const project = readProject(readFileSync('examples/sallow-reach.json', 'utf8'));
+	const project = demoProject();
 	const mass = project.masses[0]!;
 	const across = Math.round(Math.sqrt(cells / 2));
 	const up = Math.round(cells / across);
 	const scale = across / 24;
 	// A little longer each run, so that nothing is remembered.
-	mass.shape.length = mass.shape.length * scale + run;
-	for (const s of mass.shape.sections)
+	const shape = vaultOf(project);
+	shape.length = shape.length * scale + run;
+	for (const s of shape.sections)
 		for (const name of ['span', 'rise', 'lean', 'shift', 'startHeight', 'endHeight'] as const) s[name] *= scale;
 	mass.faces[0]!.settingOut = { across: { kind: 'count', count: across }, up: { kind: 'count', count: up } };
 	return project;
@@ -106,7 +106,7 @@ for (const cells of SIZES) {
 	);
 }
 
-const surface = loftSurface(grown(10_000, 0).masses[0]!.shape);
+const surface = vaultSurface(vaultOf(grown(10_000, 0)));
 const oracle = verbSurface(surface);
 const [verb] = await timed(() => {
 	for (let j = 0; j < 100; j++)

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { BrowserContext, Page } from 'playwright-core';
 import { createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import { vaultOf } from '../unit/demo.ts';
 
 describe('saving', function () {
 	this.timeout(60_000);
@@ -32,7 +33,7 @@ describe('saving', function () {
 		const [, second] = await twoTabs();
 		await second.getByRole('button', { name: 'Redo mine on top of theirs' }).click();
 		await saved(second);
-		const { shape } = (await savedProject(id)).masses[0]!;
+		const shape = vaultOf(await savedProject(id));
 		expect([shape.length, shape.sections[0]!.span]).deep.equal([90_000, 25_000]);
 		expect(await second.getByRole('spinbutton', { name: 'Length', exact: true }).inputValue()).equal('90 000');
 	});
@@ -41,7 +42,7 @@ describe('saving', function () {
 		const [, second] = await twoTabs();
 		await second.getByRole('button', { name: 'Take theirs, drop mine' }).click();
 		await second.getByRole('alert').waitFor({ state: 'detached' });
-		const { shape } = (await savedProject(id)).masses[0]!;
+		const shape = vaultOf(await savedProject(id));
 		expect([shape.length, shape.sections[0]!.span]).deep.equal([90_000, 31_000]);
 		expect(await second.getByRole('spinbutton', { name: 'Span', exact: true }).inputValue()).equal('31 000');
 	});
@@ -74,7 +75,7 @@ describe('saving', function () {
 		// It may have tried again by itself just before.
 		await Promise.any([page.getByRole('button', { name: 'Try now' }).click(), saved(page)]);
 		await saved(page);
-		const { shape } = (await savedProject(id)).masses[0]!;
+		const shape = vaultOf(await savedProject(id));
 		expect([shape.length, shape.sections[0]!.span]).deep.equal([88_000, 26_000]);
 	});
 });

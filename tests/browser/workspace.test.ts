@@ -4,6 +4,7 @@ import { parse } from 'csv-parse/sync';
 import type { Page } from 'playwright-core';
 import { readProject } from '../../src/core/project/read.ts';
 import { base, createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import { vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', function () {
 	this.timeout(60_000);
@@ -38,7 +39,7 @@ describe('the workspace', function () {
 		const field = page.getByRole('spinbutton', { name: 'Length', exact: true });
 		await enter(page, 'Length', '80 m');
 		await saved(page);
-		expect((await savedProject(id)).masses[0]!.shape.length).equal(80_000);
+		expect(vaultOf(await savedProject(id)).length).equal(80_000);
 		await field.press('ArrowUp');
 		await field.press('Shift+ArrowUp');
 		expect(await field.inputValue()).equal('81 100');
@@ -58,7 +59,7 @@ describe('the workspace', function () {
 		await page.keyboard.press('Control+Shift+Z');
 		expect(await field.inputValue()).equal('80 000');
 		await saved(page);
-		expect((await savedProject(id)).masses[0]!.shape.length).equal(80_000);
+		expect(vaultOf(await savedProject(id)).length).equal(80_000);
 		await page.reload();
 		await totals().waitFor();
 		expect(await field.inputValue()).equal('80 000');
@@ -89,7 +90,7 @@ describe('the workspace', function () {
 		await enter(page, 'Place', '20 %');
 		await enter(page, 'Rise', '9 m');
 		await saved(page);
-		const shape = (await savedProject(id)).masses[0]!.shape;
+		const shape = vaultOf(await savedProject(id));
 		expect([shape.sections[1]!.at, shape.sections[1]!.rise]).deep.equal([0.2, 9000]);
 		await page.getByRole('button', { name: 'Remove this section' }).click();
 		expect(await sections.count()).equal(4);
@@ -248,7 +249,7 @@ describe('the workspace', function () {
 		expect(await field.inputValue()).equal(`236' 2 5/8"`);
 		await enter(page, 'Length', '240');
 		await saved(page);
-		expect((await savedProject(id)).masses[0]!.shape.length).closeTo(240 * 304.8, 1e-9);
+		expect(vaultOf(await savedProject(id)).length).closeTo(240 * 304.8, 1e-9);
 	});
 
 	it('finds every command by name, and standard views by key', async () => {

@@ -17,7 +17,7 @@ import {
 	saveEdit,
 	StaleError
 } from '../../src/lib/server/projects.ts';
-import { demoProject } from '../unit/demo.ts';
+import { demoProject, vaultOf } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
 
 describe('projects in the database', () => {
@@ -32,7 +32,7 @@ describe('projects in the database', () => {
 
 	const lengthen = (by: number) => {
 		const after = demoProject();
-		after.masses[0]!.shape.length += by;
+		vaultOf(after).length += by;
 		return { label: `Longer by ${by}`, patch: diffProjects(demoProject(), after) };
 	};
 	const codeOf = (work: Promise<unknown>) =>
@@ -54,9 +54,9 @@ describe('projects in the database', () => {
 		const project = demoProject();
 		await fc.assert(
 			fc.asyncProperty(fc.double({ min: -1e8, max: 1e8, noNaN: true }), async (rise) => {
-				project.masses[0]!.shape.sections[0]!.rise = rise;
+				vaultOf(project).sections[0]!.rise = rise;
 				const id = await createProject(db, project);
-				expect((await loadProject(db, id)).document.masses[0]!.shape.sections[0]!.rise).equal(rise === 0 ? 0 : rise);
+				expect(vaultOf((await loadProject(db, id)).document).sections[0]!.rise).equal(rise === 0 ? 0 : rise);
 			}),
 			{ numRuns: 50 }
 		);
@@ -66,7 +66,7 @@ describe('projects in the database', () => {
 		const id = await createProject(db, demoProject());
 		const { label, patch } = lengthen(500);
 		const saved = await saveEdit(db, id, 1, { label, patch });
-		expect([saved.revision, saved.document.masses[0]!.shape.length]).deep.equal([2, 72_500]);
+		expect([saved.revision, vaultOf(saved.document).length]).deep.equal([2, 72_500]);
 		await renameProject(db, id, 'Second name');
 		expect(await editsSince(db, id, 1)).deep.equal([
 			{ revision: 2, label, patch },
@@ -85,7 +85,7 @@ describe('projects in the database', () => {
 		expect(error).instanceOf(StaleError);
 		expect((error as StaleError).revision).equal(2);
 		expect((error as StaleError).edits.map((e) => e.label)).deep.equal(['Longer by 100']);
-		expect((await loadProject(db, id)).document.masses[0]!.shape.length).equal(72_100);
+		expect(vaultOf((await loadProject(db, id)).document).length).equal(72_100);
 	});
 
 	it('lets exactly one of many simultaneous edits win', async () => {

@@ -2,10 +2,29 @@ import { readFileSync } from 'node:fs';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline, type Model, type RunHost } from '../../src/core/project/pipeline.ts';
 import { readProject } from '../../src/core/project/read.ts';
+import type { Settled } from '../../src/core/mass/shapeKind.ts';
+import type { VaultShape } from '../../src/core/mass/vault.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 
 export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
-export const demoProject = (): Project => readProject(demoText);
+/** The whole ferry terminal. */
+export const fullDemo = (): Project => readProject(demoText);
+
+/** The demo's canopy alone, with the kits. */
+export function demoProject(): Project {
+	const project = fullDemo();
+	project.masses = project.masses.slice(0, 1);
+	project.rules = project.rules.filter((r) => r.face.startsWith(`${project.masses[0]!.id}/`));
+	project.levels = [];
+	return project;
+}
+
+/** The shape of a mass that is known to be a vault. */
+export function vaultOf(project: Project, mass = 0): Settled<VaultShape> {
+	const { shape } = project.masses[mass]!;
+	if (shape.kind !== 'vault') throw new Error(`mass ${mass} is a ${shape.kind}`);
+	return shape as Settled<VaultShape>;
+}
 
 /** Runs the pipeline as a test wants it. */
 export const run = (project: Project, host: Partial<RunHost> = {}): Promise<Model> =>

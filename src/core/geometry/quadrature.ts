@@ -19,11 +19,15 @@ export function spanBorders(knots: Float64Array, degree: number): Float64Array {
 	return Float64Array.from(new Set(knots.filter((k) => k >= start && k <= end)));
 }
 
-/** Every distinct knot and even divisions between, so that no panel runs over a knot. */
+/**
+ * Every distinct knot and even divisions between, so that no panel runs over a knot. A face of many
+ * short spans has enough panels without.
+ */
 export function panelBorders(knots: Float64Array, degree: number): Float64Array {
 	const spans = spanBorders(knots, degree);
 	const even = Math.ceil(PANELS / (spans.length - 1));
-	const each = Math.max(LEAST_EACH, Math.min(MOST_EACH, even));
+	const least = spans.length > PANELS ? 1 : LEAST_EACH;
+	const each = Math.max(least, Math.min(MOST_EACH, even));
 	const borders: number[] = [];
 	for (let s = 0; s + 1 < spans.length; s++)
 		for (let k = 0; k < each; k++)

@@ -1,4 +1,5 @@
 import { ZygasterError } from '../errors.ts';
+import { mapCurve, type Point } from './curve.ts';
 
 /**
  * A B-spline surface, rational or not, with lengths in mm.
@@ -98,4 +99,40 @@ export function swapDirections(surface: Surface): Surface {
 /** First and last parameter of a direction. */
 export function domainOf(knots: Float64Array, degree: number): [number, number] {
 	return [knots[degree]!, knots[knots.length - degree - 1]!];
+}
+
+/** The same surface with across run the other way, so that its outside turns to the other side. */
+export function turnInsideOut(surface: Surface): Surface {
+	const { countU, countV, control, knotsU } = surface;
+	const turned = new Float64Array(control.length);
+	for (let v = 0; v < countV; v++)
+		for (let u = 0; u < countU; u++) {
+			const from = (v * countU + u) * 4;
+			turned.set(control.subarray(from, from + 4), (v * countU + countU - 1 - u) * 4);
+		}
+	const ends = knotsU[0]! + knotsU[knotsU.length - 1]!;
+	return { ...surface, knotsU: knotsU.map((k) => ends - k).reverse(), control: turned };
+}
+
+/** Moves every point by an affine map. Exact. */
+export function mapSurface(surface: Surface, map: (p: Point) => Point): Surface {
+	return { ...surface, control: mapCurve({ degree: 1, breaks: EMPTY, control: surface.control }, map).control };
+}
+
+const EMPTY = new Float64Array(0);
+
+/** Surfaces one above the other, with one degree, meeting along whole borders, as one. Exact. */
+export function stackSurfaces(surfaces: readonly Surface[]): Surface {
+	const [first, ...others] = surfaces;
+	if (others.length === 0) return first!;
+	const { degreeV } = first!;
+	const rows = surfaces.map((s, k) => s.control.subarray(k === 0 ? 0 : s.countU * 4));
+	const knots = surfaces.map((s, k) => [...s.knotsV.subarray(k === 0 ? 0 : degreeV + 1, s.knotsV.length - 1)]);
+	return {
+		...first!,
+		countV: surfaces.reduce((n, s) => n + s.countV, 0) - others.length,
+		knotsV: Float64Array.from([...knots.flat(), surfaces.at(-1)!.knotsV.at(-1)!]),
+		control: Float64Array.from(rows.flatMap((r) => [...r])),
+		rational: surfaces.some((s) => s.rational)
+	};
 }

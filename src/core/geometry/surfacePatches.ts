@@ -3,8 +3,17 @@ import type { PatchGrid } from './patches.ts';
 import { spanBorders } from './quadrature.ts';
 import type { Surface } from './surface.ts';
 
+/** Surfaces never change, so that their polynomials are worked out once. */
+const known = new WeakMap<Surface, PatchGrid>();
+
 /** A surface as polynomials between its knots; components are the homogeneous x, y, z and w. */
 export function surfacePatches(surface: Surface): PatchGrid {
+	const patches = known.get(surface) ?? computePatches(surface);
+	known.set(surface, patches);
+	return patches;
+}
+
+function computePatches(surface: Surface): PatchGrid {
 	const { degreeU, degreeV, control, countU } = surface;
 	const us = spanBorders(surface.knotsU, degreeU);
 	const vs = spanBorders(surface.knotsV, degreeV);

@@ -1,12 +1,5 @@
 import { z } from 'zod';
-
-/** Ids and step names: a letter, then letters, digits or hyphens. */
-export const NAME = /^[A-Za-z][A-Za-z0-9-]*$/;
-const name = z
-	.string()
-	.regex(NAME, 'must start with a letter and hold only letters, digits and hyphens')
-	.max(60);
-const label = z.string().trim().min(1, 'must not be empty').max(120);
+import { labelSchema as label, nameSchema as name } from '../names.ts';
 
 /** A plain number, or the name of one of the kit's parameters. */
 const value = z.union([z.number(), name]);

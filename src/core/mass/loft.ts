@@ -1,66 +1,81 @@
-import { averagedKnots, interpolateValues } from '../geometry/interpolate.ts';
-import { createSurface, type Surface } from '../geometry/surface.ts';
+import { z } from 'zod';
+import { ZygasterError } from '../errors.ts';
+import { mapCurve, segmentsOf, type Curve, type Point } from '../geometry/curve.ts';
+import { skinCurves } from '../geometry/skin.ts';
+import { angle, height, length } from './fields.ts';
+import { profileCurve, profileSchema, sidesOf, type ProfileCurve } from './profile.ts';
+import { checkRising, numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
 
-/** One arched section of a loft. All lengths in mm. */
-export interface LoftSection {
-	/** Place along the loft, as a share of its length from 0 to 1. */
-	readonly at: number;
-	/** Distance between the two feet. */
-	readonly span: number;
-	/** Height of the crown above the line between the feet; below it when negative. */
-	readonly rise: number;
-	/** Sideways shift of the crown. */
-	readonly lean: number;
-	/** Sideways shift of the whole section. */
-	readonly shift: number;
-	/** Height of the first foot above the ground. */
-	readonly startHeight: number;
-	/** Height of the second foot above the ground. */
-	readonly endHeight: number;
+const scale = z.number().min(0.001).max(1000);
+
+const loftSection = z.strictObject({
+	height,
+	profile: profileSchema,
+	scaleX: scale.default(1),
+	scaleY: scale.default(1),
+	/** Anticlockwise about the section's own origin, radians. */
+	turn: angle.default(0),
+	shiftX: length.default(0),
+	shiftY: length.default(0)
+});
+
+/** A body through level sections, each with a profile of its own. Across runs along a section, up to the next. */
+export const loftSchema = z.strictObject({
+	kind: z.literal('loft'),
+	/** How the face runs from section to section. */
+	along: z.enum(['smooth', 'straight']),
+	/** Rising in height; all open or all closed. */
+	sections: z.array(loftSection).min(2, 'needs at least two sections').max(50)
+});
+
+export type LoftShape = z.output<typeof loftSchema>;
+type Section = Settled<LoftShape>['sections'][number];
+
+export const loft: ShapeKind<LoftShape> = {
+	label: 'Loft',
+	help: 'A body through level sections, each with a profile of its own',
+	faces: (shape) => numberedFaces(sideSections(shape).length, 'side', 'Side'),
+	surfaces: (shape) => sideSections(shape).map((sides) => skinCurves(sides, shape.sections.map((s) => s.height), shape.along)),
+	check: ({ sections }, report) =>
+		checkRising(sections.map((s) => s.height), (k) => ['sections', k, 'height'], 'section', 'above', report)
+};
+
+/** The sections' curves, one list a face. Faces part at corners that all sections have alike. */
+function sideSections(shape: Settled<LoftShape>): Curve[][] {
+	const profiles = shape.sections.map((s, k) => inSection(k, () => profileCurve(s.profile)));
+	const odd = profiles.findIndex((p) => p.closed !== profiles[0]!.closed);
+	if (odd > 0)
+		throw new ZygasterError(
+			'profile',
+			`section ${odd + 1} is ${profiles[odd]!.closed ? 'closed' : 'open'}, section 1 is not; all must be alike`
+		);
+	const alike = profiles.every((p) => cornerPlaces(p) === cornerPlaces(profiles[0]!));
+	const sides = profiles.map((p) => (alike ? sidesOf(p) : [p.curve]));
+	return sides[0]!.map((_, side) => sides.map((curves, k) => unit(placed(curves[side]!, shape.sections[k]!))));
 }
 
-/** A roof or shell through arched sections. Across runs along a section (+x), up along the length (+y). */
-export interface LoftShape {
-	readonly kind: 'loft';
-	/** From the first section to the last, mm. */
-	readonly length: number;
-	/** At least two, rising in `at`. */
-	readonly sections: readonly LoftSection[];
+const cornerPlaces = (p: ProfileCurve) => `${p.corners.join()} of ${segmentsOf(p.curve)}`;
+
+/** A part of a curve with the domain [0, 1]. */
+export function unit(curve: Curve): Curve {
+	const [from, to] = [curve.breaks[0]!, curve.breaks[curve.breaks.length - 1]!];
+	return { ...curve, breaks: curve.breaks.map((b) => (b - from) / (to - from)) };
 }
 
-/**
- * The loft's face: each section is the parabola through feet and crown, held as a cubic; the control
- * points are interpolated along the length by a spline of the highest degree up to 3 that the number
- * of sections allows. Method: skinning, NURBS Book 10.3.
- */
-export function loftSurface(shape: LoftShape): Surface {
-	const { sections, length } = shape;
-	const degreeV = Math.min(3, sections.length - 1);
-	const parameters = sections.map((s) => s.at);
-	const knotsV = averagedKnots(parameters, degreeV);
-	const rows = sections.map((s) => sectionControls(s, length).flat());
-	const controls = interpolateValues(parameters, rows, degreeV, knotsV);
-	return createSurface({
-		degreeU: 3,
-		degreeV,
-		knotsU: [0, 0, 0, 0, 1, 1, 1, 1],
-		knotsV,
-		points: controls.map((row) => [0, 3, 6, 9].map((k) => [row[k]!, row[k + 1]!, row[k + 2]!] as const))
+function placed(curve: Curve, section: Omit<Section, 'profile'>): Curve {
+	const { scaleX, scaleY, turn, shiftX, shiftY, height: z } = section;
+	const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+	return mapCurve(curve, ([px, py]): Point => {
+		const [x, y] = [px * scaleX, py * scaleY];
+		return [x * cos - y * sin + shiftX, x * sin + y * cos + shiftY, z];
 	});
 }
 
-/** Cubic Bezier points of one section. */
-function sectionControls(section: LoftSection, length: number): [number, number, number][] {
-	const y = section.at * length;
-	const start = [section.shift - section.span / 2, section.startHeight] as const;
-	const end = [section.shift + section.span / 2, section.endHeight] as const;
-	const middle = [(start[0] + end[0]) / 2, (start[1] + end[1]) / 2] as const;
-	// A parabola passes its crown half way to its control point.
-	const apex = [middle[0] + 2 * section.lean, middle[1] + 2 * section.rise] as const;
-	const between = (a: readonly [number, number], t: number): [number, number, number] => [
-		a[0] + (apex[0] - a[0]) * t,
-		y,
-		a[1] + (apex[1] - a[1]) * t
-	];
-	return [between(start, 0), between(start, 2 / 3), between(end, 2 / 3), between(end, 0)];
+function inSection<T>(k: number, work: () => T): T {
+	try {
+		return work();
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError)) throw cause;
+		throw new ZygasterError(cause.code, `section ${k + 1}: ${cause.message}`, '', { cause });
+	}
 }

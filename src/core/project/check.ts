@@ -1,9 +1,10 @@
 import type { z } from 'zod';
 import { compileKit } from '../kit/program.ts';
-import { messageOf } from '../errors.ts';
-import { SHAPES } from '../mass/shapes.ts';
+import { messageOf, ZygasterError } from '../errors.ts';
+import { kindOf } from '../mass/shapes.ts';
 import { group } from '../units/print.ts';
 import { MOST_CELLS } from './limits.ts';
+import { settleShape } from './settle.ts';
 import type { Mass, Project } from './schema.ts';
 
 type Context = z.RefinementCtx<unknown>;
@@ -17,7 +18,9 @@ export function checkProject(project: Project, context: Context): void {
 	checkUnique(report, 'kits', project.kits);
 	checkUnique(report, 'masses', project.masses);
 	checkUnique(report, 'rules', project.rules);
-	project.masses.forEach((mass, m) => checkMass(report, mass, m));
+	checkUnique(report, 'levels', project.levels);
+	checkUnique(report, 'references', project.references);
+	project.masses.forEach((mass, m) => checkMass(report, project, mass, m));
 	checkMarks(report, project);
 	checkCellCount(report, project);
 	checkKits(report, project);
@@ -34,29 +37,23 @@ function checkUnique(report: Report, list: string, items: readonly { id: string 
 	});
 }
 
-function checkMass(report: Report, mass: Mass, m: number): void {
-	const wanted = SHAPES[mass.shape.kind].faces;
-	const given = mass.faces.map((f) => f.id);
-	if (wanted.join() !== given.join())
-		report(
-			['masses', m, 'faces'],
-			`a ${mass.shape.kind} has the faces ${wanted.join(', ')}; given are ${given.join(', ')}`
-		);
-	const { sections } = mass.shape;
-	sections.forEach((section, s) => {
-		if (s > 0 && section.at <= sections[s - 1]!.at)
+function checkMass(report: Report, project: Project, mass: Mass, m: number): void {
+	const at = (path: Path) => ['masses', m, 'shape', ...path];
+	try {
+		const shape = settleShape(project, mass);
+		const kind = kindOf(shape);
+		kind.check?.(shape, (path, message) => report(at(path), message));
+		const wanted = kind.faces(shape).map((f) => f.id);
+		const given = mass.faces.map((f) => f.id);
+		if (wanted.join() !== given.join())
 			report(
-				['masses', m, 'shape', 'sections', s, 'at'],
-				`section ${s + 1} stands at ${section.at}, not after section ${s} at ${sections[s - 1]!.at}`
+				['masses', m, 'faces'],
+				`this ${kind.label.toLowerCase()} has the faces ${wanted.join(', ')}; given are ${given.join(', ')}`
 			);
-	});
-	if (sections[0]?.at !== 0)
-		report(['masses', m, 'shape', 'sections', 0, 'at'], 'the first section must stand at 0');
-	if (sections.at(-1)?.at !== 1)
-		report(
-			['masses', m, 'shape', 'sections', sections.length - 1, 'at'],
-			'the last section must stand at 1'
-		);
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError)) throw cause;
+		report(at([]), cause.message);
+	}
 }
 
 function checkMarks(report: Report, project: Project): void {
@@ -79,6 +76,7 @@ function checkCellCount(report: Report, project: Project): void {
 	project.masses.forEach((mass, m) =>
 		mass.faces.forEach((face, f) => {
 			const { across, up } = face.settingOut;
+			if (!face.facade) return;
 			total += across.count * up.count;
 			if (total > MOST_CELLS)
 				report(

@@ -1,24 +1,31 @@
 import { batchByMaterial, type MaterialBatch, type Point } from '../placement/batches.ts';
 import type { Model } from './pipeline.ts';
 
-/** All parts of a model by material; panels are numbered by their row in the schedule. */
-export function modelBatches(model: Model, origin: Point): MaterialBatch[] {
-	const placements = model.faces.flatMap((f) => f.placements);
-	const rows = model.faces.flatMap((f, k) => f.placements.map(() => model.schedule.rowOfCell[k]!));
+/**
+ * All parts of a model by material, without those on faces left out; panels are numbered by their row in the
+ * schedule.
+ */
+export function modelBatches(model: Model, origin: Point, without: ReadonlySet<string> = new Set()): MaterialBatch[] {
+	const shown = model.faces.flatMap((face, k) => (without.has(face.key) ? [] : [{ face, k }]));
+	const placements = shown.flatMap(({ face }) => face.placements);
+	const rows = shown.flatMap(({ face, k }) => face.placements.map(() => model.schedule.rowOfCell[k]!));
 	return batchByMaterial(placements, origin, rows);
 }
 
-/** Middle of all nodes, rounded to whole metres (mm), so that single precision is fine beside it. */
+/** Middle of all faces' nodes (or control points of those that are not divided), rounded to whole metres (mm), so that single precision is fine beside it. */
 export function originOf(model: Model): Point {
 	const least = [Infinity, Infinity, Infinity];
 	const most = [-Infinity, -Infinity, -Infinity];
-	for (const { nodes } of model.faces)
-		for (let o = 0; o < nodes.position.length; o++) {
-			const x = nodes.position[o]!;
-			const axis = o % 3;
-			if (x < least[axis]!) least[axis] = x;
-			if (x > most[axis]!) most[axis] = x;
-		}
+	const take = (position: Float64Array, stride: number) => {
+		for (let o = 0; o < position.length; o += stride)
+			for (let axis = 0; axis < 3; axis++) {
+				const x = stride === 4 ? position[o + axis]! / position[o + 3]! : position[o + axis]!;
+				if (x < least[axis]!) least[axis] = x;
+				if (x > most[axis]!) most[axis] = x;
+			}
+	};
+	for (const { nodes } of model.faces) take(nodes.position, 3);
+	if (model.faces.length === 0) for (const { surface } of model.bodies) take(surface.control, 4);
 	const middle = (k: number) => Math.round((least[k]! + most[k]!) / 2000) * 1000;
-	return model.faces.length ? [middle(0), middle(1), middle(2)] : [0, 0, 0];
+	return model.bodies.length ? [middle(0), middle(1), middle(2)] : [0, 0, 0];
 }

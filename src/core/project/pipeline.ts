@@ -1,8 +1,10 @@
 import type { ArraySource } from '../arrays.ts';
 import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
-import type { Surface } from '../geometry/surface.ts';
+import { endsOf, type Ends } from '../geometry/borders.ts';
+import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import { settleValues } from '../kit/values.ts';
-import { SHAPES } from '../mass/shapes.ts';
+import { placeSurface } from '../mass/frame.ts';
+import { kindOf } from '../mass/shapes.ts';
 import { placeKit, type Placement } from '../placement/place.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
 import { schedulePanels, type PanelSchedule } from '../schedule/panels.ts';
@@ -12,6 +14,7 @@ import type { CellTable } from '../tiling/cells.ts';
 import { tileRectangular } from '../tiling/rectangular.ts';
 import { printFull } from '../units/print.ts';
 import { hashOf, Memo } from './memo.ts';
+import { settleShape } from './settle.ts';
 import { faceKey, type Face, type Mass, type Project, type Rule } from './schema.ts';
 
 export const STAGES = ['mass', 'settingOut', 'tiling', 'readings', 'placement', 'schedule'] as const;
@@ -27,12 +30,17 @@ export interface Warning {
 	readonly cells?: Uint32Array;
 }
 
-/** Everything derived for one face. */
-export interface FaceModel {
+/** A face before it is divided. */
+export interface FaceBody {
 	readonly key: string;
 	readonly name: string;
 	readonly mark: string;
 	readonly surface: Surface;
+	readonly ends: Ends;
+}
+
+/** Everything derived for one face. */
+export interface FaceModel extends FaceBody {
 	readonly nodes: NodeTable;
 	readonly cells: CellTable;
 	readonly readings: CellReadings;
@@ -40,6 +48,9 @@ export interface FaceModel {
 }
 
 export interface Model {
+	/** Every face of every mass, whether divided or not. */
+	readonly bodies: readonly FaceBody[];
+	/** The faces that are divided and clad. */
 	readonly faces: readonly FaceModel[];
 	readonly schedule: PanelSchedule;
 	readonly warnings: readonly Warning[];
@@ -63,48 +74,81 @@ export interface RunHost {
  * says so; a fault of one kit or face becomes a warning and leaves the rest standing.
  */
 export async function runPipeline(project: Project, host: RunHost): Promise<Model> {
-	const run = new Run(host, project.masses.reduce((n, m) => n + m.faces.length, 0));
+	const run = new Run(host, project.masses.length, project.masses.reduce((n, m) => n + m.faces.length, 0));
+	const bodies: FaceBody[] = [];
 	const faces: FaceModel[] = [];
-	for (const mass of project.masses)
-		for (let f = 0; f < mass.faces.length; f++) {
-			const model = await runFace(run, project, mass, f);
-			if (model) faces.push(model);
+	for (const mass of project.masses) {
+		const surfaces = await massSurfaces(run, project, mass);
+		for (let f = 0; f < surfaces.length; f++) {
+			const made = await runFace(run, project, mass, f, surfaces[f]!);
+			if (made.body) bodies.push(made.body);
+			if (made.model) faces.push(made.model);
 		}
+	}
 	const schedule = await run.stage('schedule', 'all', 'all panels', () =>
 		// The key holds every face's last hash, so the schedule follows all of them.
 		run.memo('schedule', 'all', run.placementHashes, () => schedulePanels(faces, run.arrays))
 	);
 	run.forgetUnused();
-	return { faces, schedule, warnings: run.warnings, stageTimes: run.times };
+	return { bodies, faces, schedule, warnings: run.warnings, stageTimes: run.times };
+}
+
+/** A surface where it stands, with what it was made from. */
+interface PlacedSurface {
+	readonly surface: Surface;
+	readonly inputs: unknown;
+}
+
+/** The surfaces of a mass where it stands; none, and a warning, where its numbers lead to no face. */
+async function massSurfaces(run: Run, project: Project, mass: Mass): Promise<PlacedSurface[]> {
+	try {
+		const shape = settleShape(project, mass);
+		const inputs = [shape, mass.frame];
+		const surfaces = await run.stage('mass', mass.id, mass.name, () =>
+			run.memo('mass', mass.id, inputs, () =>
+				kindOf(shape)
+					.surfaces(shape)
+					.map((surface) => placeSurface(surface, mass.frame))
+			)
+		);
+		const hash = run.lastHash;
+		return surfaces.map((surface, f) => ({ surface, inputs: [hash, f] }));
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError) || cause instanceof CancelledError) throw cause;
+		for (const face of mass.faces) run.warn('mass', faceKey(mass, face), cause.message);
+		return [];
+	}
 }
 
 async function runFace(
 	run: Run,
 	project: Project,
 	mass: Mass,
-	index: number
-): Promise<FaceModel | undefined> {
+	index: number,
+	placed: PlacedSurface
+): Promise<{ body?: FaceBody; model?: FaceModel }> {
 	const face = mass.faces[index]!;
 	const key = faceKey(mass, face);
 	const what = `${mass.name} › ${face.name}`;
+	let body: FaceBody | undefined;
 	try {
-		const massInputs = [key, mass.shape];
-		const { surface, chart } = await run.stage('mass', key, what, () =>
-			run.memo('mass', key, massInputs, () => {
-				const surface = SHAPES[mass.shape.kind].surfaces(mass.shape)[index]!;
-				return { surface, chart: chartLengths(surface) };
+		const bodyInputs = [placed.inputs, face.insideOut];
+		const { surface, ends, chart } = await run.stage('mass', key, what, () =>
+			run.memo('mass', key, bodyInputs, () => {
+				const surface = face.insideOut ? turnInsideOut(placed.surface) : placed.surface;
+				return { surface, ends: endsOf(surface), chart: chartLengths(surface) };
 			})
 		);
-		const nodeInputs = [massInputs, face.settingOut];
+		body = { key, name: what, mark: face.mark, surface, ends };
+		if (!face.facade) return { body };
+		const nodeInputs = [bodyInputs, face.settingOut];
 		const nodes = await run.stage('settingOut', key, what, () =>
 			run.memo('settingOut', key, nodeInputs, () =>
-				setOut(surface, chart, face.settingOut.across, face.settingOut.up, run.arrays)
+				setOut(surface, chart, face.settingOut.across, face.settingOut.up, ends, run.arrays)
 			)
 		);
 		const cells = await run.stage('tiling', key, what, () =>
-			run.memo('tiling', key, [face.settingOut, face.tiling], () =>
-				tileRectangular(nodes, run.arrays)
-			)
+			run.memo('tiling', key, [face.settingOut, face.tiling, ends], () => tileRectangular(nodes, run.arrays))
 		);
 		const cellInputs = [nodeInputs, face.tiling];
 		const readings = await run.stage('readings', key, what, () =>
@@ -114,11 +158,12 @@ async function runFace(
 			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
 		);
 		run.placementHashes.push([key, what, face.mark, run.lastHash]);
-		return { key, name: what, mark: face.mark, surface, nodes, cells, readings, placements };
+		return { body, model: { ...body, nodes, cells, readings, placements } };
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
-		run.warn('mass', key, messageOf(cause));
-		return undefined;
+		const stage = cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
+		run.warn(stage, key, messageOf(cause));
+		return body ? { body } : {};
 	}
 }
 
@@ -188,9 +233,9 @@ class Run {
 	private readonly used = new Set<string>();
 	private readonly host: RunHost;
 
-	constructor(host: RunHost, faces: number) {
+	constructor(host: RunHost, masses: number, faces: number) {
 		this.host = host;
-		this.total = faces * (STAGES.length - 1) + 1;
+		this.total = masses + faces * (STAGES.length - 1) + 1;
 	}
 
 	get arrays(): ArraySource {

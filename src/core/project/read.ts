@@ -7,7 +7,18 @@ import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
 export type Migration = (document: Record<string, unknown>) => Record<string, unknown>;
 
 /** `MIGRATIONS[v]` brings a document of version v to v + 1. Append only. */
-export const MIGRATIONS: Readonly<Record<number, Migration>> = {};
+export const MIGRATIONS: Readonly<Record<number, Migration>> = {
+	// The arched shape is called a vault since lofts run through level sections.
+	1: (document) => ({
+		...document,
+		masses: listOf(document.masses).map((mass) => {
+			const { shape } = mass as { shape?: { kind?: unknown } };
+			return shape?.kind === 'loft' ? { ...(mass as object), shape: { ...shape, kind: 'vault' } } : mass;
+		})
+	})
+};
+
+const listOf = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
 
 /** Reads a project from JSON text. Throws a ZygasterError with code `json` or `project`. */
 export function readProject(text: string): Project {

@@ -1,34 +1,13 @@
 import { z } from 'zod';
-import { kitSchema, NAME } from '../kit/schema.ts';
+import { kitSchema } from '../kit/schema.ts';
+import { labelSchema as label, nameSchema as id } from '../names.ts';
+import { length } from '../mass/fields.ts';
+import { frameSchema, STANDING_FRAME } from '../mass/frame.ts';
+import { shapeSchema } from '../mass/shapes.ts';
 import { checkProject } from './check.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 1;
-
-const id = z
-	.string()
-	.regex(NAME, 'must start with a letter and hold only letters, digits and hyphens')
-	.max(60);
-const label = z.string().trim().min(1, 'must not be empty').max(120);
-/** Lengths stay within 100 km, so that a mistyped figure is caught before it is computed. */
-const length = z.number().min(-1e8).max(1e8);
-const positive = z.number().min(1, 'must be at least 1 mm').max(1e8);
-
-const loftSection = z.strictObject({
-	at: z.number().min(0).max(1),
-	span: positive,
-	rise: length,
-	lean: length.default(0),
-	shift: length.default(0),
-	startHeight: length.default(0),
-	endHeight: length.default(0)
-});
-
-const loft = z.strictObject({
-	kind: z.literal('loft'),
-	length: positive,
-	sections: z.array(loftSection).min(2, 'needs at least two sections').max(50)
-});
+export const VERSION = 2;
 
 const spacing = z.strictObject({
 	kind: z.literal('count'),
@@ -46,6 +25,12 @@ const face = z.strictObject({
 		.string()
 		.trim()
 		.regex(/^[A-Za-z0-9]{1,12}$/, 'must be 1 to 12 letters or digits'),
+	/** Not drawn. */
+	hidden: z.boolean().default(false),
+	/** The outside is the other side. */
+	insideOut: z.boolean().default(false),
+	/** Divided and clad; otherwise a mere surface of the mass. */
+	facade: z.boolean().default(true),
 	settingOut: z.strictObject({ across: spacing, up: spacing }),
 	tiling: z.strictObject({ kind: z.literal('rectangular') })
 });
@@ -53,8 +38,22 @@ const face = z.strictObject({
 const mass = z.strictObject({
 	id,
 	name: label,
-	shape: z.discriminatedUnion('kind', [loft]),
+	shape: shapeSchema,
+	frame: frameSchema.default(STANDING_FRAME),
 	faces: z.array(face).min(1).max(500)
+});
+
+const level = z.strictObject({ id, name: label, height: length });
+
+/** Neighbouring buildings, ground: shown grey, never divided. */
+const reference = z.strictObject({
+	id,
+	name: label,
+	hidden: z.boolean().default(false),
+	/** Float32 coordinates in mm, little endian, in base64. */
+	positions: z.string().max(40_000_000),
+	/** Uint32 indices, three a triangle, little endian, in base64. */
+	triangles: z.string().max(40_000_000)
 });
 
 const material = z.strictObject({
@@ -85,7 +84,10 @@ export const projectSchema = z
 		units: z.enum(['mm', 'm', 'ft-in']),
 		materials: z.array(material).max(500),
 		kits: z.array(kitSchema).max(500),
+		/** Named heights that shapes hang on. */
+		levels: z.array(level).max(500).default([]),
 		masses: z.array(mass).max(500),
+		references: z.array(reference).max(100).default([]),
 		/** Placement: the last rule that names a face places its kit there. */
 		rules: z.array(rule).max(5000)
 	})
@@ -94,6 +96,7 @@ export const projectSchema = z
 export type Project = z.output<typeof projectSchema>;
 export type Mass = Project['masses'][number];
 export type Face = Mass['faces'][number];
+export type Level = Project['levels'][number];
 export type Rule = Project['rules'][number];
 export type Material = Project['materials'][number];
 

@@ -1,9 +1,17 @@
 import { STARTER_KITS } from '../kit/starters.ts';
+import { PRESETS } from '../mass/presets.ts';
+import { newMass } from './newMass.ts';
 import { FORMAT, VERSION, type Project } from './schema.ts';
 
 /** A new project: one plain arched roof, divided, with framed panes on it. */
 export function starterProject(name: string): Project {
-	const section = { span: 12_000, rise: 2_400, lean: 0, shift: 0, startHeight: 4_000, endHeight: 4_000 };
+	const roof = newMass(PRESETS.vault, [], { id: 'roof', name: 'Roof', marks: [], letter: 'R' });
+	roof.faces[0]!.name = 'Roof skin';
+	return { ...emptyProject(name), masses: [roof], rules: [{ id: 'rule-1', face: 'roof/skin', kit: 'framed-pane', values: {} }] };
+}
+
+/** A project without masses, with the starter kits and their materials. */
+export function emptyProject(name: string): Project {
 	return {
 		format: FORMAT,
 		version: VERSION,
@@ -14,36 +22,10 @@ export function starterProject(name: string): Project {
 			{ id: 'glass', name: 'Glass', density: 2500, colour: '#8FB8C4', opacity: 0.6 },
 			{ id: 'aluminium', name: 'Aluminium', density: 2700, colour: '#8C9296', opacity: 1 }
 		],
-		kits: structuredCloneOf(STARTER_KITS),
-		masses: [
-			{
-				id: 'roof',
-				name: 'Roof',
-				shape: {
-					kind: 'loft',
-					length: 24_000,
-					sections: [
-						{ at: 0, ...section },
-						{ at: 1, ...section }
-					]
-				},
-				faces: [
-					{
-						id: 'skin',
-						name: 'Roof skin',
-						mark: 'R1',
-						settingOut: {
-							across: { kind: 'count', count: 10 },
-							up: { kind: 'count', count: 16 }
-						},
-						tiling: { kind: 'rectangular' }
-					}
-				]
-			}
-		],
-		rules: [{ id: 'rule-1', face: 'roof/skin', kit: 'framed-pane', values: {} }]
+		kits: JSON.parse(JSON.stringify(STARTER_KITS)) as Project['kits'],
+		levels: [],
+		masses: [],
+		references: [],
+		rules: []
 	};
 }
-
-const structuredCloneOf = (kits: typeof STARTER_KITS): Project['kits'] =>
-	JSON.parse(JSON.stringify(kits)) as Project['kits'];

@@ -7,8 +7,11 @@ export interface CountSpacing {
 
 export type Spacing = CountSpacing;
 
-/** Shares of true length, rising from 0 to 1, at which a direction is divided. */
-export function sharesOf(spacing: Spacing): Float64Array {
+/**
+ * Shares of true length, rising from 0, at which a direction is divided: up to 1, or short of it where the
+ * direction closes on itself, since 1 is 0 again.
+ */
+export function sharesOf(spacing: Spacing, closed = false): Float64Array {
 	const { count } = spacing;
-	return Float64Array.from({ length: count + 1 }, (_, k) => k / count);
+	return Float64Array.from({ length: closed ? count : count + 1 }, (_, k) => k / count);
 }

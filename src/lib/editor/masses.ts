@@ -1,20 +1,52 @@
-import { starterProject } from '../../core/project/starter.ts';
-import { faceKey, type Project } from '../../core/project/schema.ts';
+import { STANDING_FRAME, toWorld } from '../../core/mass/frame.ts';
+import type { ImportedShape } from '../../core/mass/imported.ts';
+import { PRESETS } from '../../core/mass/presets.ts';
+import { kindOf, type Shape } from '../../core/mass/shapes.ts';
+import { matchFaces, newMass } from '../../core/project/newMass.ts';
+import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 
-/** Adds a plain arched roof beside what is there; answers the key of its face. */
-export function addMass(draft: Project): string {
-	const { masses, rules, kits } = starterProject('');
-	const [mass] = masses;
-	const [rule] = rules;
-	mass!.id = freeName('mass', draft.masses.map((m) => m.id));
-	mass!.name = freeName('Mass', draft.masses.map((m) => m.name), ' ');
-	mass!.faces[0]!.mark = freeName('M', draft.masses.flatMap((m) => m.faces.map((f) => f.mark)), '');
-	const key = faceKey(mass!, mass!.faces[0]!);
-	draft.masses.push(mass!);
-	const kit = draft.kits.find((k) => k.id === rule!.kit) ?? draft.kits[0];
-	if (kit && kits.length)
-		draft.rules.push({ id: freeName('rule', draft.rules.map((r) => r.id)), face: key, kit: kit.id, values: {} });
-	return key;
+const marksOf = (draft: Project, but?: Mass) =>
+	draft.masses.filter((m) => m !== but).flatMap((m) => m.faces.map((f) => f.mark));
+
+/** Adds a mass of a kind beside what is there; answers the key of its first face. */
+export function addMass(draft: Project, kind: keyof typeof PRESETS): string {
+	return addShape(draft, structuredClone(PRESETS[kind]), kindOf({ kind }).label);
+}
+
+/** Adds what a file brought. */
+export const addImported = (draft: Project, shape: ImportedShape) =>
+	addShape(draft, shape, shape.file.replace(/\.[^.]*$/, ''));
+
+function addShape(draft: Project, shape: Shape, stem: string): string {
+	const id = freeName('mass', draft.masses.map((m) => m.id));
+	const name = freeLabel(stem, draft.masses.map((m) => m.name));
+	const mass = newMass(shape, draft.levels, { id, name, marks: marksOf(draft) });
+	draft.masses.push(mass);
+	placeKits(draft, mass, draft.kits.find((k) => k.id === 'framed-pane')?.id ?? draft.kits[0]?.id);
+	return faceKey(mass, mass.faces[0]!);
+}
+
+/** Puts a kit on those faces of a mass that have none. */
+function placeKits(draft: Project, mass: Mass, kit: string | undefined): void {
+	for (const face of mass.faces) {
+		const key = faceKey(mass, face);
+		if (kit && !draft.rules.some((r) => r.face === key))
+			draft.rules.push({ id: freeName('rule', draft.rules.map((r) => r.id)), face: key, kit, values: {} });
+	}
+}
+
+/**
+ * Changes a mass; its faces then follow its shape. New faces take the kit of the first one, rules of faces
+ * that went go too.
+ */
+export function changeMass(draft: Project, m: number, change: (mass: Mass) => void): void {
+	const mass = draft.masses[m]!;
+	const kit = draft.rules.findLast((r) => r.face === faceKey(mass, mass.faces[0]!))?.kit;
+	change(mass);
+	const before = mass.faces.length;
+	const gone = matchFaces(mass, draft.levels, marksOf(draft, mass));
+	draft.rules = draft.rules.filter((r) => !gone.some((id) => r.face === `${mass.id}/${id}`));
+	if (gone.length || mass.faces.length !== before) placeKits(draft, mass, kit);
 }
 
 /** Takes a mass away, with the rules that place kits on its faces. */
@@ -23,9 +55,55 @@ export function removeMass(draft: Project, id: string): void {
 	draft.rules = draft.rules.filter((r) => !r.face.startsWith(`${id}/`));
 }
 
+/** A copy of a mass with its kits, a step to the east; answers the key of its first face. */
+export function copyMass(draft: Project, m: number, step = 5000): string {
+	const copy = cloneMass(draft, draft.masses[m]!);
+	copy.frame.x += step;
+	return faceKey(copy, copy.faces[0]!);
+}
+
+/** Copies a mass around an upright axis through (x, y), so that `count` stand evenly over a full turn. */
+export function arrayMass(draft: Project, m: number, count: number, x: number, y: number): void {
+	const mass = draft.masses[m]!;
+	for (let k = 1; k < count; k++) {
+		const angle = (2 * Math.PI * k) / count;
+		const copy = cloneMass(draft, mass);
+		const around = { ...STANDING_FRAME, x, y, turn: angle };
+		const [px, py] = toWorld(around, [mass.frame.x - x, mass.frame.y - y, 0]);
+		copy.frame = { ...mass.frame, x: px, y: py, turn: mass.frame.turn + angle };
+	}
+}
+
+function cloneMass(draft: Project, mass: Mass): Mass {
+	const copy = structuredClone(mass);
+	copy.id = freeName('mass', draft.masses.map((n) => n.id));
+	copy.name = freeLabel(mass.name, draft.masses.map((n) => n.name));
+	const marks = marksOf(draft);
+	for (const face of copy.faces) {
+		face.mark = freeName(face.mark.replace(/\d+$/, '') || 'M', marks, '');
+		marks.push(face.mark);
+	}
+	draft.masses.push(copy);
+	for (const rule of draft.rules.filter((r) => r.face.startsWith(`${mass.id}/`)))
+		draft.rules.push({
+			...structuredClone(rule),
+			id: freeName('rule', draft.rules.map((r) => r.id)),
+			face: rule.face.replace(mass.id, copy.id)
+		});
+	return copy;
+}
+
 /** `stem` with the first number from 1 that is not taken. */
 export function freeName(stem: string, taken: readonly string[], between = '-'): string {
 	let n = 1;
 	while (taken.includes(`${stem}${between}${n}`)) n++;
 	return `${stem}${between}${n}`;
+}
+
+/** `stem` itself when it is not taken, else with the first free number from 2. */
+function freeLabel(stem: string, taken: readonly string[]): string {
+	if (!taken.includes(stem)) return stem;
+	let n = 2;
+	while (taken.includes(`${stem} ${n}`)) n++;
+	return `${stem} ${n}`;
 }

@@ -24,6 +24,7 @@ export class ModelRunner {
 	private readonly stopWorker: () => void;
 	private wanted: Project | undefined;
 	private latest: Project | undefined;
+	private settled = true;
 	private busySince = 0;
 
 	constructor() {
@@ -32,9 +33,10 @@ export class ModelRunner {
 		this.stopWorker = stop;
 	}
 
-	/** Asks for the model of a project; the newest wins. */
-	request(project: Project): void {
+	/** Asks for the model of a project, an accepted one or a preview; the newest wins. */
+	request(project: Project, settled = true): void {
 		this.wanted = this.latest = project;
+		this.settled = settled;
 		this.stale = true;
 		if (this.busySince === 0) void this.work();
 		else if (performance.now() - this.busySince > PATIENCE_MS) void this.client.cancel();
@@ -63,6 +65,7 @@ export class ModelRunner {
 			try {
 				const result = await this.client.run(
 					project,
+					this.settled,
 					proxy((share, what) => (this.state = { kind: 'running', share, what }))
 				);
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };

@@ -56,6 +56,11 @@ export class ProjectEditor {
 			: `${edits.length === 1 ? 'One edit was' : `${edits.length} edits were`} not saved before; saving now.`;
 	}
 
+	/** Nothing is previewed: what is shown has been accepted. */
+	get settled(): boolean {
+		return this.document === this.accepted;
+	}
+
 	/** Shows a change without accepting it. Answers what is wrong with it, if anything. */
 	preview(change: Change): string | undefined {
 		return this.tryChange(change, (document) => (this.document = document));

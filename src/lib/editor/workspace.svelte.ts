@@ -2,11 +2,25 @@ import { getContext, setContext } from 'svelte';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
+import { changeMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
+import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
 import { ProjectEditor, type Change } from './projectEditor.svelte.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
+import type { DrawingPlane } from './shapeForm.ts';
 import { Selection } from './selection.svelte.ts';
+
+/** A line of a mass's shape that is drawn point by point. */
+export interface Drawing {
+	readonly mass: string;
+	/** From the shape to the line. */
+	readonly path: Path;
+	readonly plane: DrawingPlane;
+	readonly label: string;
+	/** Only closed lines make sense there. */
+	readonly closed: boolean;
+}
 
 const KEY = Symbol('workspace');
 
@@ -20,6 +34,8 @@ export class Workspace {
 	/** Key of the chosen face. */
 	chosen = $state<string>('');
 	drawerOpen = $state(true);
+	/** The line that is being drawn, while one is. */
+	drawing = $state.raw<Drawing>();
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 
@@ -63,10 +79,10 @@ export class Workspace {
 		return (draft) => change(draft.masses[m]!.faces[f]!, draft);
 	}
 
-	/** Change of the chosen face's mass. */
+	/** Change of the chosen face's mass, whose faces then follow its shape. */
 	onMass(change: (mass: Mass) => void): Change {
 		const { m } = this.current!;
-		return (draft) => change(draft.masses[m]!);
+		return (draft) => changeMass(draft, m, change);
 	}
 
 	close(): void {

@@ -20,6 +20,8 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { FaceView, ModelView } from '../worker/modelView.ts';
+import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
 
@@ -33,6 +35,26 @@ export interface MaterialLook {
 export interface CellAddress {
 	readonly face: number;
 	readonly cell: number;
+}
+
+/** A handle in mm of the world. */
+export interface SpaceHandle {
+	readonly at: readonly [number, number, number];
+	readonly directions: readonly (readonly [number, number, number])[];
+}
+
+/** How a model is shown. */
+export interface ModelLook {
+	readonly materials: readonly MaterialLook[];
+	readonly line: string;
+	/** Faces as bare surfaces with their outside tinted, instead of what stands on them. */
+	readonly bare: boolean;
+	readonly body: BodyColours;
+	/** Surfaces that are not part of the facade. */
+	readonly plain: string;
+	/** Shown grey, in mm of the world. */
+	readonly references: readonly PlainSurface[];
+	readonly reference: string;
 }
 
 /** The scene is in metres. */
@@ -50,6 +72,10 @@ export class SpaceView {
 	/** Called with a ray in mm when the pointer clicks or hovers. */
 	onclick: ((ray: PickRay, add: boolean) => void) | undefined;
 	onhover: ((ray: PickRay | undefined) => void) | undefined;
+	/** Called while a handle is dragged, with mm along each of its directions, and once more at the end. */
+	ondrag: ((handle: number, way: readonly number[], done: boolean) => void) | undefined;
+	/** Called when the pointer comes onto a handle or leaves it. */
+	onhandle: ((handle: number | undefined, x: number, y: number) => void) | undefined;
 
 	private readonly renderer: WebGLRenderer;
 	private readonly scene = new Scene();
@@ -58,10 +84,14 @@ export class SpaceView {
 	private readonly model = new Group();
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
+	private readonly layer = new HandleLayer();
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
 	private readonly release: (() => void)[] = [];
 	private faces: readonly FaceView[] = [];
+	private bodies: ModelView['bodies'] = [];
+	private handles: StageHandle[] = [];
+	private dragged: { handle: number; start: Raycaster['ray']; from: StageHandle } | undefined;
 	private origin = new Vector3();
 	private frame = 0;
 	private fitted = false;
@@ -75,7 +105,7 @@ export class SpaceView {
 		this.controls.addEventListener('change', () => this.draw());
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
-		this.scene.add(this.model, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
+		this.scene.add(this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
 		this.model.add(this.selected.object, this.hovered.object);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
@@ -84,16 +114,24 @@ export class SpaceView {
 	}
 
 	/** Shows a model in place of the one before; the camera stays, but for the first model. */
-	setModel(view: ModelView, looks: readonly MaterialLook[], lineColour: string): void {
+	setModel(view: ModelView, look: ModelLook): void {
 		this.clearModel();
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
-		for (const batch of view.batches) {
-			const look = looks.find((l) => l.id === batch.material);
-			this.model.add(partsMesh(batch, look));
+		this.bodies = view.bodies;
+		if (!look.bare)
+			for (const batch of view.batches)
+				this.model.add(partsMesh(batch, look.materials.find((l) => l.id === batch.material)));
+		for (const body of view.bodies)
+			if (look.bare) this.model.add(twoSidedBody(body, look.body));
+			else if (!body.facade) this.model.add(plainBody(body, look.plain));
+		for (const face of view.faces) if (!face.hidden) this.model.add(edgeLines(face, look.line));
+		for (const reference of look.references) {
+			const mesh = plainBody(reference, look.reference);
+			mesh.position.copy(this.origin).negate();
+			this.model.add(mesh);
 		}
-		for (const face of view.faces) this.model.add(edgeLines(face, lineColour));
-		if (!this.fitted && view.faces.length) {
+		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
 		}
@@ -107,6 +145,16 @@ export class SpaceView {
 
 	setHover(cell: CellAddress | undefined): void {
 		this.hovered.show(this.faces, cell ? [cell] : []);
+		this.draw();
+	}
+
+	/** Shows handles in place of those before; the one being dragged goes on being dragged. */
+	setHandles(handles: readonly SpaceHandle[]): void {
+		this.handles = handles.map(({ at, directions }) => ({
+			at: new Vector3(...at).sub(this.origin).multiplyScalar(METRES_PER_MM),
+			directions: directions.map((d) => new Vector3(...d))
+		}));
+		this.layer.show(this.handles, this.dragged?.handle);
 		this.draw();
 	}
 
@@ -157,6 +205,7 @@ export class SpaceView {
 		this.observer.disconnect();
 		this.release.forEach((r) => r());
 		this.clearModel();
+		this.layer.dispose();
 		this.selected.dispose();
 		this.hovered.dispose();
 		this.controls.dispose();
@@ -165,16 +214,55 @@ export class SpaceView {
 
 	private listen(): void {
 		let down: { x: number; y: number } | undefined;
-		this.on('pointerdown', (e) => (down = { x: e.clientX, y: e.clientY }));
+		this.on('pointerdown', (e) => {
+			down = { x: e.clientX, y: e.clientY };
+			if (e.button === 0) this.startDrag(e);
+		});
 		this.on('pointerup', (e) => {
+			if (this.endDrag(e)) return;
 			const still = down && Math.hypot(e.clientX - down.x, e.clientY - down.y) < CLICK_PIXELS;
 			down = undefined;
 			if (still && e.button === 0) this.onclick?.(this.rayAt(e), e.shiftKey || e.ctrlKey || e.metaKey);
 		});
 		this.on('pointermove', (e) => {
-			if (!e.buttons) this.onhover?.(this.rayAt(e));
+			if (this.drag(e, false) || e.buttons) return;
+			const over = this.handleAt(e);
+			this.layer.show(this.handles, over);
+			this.onhandle?.(over, e.offsetX, e.offsetY);
+			this.canvas.style.cursor = over === undefined ? '' : 'grab';
+			if (over !== undefined) this.draw();
+			this.onhover?.(over === undefined ? this.rayAt(e) : undefined);
 		});
 		this.on('pointerleave', () => this.onhover?.(undefined));
+	}
+
+	private handleAt(event: PointerEvent): number | undefined {
+		const { width, height } = this.canvas.getBoundingClientRect();
+		return this.layer.hit(event.offsetX, event.offsetY, width, height, this.camera);
+	}
+
+	private startDrag(event: PointerEvent): void {
+		const handle = this.handleAt(event);
+		if (handle === undefined) return;
+		this.dragged = { handle, start: this.casterAt(event).ray.clone(), from: this.handles[handle]! };
+		this.controls.enabled = false;
+		this.canvas.setPointerCapture(event.pointerId);
+	}
+
+	/** Tells how far the handle has come; false when none is dragged. */
+	private drag(event: PointerEvent, done: boolean): boolean {
+		if (!this.dragged) return false;
+		const { handle, start, from } = this.dragged;
+		const way = this.layer.way(from, this.casterAt(event).ray, start).map((d) => d / METRES_PER_MM);
+		this.ondrag?.(handle, way, done);
+		return true;
+	}
+
+	private endDrag(event: PointerEvent): boolean {
+		const was = this.drag(event, true);
+		this.dragged = undefined;
+		this.controls.enabled = true;
+		return was;
 	}
 
 	private on<K extends 'pointerdown' | 'pointerup' | 'pointermove' | 'pointerleave'>(
@@ -186,14 +274,18 @@ export class SpaceView {
 	}
 
 	private rayAt(event: PointerEvent): PickRay {
+		const { origin, direction } = this.casterAt(event).ray;
+		const start = origin.divideScalar(METRES_PER_MM).add(this.origin);
+		return { origin: [start.x, start.y, start.z], direction: [direction.x, direction.y, direction.z] };
+	}
+
+	private casterAt(event: PointerEvent): Raycaster {
 		const { left, top, width, height } = this.canvas.getBoundingClientRect();
 		const x = ((event.clientX - left) / width) * 2 - 1;
 		const y = 1 - ((event.clientY - top) / height) * 2;
 		const caster = new Raycaster();
 		caster.setFromCamera(new Vector2(x, y), this.camera);
-		const { origin, direction } = caster.ray;
-		const start = origin.divideScalar(METRES_PER_MM).add(this.origin);
-		return { origin: [start.x, start.y, start.z], direction: [direction.x, direction.y, direction.z] };
+		return caster;
 	}
 
 	/** Corners of cells, mm less the origin. */
@@ -206,10 +298,10 @@ export class SpaceView {
 		});
 	}
 
-	/** Points that stand for the whole model: some thousands of its nodes. */
+	/** Points that stand for the whole model: some thousands of its surfaces' points. */
 	private outlinePoints(): Vector3[] {
 		const points: Vector3[] = [];
-		for (const { nodes } of this.faces) {
+		for (const { positions: nodes } of this.bodies) {
 			const count = nodes.length / 3;
 			const step = Math.ceil(count / MOST_FIT_POINTS);
 			for (let n = 0; n < count; n += step) points.push(new Vector3().fromArray(nodes, n * 3));
@@ -269,9 +361,11 @@ export class SpaceView {
 		for (const child of [...this.model.children]) {
 			if (child === this.selected.object || child === this.hovered.object) continue;
 			this.model.remove(child);
-			const { geometry, material } = child as Mesh<BufferGeometry, MeshLambertMaterial>;
-			geometry.dispose();
-			material.dispose();
+			child.traverse((object) => {
+				const { geometry, material } = object as Partial<Mesh<BufferGeometry, MeshLambertMaterial>>;
+				geometry?.dispose();
+				material?.dispose();
+			});
 		}
 	}
 

@@ -1,60 +1,75 @@
 <script lang="ts">
-	import Plus from '@lucide/svelte/icons/plus';
-	import { addMass } from '$lib/editor/masses.ts';
+	import Eye from '@lucide/svelte/icons/eye';
+	import EyeOff from '@lucide/svelte/icons/eye-off';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { group } from '$core/units/print.ts';
+	import AddMass from './mass/AddMass.svelte';
 
 	const work = useWorkspace();
-	const counts = $derived(
-		new Map(work.runner.view?.faces.map((f) => [f.key, f.cellCount]) ?? [])
-	);
+	const counts = $derived(new Map(work.runner.view?.faces.map((f) => [f.key, f.cellCount]) ?? []));
+	/** Faces of a mass with more than this many are folded until it is chosen. */
+	const FEW = 4;
 
-	function add() {
-		let key = '';
-		work.editor.commit('Add mass', (draft) => (key = addMass(draft)));
-		work.chosen = key;
-		work.place = 'mass';
-	}
+	const toggle = (m: number, f: number) =>
+		work.editor.commit(work.project.masses[m]!.faces[f]!.hidden ? 'Show face' : 'Hide face', (draft) => {
+			const face = draft.masses[m]!.faces[f]!;
+			face.hidden = !face.hidden;
+		});
+	const toggleReference = (r: number) =>
+		work.editor.commit(work.project.references[r]!.hidden ? 'Show reference' : 'Hide reference', (draft) => {
+			draft.references[r]!.hidden = !draft.references[r]!.hidden;
+		});
 </script>
 
-<section aria-labelledby="tree-heading" class="border-b border-rule pb-2">
+{#snippet eye(hidden: boolean, name: string, onclick: () => void)}
+	<button
+		class="w-5 shrink-0 text-soft hover:text-patina {hidden ? '' : 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}"
+		title={hidden ? 'Hidden; show it' : 'Hide'}
+		aria-label="{hidden ? 'Show' : 'Hide'} {name}"
+		{onclick}
+	>
+		{#if hidden}<EyeOff size={13} />{:else}<Eye size={13} />{/if}
+	</button>
+{/snippet}
+
+<section aria-labelledby="tree-heading" class="max-h-[45%] shrink-0 overflow-auto border-b border-rule pb-2">
 	<div class="flex items-center justify-between px-3.5 pt-2.5">
 		<h2 id="tree-heading" class="heading">Masses and faces</h2>
-		<button class="rounded p-1 text-soft hover:text-patina" title="Add a mass" aria-label="Add a mass" onclick={add}>
-			<Plus size={14} />
-		</button>
+		<AddMass />
 	</div>
 	<ul>
-		{#each work.project.masses as mass (mass.id)}
+		{#each work.project.masses as mass, m (mass.id)}
+			{@const open = mass.faces.length <= FEW || work.current?.mass.id === mass.id}
 			<li>
-				<div class="flex items-baseline px-3.5 py-[3px]">
+				<button
+					class="flex w-full items-baseline px-3.5 py-[3px] text-left hover:bg-wash/60"
+					onclick={() => (work.chosen = faceKey(mass, mass.faces[0]!))}
+				>
 					{mass.name}
 					<span class="figure ml-auto text-small text-soft">
 						{mass.faces.length}
 						{mass.faces.length === 1 ? 'face' : 'faces'}
 					</span>
-				</div>
+				</button>
 				<ul>
-					{#each mass.faces as face (face.id)}
+					{#each open ? mass.faces : [] as face, f (face.id)}
 						{@const key = faceKey(mass, face)}
-						<li>
+						<li class="group flex items-center pr-3.5 {work.current?.key === key ? 'bg-wash' : 'hover:bg-wash/60'}">
 							<button
-								class="flex w-full items-baseline py-[3px] pr-3.5 pl-7 text-left hover:bg-wash/60 {work
-									.current?.key === key
-									? 'bg-wash'
-									: ''}"
+								class="flex min-w-0 grow items-baseline py-[3px] pl-7 text-left"
 								aria-current={work.current?.key === key ? 'true' : undefined}
 								onclick={() => (work.chosen = key)}
 							>
-								{face.name}
+								<span class="truncate {face.hidden || !face.facade ? 'text-soft' : ''}">{face.name}</span>
 								<span
-									class="figure ml-auto text-small {work.runner.stale ? 'text-soft/50 italic' : 'text-soft'}"
-									title={work.runner.stale ? 'Cells before the last edit' : 'Cells'}
+									class="figure ml-auto pl-2 text-small {work.runner.stale ? 'text-soft/50 italic' : 'text-soft'}"
+									title={!face.facade ? 'Not part of the facade' : work.runner.stale ? 'Cells before the last edit' : 'Cells'}
 								>
 									{counts.has(key) ? group(counts.get(key)!, 0) : '–'}
 								</span>
 							</button>
+							{@render eye(face.hidden, face.name, () => toggle(m, f))}
 						</li>
 					{/each}
 				</ul>
@@ -62,7 +77,18 @@
 		{:else}
 			<li class="px-3.5 py-2 text-soft">
 				No mass yet. A mass is the building body whose faces are divided.
-				<button class="button mt-2" onclick={add}><Plus size={14} />Add a mass</button>
+				<div class="mt-2"><AddMass wide /></div>
+			</li>
+		{/each}
+		{#each work.project.references as reference, r (reference.id)}
+			<li class="group flex items-center pr-3.5 pl-3.5 hover:bg-wash/60">
+				<span class="grow truncate py-[3px] text-soft" title="Reference: shown grey, never divided">{reference.name}</span>
+				<button
+					class="px-1 text-small text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100"
+					aria-label="Remove {reference.name}"
+					onclick={() => work.editor.commit(`Remove ${reference.name}`, (draft) => draft.references.splice(r, 1))}>Remove</button
+				>
+				{@render eye(reference.hidden, reference.name, () => toggleReference(r))}
 			</li>
 		{/each}
 	</ul>

@@ -2,6 +2,8 @@
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import { onMount } from 'svelte';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
+	import { referenceSurface } from '$lib/editor/references.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
@@ -20,6 +22,8 @@
 			const space = new SpaceView(canvas);
 			space.onclick = (ray, add) => void pick(ray).then((at) => view && work.selection.choose(view, at, add));
 			space.onhover = (ray) => void hover(ray);
+			space.ondrag = drag;
+			space.onhandle = (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y });
 			work.space = space;
 			return () => {
 				work.space = undefined;
@@ -44,11 +48,56 @@
 		}
 	}
 
+	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	$effect(() => {
 		if (!work.space || !view) return;
-		const ink = getComputedStyle(canvas).getPropertyValue('--ink').trim();
-		work.space.setModel(view, work.project.materials, ink);
+		const style = getComputedStyle(canvas);
+		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
+		work.space.setModel(view, {
+			materials: work.project.materials,
+			line: colour('ink'),
+			bare: work.place === 'mass',
+			body: { outside: colour('outside'), inside: colour('inside') },
+			plain: colour('inside'),
+			references: references.map(referenceSurface),
+			reference: colour('reference')
+		});
 	});
+	// The picture has become narrower or wider.
+	let wasDrawing = false;
+	$effect(() => {
+		const drawing = work.drawing !== undefined;
+		if (drawing !== wasDrawing) requestAnimationFrame(() => work.space?.fit());
+		wasDrawing = drawing;
+	});
+	// Handles of the chosen mass, where masses are made.
+	const handles = $derived.by(() => {
+		const mass = work.current?.mass;
+		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
+	});
+	$effect(() => {
+		// They stand where the model's origin is.
+		void view;
+		work.space?.setHandles(handles);
+	});
+	let over = $state<{ label: string; x: number; y: number }>();
+	let dragError = $state<string>();
+	/** The handle as it was when its drag began. */
+	let held: (typeof handles)[number] | undefined;
+
+	function drag(k: number, way: readonly number[], done: boolean) {
+		held ??= handles[k];
+		const handle = held;
+		if (!handle) return;
+		const change = work.onMass((mass) => dragHandle(mass, handle, way));
+		if (!done) return void (dragError = work.editor.preview(change));
+		held = undefined;
+		const label = `Drag ${handle.label.toLowerCase()}`;
+		const error = work.editor.commit(label, change);
+		// A place that is not possible is left for the last one that was.
+		if (error) work.editor.commit(label, (draft) => Object.assign(draft, structuredClone(work.editor.document)));
+		dragError = undefined;
+	}
 	$effect(() => work.space?.setSelection(chosen));
 	$effect(() => {
 		const at = work.selection.hovered;
@@ -82,7 +131,7 @@
 	></canvas>
 	{#if failure}
 		<p class="absolute inset-0 m-auto h-fit max-w-md p-6 text-rust" role="alert">{failure}</p>
-	{:else if view && view.faces.length === 0}
+	{:else if view && view.bodies.length === 0}
 		<p class="absolute inset-0 m-auto h-fit max-w-sm p-6 text-center text-soft">
 			Nothing to show yet. Add a mass at the left, and its faces appear here.
 		</p>
@@ -111,6 +160,12 @@
 			</select>
 		</label>
 	</div>
+	{#if over}
+		<p class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm" style="left: {over.x + 14}px; top: {over.y + 10}px">{over.label}</p>
+	{/if}
+	{#if dragError}
+		<p class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust" role="alert">{dragError}</p>
+	{/if}
 	{#if run.kind === 'running'}
 		<div class="absolute bottom-3 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
 			<progress class="h-1.5 w-24" value={run.share}></progress>

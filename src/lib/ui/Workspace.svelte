@@ -3,6 +3,7 @@
 	import { afterNavigate, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
 	import { isPlace, PLACES } from '$lib/editor/places.ts';
+	import { valueAt } from '$lib/editor/paths.ts';
 	import { ProjectEditor } from '$lib/editor/projectEditor.svelte.ts';
 	import { provideWorkspace, Workspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Project } from '$core/project/schema.ts';
@@ -15,6 +16,8 @@
 	import SchedulePlace from './places/SchedulePlace.svelte';
 	import SettingOutPlace from './places/SettingOutPlace.svelte';
 	import TilingPlace from './places/TilingPlace.svelte';
+	import LevelsPanel from './mass/LevelsPanel.svelte';
+	import CurvePane from './shape/CurvePane.svelte';
 	import PlaceWarnings from './PlaceWarnings.svelte';
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
@@ -37,7 +40,7 @@
 		return () => work.close();
 	});
 
-	$effect(() => work.runner.request(work.project));
+	$effect(() => work.runner.request(work.project, editor.settled));
 	// The router takes no other address before the first one has arrived.
 	let arrived = $state(false);
 	afterNavigate(() => (arrived = true));
@@ -47,6 +50,14 @@
 		if (address.searchParams.get('place') === work.place) return;
 		address.searchParams.set('place', work.place);
 		replaceState(address, {});
+	});
+
+	/** The drawing under way, while its line is still there to be drawn. */
+	const drawing = $derived.by(() => {
+		const { drawing, current, place } = work;
+		if (!drawing || place !== 'mass' || drawing.mass !== current?.mass.id) return undefined;
+		const line = valueAt(current.mass.shape, drawing.path) as { kind?: string } | undefined;
+		return line?.kind === 'drawn' ? drawing : undefined;
 	});
 
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
@@ -79,10 +90,14 @@
 				{:else}
 					<p class="text-soft">There is no face yet. Add a mass above; its faces are divided here.</p>
 				{/if}
+				{#if work.place === 'mass'}<LevelsPanel />{/if}
 				<PlaceWarnings />
 			</section>
 		</aside>
-		<SpacePane />
+		<div class="grid min-h-0 min-w-0 {drawing ? 'grid-cols-[1fr_46%]' : ''}">
+			<SpacePane />
+			{#if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+		</div>
 		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
 	</div>
 </div>

@@ -2,9 +2,10 @@ import { expose, transfer } from 'comlink';
 import { ArrayPool } from '../../core/arrays.ts';
 import { ZygasterError } from '../../core/errors.ts';
 import type { Point } from '../../core/placement/batches.ts';
+import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
-import type { Project } from '../../core/project/schema.ts';
+import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
 import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import { buffersOf, viewModel, type ModelView } from './modelView.ts';
@@ -26,9 +27,15 @@ class ModelWorker {
 	private current = { aborted: false };
 	private model: Model | undefined;
 	private picker: CellPicker | undefined;
+	private hidden: ReadonlySet<string> = new Set();
+	/** Cells of the model after the last accepted edit. */
+	private settledSizes: CellSizes | undefined;
 
-	/** Runs the pipeline; a run that is still under way is cancelled. */
-	async run(project: Project, progress: Progress): Promise<RunResult> {
+	/**
+	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
+	 * not a preview of one.
+	 */
+	async run(project: Project, settled: boolean, progress: Progress): Promise<RunResult> {
 		this.current.aborted = true;
 		const signal = (this.current = { aborted: false });
 		const start = performance.now();
@@ -48,7 +55,11 @@ class ModelWorker {
 			this.model = model;
 			this.picker = undefined;
 			this.memo.recycle();
-			const view = viewModel(model, performance.now() - start);
+			this.hidden = hiddenFaces(project);
+			const sizes = cellSizes(model);
+			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
+			if (settled) this.settledSizes = sizes;
+			const view = viewModel(model, this.hidden, performance.now() - start, change);
 			return transfer({ kind: 'model', view }, buffersOf(view));
 		} catch (cause) {
 			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
@@ -76,10 +87,13 @@ class ModelWorker {
 
 	pick(origin: Point, direction: Point): PickedCell | undefined {
 		if (!this.model) return undefined;
-		this.picker ??= new CellPicker(this.model.faces);
+		this.picker ??= new CellPicker(this.model.faces, this.hidden);
 		return this.picker.pick(origin, direction);
 	}
 }
+
+const hiddenFaces = (project: Project): ReadonlySet<string> =>
+	new Set(project.masses.flatMap((m) => m.faces.filter((f) => f.hidden).map((f) => faceKey(m, f))));
 
 /** A turn of the event loop, without the clamp of timers, so that a newer call is heard. */
 function letMessagesThrough(): Promise<void> {

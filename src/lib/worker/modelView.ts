@@ -1,7 +1,9 @@
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { bodySkin } from './bodySkin.ts';
 import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
 import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
-import type { FaceModel, Model, Stage } from '../../core/project/pipeline.ts';
+import type { ModelChange } from '../../core/project/compare.ts';
+import type { FaceBody, FaceModel, Model, Stage } from '../../core/project/pipeline.ts';
 import type { PanelSchedule } from '../../core/schedule/panels.ts';
 
 /** Least and greatest value of a reading over a face. */
@@ -12,6 +14,7 @@ export interface FaceView {
 	readonly key: string;
 	readonly name: string;
 	readonly mark: string;
+	readonly hidden: boolean;
 	readonly cellCount: number;
 	/** Node positions in mm less the model's origin, stride 3. */
 	readonly nodes: Float32Array;
@@ -30,9 +33,23 @@ export interface WarningView {
 	readonly cells: readonly number[];
 }
 
+/** A face as a plain surface, divided or not. */
+export interface BodyView {
+	readonly key: string;
+	readonly facade: boolean;
+	/** mm less the model's origin, stride 3; the outward normals likewise. */
+	readonly positions: Float32Array;
+	readonly normals: Float32Array;
+	readonly indices: Uint32Array;
+	/** Area of the face, mm2. */
+	readonly area: number;
+	readonly closed: boolean;
+}
+
 /** A model as it crosses from the worker to the interface. */
 export interface ModelView {
 	readonly origin: Point;
+	readonly bodies: readonly BodyView[];
 	readonly faces: readonly FaceView[];
 	readonly batches: readonly MaterialBatch[];
 	readonly schedule: PanelSchedule;
@@ -40,23 +57,32 @@ export interface ModelView {
 	readonly stageTimes: Readonly<Record<Stage, number>>;
 	/** All of the worker's time for this model, ms. */
 	readonly totalTime: number;
+	/** What differs from the model before the last edit. */
+	readonly change: ModelChange | undefined;
 }
 
-/** Copies what the interface needs. O(model). */
-export function viewModel(model: Model, totalTime: number): ModelView {
+/** Copies what the interface needs; parts on hidden faces are left out. O(model). */
+export function viewModel(
+	model: Model,
+	hidden: ReadonlySet<string>,
+	totalTime: number,
+	change: ModelChange | undefined
+): ModelView {
 	const origin = originOf(model);
 	return {
 		origin,
-		faces: model.faces.map((face) => viewFace(face, origin)),
-		batches: modelBatches(model, origin),
+		bodies: model.bodies.filter(({ key }) => !hidden.has(key)).map((body) => viewBody(body, origin, model)),
+		faces: model.faces.map((face) => viewFace(face, origin, hidden.has(face.key))),
+		batches: modelBatches(model, origin, hidden),
 		schedule: copySchedule(model.schedule),
 		warnings: model.warnings.map((w) => ({ ...w, cells: [...(w.cells ?? [])] })),
 		stageTimes: model.stageTimes,
-		totalTime
+		totalTime,
+		change
 	};
 }
 
-function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin: Point): FaceView {
+function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin: Point, hidden: boolean): FaceView {
 	const local = new Float32Array(nodes.position.length);
 	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
 	const names = Object.keys(CELL_READINGS) as CellReading[];
@@ -64,6 +90,7 @@ function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin
 		key,
 		name,
 		mark,
+		hidden,
 		cellCount: cells.count,
 		nodes: local,
 		edgeNodes: cells.edgeNodes.slice(),
@@ -74,6 +101,20 @@ function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin
 		ranges: Object.fromEntries(
 			names.map((n) => [n, rangeOf(readings.columns[n])])
 		) as FaceView['ranges']
+	};
+}
+
+function viewBody({ key, surface, ends }: FaceBody, origin: Point, model: Model): BodyView {
+	const { points, indices, area } = bodySkin(surface);
+	const positions = Float32Array.from(points.position, (x, o) => x - origin[o % 3]!);
+	return {
+		key,
+		facade: model.faces.some((f) => f.key === key),
+		positions,
+		normals: Float32Array.from(points.normal),
+		indices: indices.slice(),
+		area,
+		closed: ends.closedAcross || ends.closedUp
 	};
 }
 
@@ -107,6 +148,6 @@ export function buffersOf(view: ModelView): ArrayBuffer[] {
 		if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
 		else if (value && typeof value === 'object') Object.values(value).forEach(visit);
 	};
-	[view.faces, view.batches, view.schedule].forEach(visit);
+	[view.bodies, view.faces, view.batches, view.schedule].forEach(visit);
 	return [...found];
 }

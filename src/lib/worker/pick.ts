@@ -14,9 +14,10 @@ export class CellPicker {
 	private readonly faceOf: Uint16Array;
 	private readonly cellOf: Uint32Array;
 
-	/** O(cells log cells). */
-	constructor(faces: readonly FaceModel[]) {
-		const triangles = faces.reduce((n, { cells }) => n + cells.corners.length - 2 * cells.count, 0);
+	/** Hidden faces cannot be picked. O(cells log cells). */
+	constructor(faces: readonly FaceModel[], hidden: ReadonlySet<string>) {
+		const shown = faces.filter(({ key }) => !hidden.has(key));
+		const triangles = shown.reduce((n, { cells }) => n + cells.corners.length - 2 * cells.count, 0);
 		const nodeCount = faces.reduce((n, { nodes }) => n + nodes.position.length / 3, 0);
 		const position = new Float32Array(nodeCount * 3);
 		const index = new Uint32Array(triangles * 3);
@@ -24,7 +25,8 @@ export class CellPicker {
 		this.cellOf = new Uint32Array(triangles);
 		let t = 0;
 		let firstNode = 0;
-		faces.forEach(({ nodes, cells }, face) => {
+		faces.forEach(({ key, nodes, cells }, face) => {
+			if (hidden.has(key)) return;
 			position.set(nodes.position, firstNode * 3);
 			for (let c = 0; c < cells.count; c++) {
 				const from = cells.cornerStart[c]!;

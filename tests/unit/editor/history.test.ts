@@ -2,10 +2,10 @@ import { expect } from 'chai';
 import { History } from '../../../src/lib/editor/history.ts';
 import { addMass, freeName, removeMass } from '../../../src/lib/editor/masses.ts';
 import { setKit, setRuleValue } from '../../../src/lib/editor/placement.ts';
-import { addSection } from '../../../src/lib/editor/sections.ts';
+import { addBetween } from '../../../src/lib/editor/sections.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { demoProject } from '../demo.ts';
+import { demoProject, vaultOf } from '../demo.ts';
 
 function edit(history: History, before: Project, label: string, change: (p: Project) => void): Project {
 	const after = structuredClone(before);
@@ -18,7 +18,7 @@ describe('undo and redo', () => {
 	it('walks back and forth through edits, and forgets what was undone at a new edit', () => {
 		const history = new History();
 		const a = demoProject();
-		const b = edit(history, a, 'Longer', (p) => (p.masses[0]!.shape.length = 80_000));
+		const b = edit(history, a, 'Longer', (p) => (vaultOf(p).length = 80_000));
 		const c = edit(history, b, 'Rename', (p) => (p.name = 'Other'));
 		const back = history.undo(c)!;
 		expect([back.label, back.project]).deep.equal(['Undo: Rename', b]);
@@ -32,10 +32,10 @@ describe('undo and redo', () => {
 
 	it('leaves the edits of others alone, and says so when it cannot', () => {
 		const history = new History();
-		const mine = edit(history, demoProject(), 'Longer', (p) => (p.masses[0]!.shape.length = 80_000));
+		const mine = edit(history, demoProject(), 'Longer', (p) => (vaultOf(p).length = 80_000));
 		const withTheirs = { ...mine, name: 'Theirs' };
 		const undone = history.undo(withTheirs)!.project;
-		expect([undone.name, undone.masses[0]!.shape.length]).deep.equal(['Theirs', 72_000]);
+		expect([undone.name, vaultOf(undone).length]).deep.equal(['Theirs', 72_000]);
 		const again = history.redo(undone)!.project;
 		expect(() => history.undo({ ...again, masses: [] })).throw('does not fit');
 	});
@@ -44,7 +44,7 @@ describe('undo and redo', () => {
 describe('changes of a project', () => {
 	it('adds and removes masses so that the project stays sound', () => {
 		const project = demoProject();
-		const keys = [addMass(project), addMass(project)];
+		const keys = [addMass(project, 'vault'), addMass(project, 'dome')];
 		expect(keys).deep.equal(['mass-1/skin', 'mass-2/skin']);
 		expect(checkDocument(project).masses.map((m) => m.faces[0]!.mark)).deep.equal(['C1', 'M1', 'M2']);
 		removeMass(project, 'mass-1');
@@ -53,10 +53,10 @@ describe('changes of a project', () => {
 	});
 
 	it('adds a section between two others, also after the last', () => {
-		const { sections } = demoProject().masses[0]!.shape;
-		expect(addSection(sections, 0)).equal(1);
+		const { sections } = vaultOf(demoProject());
+		expect(addBetween(sections, 0)).equal(1);
 		expect(sections[1]!.at).closeTo(0.17, 1e-12);
-		expect(addSection(sections, 4)).equal(4);
+		expect(addBetween(sections, 4)).equal(4);
 		expect(sections.map((s) => s.at)).deep.equal([...sections.map((s) => s.at)].sort());
 	});
 

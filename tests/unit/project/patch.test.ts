@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { applyPatch, diffProjects } from '../../../src/core/project/patch.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { demoProject } from '../demo.ts';
+import { demoProject, vaultOf } from '../demo.ts';
 
 const edit = (change: (p: Project) => void, from = demoProject()) => {
 	const after = structuredClone(from);
@@ -14,7 +14,7 @@ describe('edits as JSON Patch (RFC 6902)', () => {
 		const before = demoProject();
 		const after = edit((p) => {
 			p.name = 'Other / name ~ here';
-			p.masses[0]!.shape.sections.splice(1, 1);
+			vaultOf(p).sections.splice(1, 1);
 			p.rules[0]!.values = { frameWidth: 75 };
 		});
 		expect(applyPatch(before, diffProjects(before, after))).deep.equal(after);
@@ -36,10 +36,10 @@ describe('edits as JSON Patch (RFC 6902)', () => {
 
 	it('lets two edits of different places stand together', () => {
 		const base = demoProject();
-		const mine = diffProjects(base, edit((p) => (p.masses[0]!.shape.length = 80_000)));
+		const mine = diffProjects(base, edit((p) => (vaultOf(p).length = 80_000)));
 		const theirs = diffProjects(base, edit((p) => (p.kits[0]!.name = 'Plain pane')));
 		const both = applyPatch(applyPatch(base, theirs), mine);
-		expect([both.masses[0]!.shape.length, both.kits[0]!.name]).deep.equal([80_000, 'Plain pane']);
+		expect([vaultOf(both).length, both.kits[0]!.name]).deep.equal([80_000, 'Plain pane']);
 	});
 
 	it('refuses a patch whose result is no sound project', () => {

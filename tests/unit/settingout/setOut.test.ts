@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { evaluatePoints } from '../../../src/core/geometry/evaluate.ts';
-import { loftSurface } from '../../../src/core/mass/loft.ts';
+import { vaultSurface } from '../../../src/core/mass/vault.ts';
 import { invertChart } from '../../../src/core/settingout/invertChart.ts';
 import { surfaceArea } from '../../../src/core/geometry/area.ts';
 import { createSurface, type Surface } from '../../../src/core/geometry/surface.ts';
@@ -158,8 +158,8 @@ describe('warp', () => {
 describe('inverting a length chart', () => {
 	it('settles on wildly sheared faces, where Newton’s method does not', () => {
 		const section = { span: 1, rise: 0, lean: 0, shift: 0, startHeight: 0, endHeight: 0 };
-		const surface = loftSurface({
-			kind: 'loft',
+		const surface = vaultSurface({
+			kind: 'vault',
 			length: 1000,
 			sections: [{ ...section, at: 0 }, { ...section, at: 0.5 }, { ...section, at: 1, lean: 3, endHeight: 27_181 }]
 		});

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { OPEN_ENDS } from '../../../src/core/geometry/borders.ts';
 import { NO_CELL, validateCells } from '../../../src/core/tiling/cells.ts';
 import { cellMark } from '../../../src/core/tiling/marks.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
@@ -9,7 +10,7 @@ describe('rectangular tiling', () => {
 		fc.assert(
 			fc.property(fc.integer({ min: 1, max: 12 }), fc.integer({ min: 1, max: 12 }), (across, up) => {
 				const nodes = (across + 1) * (up + 1);
-				const cells = tileRectangular({ columns: across + 1, rows: up + 1 });
+				const cells = tileRectangular({ ends: OPEN_ENDS, columns: across + 1, rows: up + 1 });
 				expect(validateCells(cells, nodes)).deep.equal([]);
 				expect(nodes - cells.edgeCount + cells.count).equal(1);
 				const borders = cells.edgeCells.filter((c) => c === NO_CELL).length;
@@ -19,7 +20,7 @@ describe('rectangular tiling', () => {
 	});
 
 	it('finds what is broken in a table', () => {
-		const cells = tileRectangular({ columns: 3, rows: 2 });
+		const cells = tileRectangular({ ends: OPEN_ENDS, columns: 3, rows: 2 });
 		const swapped = { ...cells, corners: cells.corners.slice() };
 		swapped.corners.reverse();
 		expect(validateCells(swapped, 6)).not.empty;
@@ -28,7 +29,7 @@ describe('rectangular tiling', () => {
 	});
 
 	it('orders cells row by row from the lower left, corners anticlockwise', () => {
-		const cells = tileRectangular({ columns: 3, rows: 3 });
+		const cells = tileRectangular({ ends: OPEN_ENDS, columns: 3, rows: 3 });
 		expect([...cells.corners.subarray(4, 8)]).deep.equal([1, 2, 5, 4]);
 		expect([...cells.row]).deep.equal([0, 0, 1, 1]);
 		expect([...cells.column]).deep.equal([0, 1, 0, 1]);

@@ -1,22 +1,25 @@
 <script lang="ts">
-	import type { LoftSection } from '$core/mass/loft.ts';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import type { Settled } from '$core/mass/shapeKind.ts';
+	import type { VaultShape } from '$core/mass/vault.ts';
+	import { settleShape } from '$core/project/settle.ts';
 	import { printFull } from '$core/units/print.ts';
-	import type { LengthUnit } from '$core/units/quantity.ts';
 
-	interface Props {
-		section: LoftSection;
-		/** All sections, so that the sketches share one scale. */
-		all: readonly LoftSection[];
-		unit: LengthUnit;
-	}
+	type Section = Settled<VaultShape>['sections'][number];
 
-	let { section, all, unit }: Props = $props();
+	/** Number of the section that is drawn strong. */
+	let { k }: { k: number } = $props();
+
+	const work = useWorkspace();
+	const unit = $derived(work.project.units);
+	const all = $derived((settleShape(work.project, work.current!.mass) as Settled<VaultShape>).sections);
+	const section = $derived(all[k]!);
 
 	const WIDTH = 236;
 	const HEIGHT = 74;
 
 	/** Feet and control point of the parabola, x and height. */
-	function arch(s: LoftSection) {
+	function arch(s: Section) {
 		const start = { x: s.shift - s.span / 2, z: s.startHeight };
 		const end = { x: s.shift + s.span / 2, z: s.endHeight };
 		const apex = {
@@ -37,7 +40,7 @@
 	);
 	const point = (p: { x: number; z: number }) =>
 		`${(WIDTH / 2 + (p.x - (extent.x + extent.x2) / 2) * scale).toFixed(1)} ${(HEIGHT - 8 - (p.z - extent.z) * scale).toFixed(1)}`;
-	const path = (s: LoftSection) => {
+	const path = (s: Section) => {
 		const { start, apex, end } = arch(s);
 		return `M${point(start)}Q${point(apex)} ${point(end)}`;
 	};
@@ -51,7 +54,7 @@
 	aria-label="Section: span {printFull(section.span, 'length', unit)}, rise {printFull(section.rise, 'length', unit)}"
 >
 	<line x1="4" x2={WIDTH - 4} y1={ground} y2={ground} stroke="var(--rule)" stroke-dasharray="3 3" />
-	{#each all as other, k (k)}
+	{#each all as other, o (o)}
 		<path d={path(other)} fill="none" stroke="var(--rule)" />
 	{/each}
 	<path d={path(section)} fill="none" stroke="var(--patina)" stroke-width="2" />

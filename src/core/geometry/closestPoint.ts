@@ -1,0 +1,67 @@
+import type { Point } from './curve.ts';
+import { evaluateGrid } from './evaluate.ts';
+import { pointOn, type FacePoint } from './pointOn.ts';
+import { spanBorders } from './quadrature.ts';
+import { domainOf, type Surface } from './surface.ts';
+import { dot, minus } from './vectors.ts';
+
+/** Samples between two knots, at most, from which a closest point is looked for. */
+const STARTS = 4;
+const MOST_STEPS = 40;
+/** Share of a Newton step below which no nearer point is looked for. */
+const SHORTEST_STEP = 1e-3;
+
+/**
+ * The point of a face nearest to `target`: the best of a grid of samples, refined by Newton's method on
+ * the distance, kept within the face. Source: The NURBS Book, section 6.1.
+ */
+export function closestPoint(surface: Surface, target: Point): FacePoint & { readonly distance: number } {
+	const us = denser(spanBorders(surface.knotsU, surface.degreeU));
+	const vs = denser(spanBorders(surface.knotsV, surface.degreeV));
+	const { position } = evaluateGrid(surface, us, vs);
+	let best = 0;
+	let least = Infinity;
+	for (let k = 0; k < us.length * vs.length; k++) {
+		const d = Math.hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
+		if (d < least) [least, best] = [d, k];
+	}
+	let here = pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!);
+	for (let step = 0; step < MOST_STEPS; step++) {
+		const next = stepTowards(surface, here, target);
+		if (!next) break;
+		here = next;
+	}
+	return { ...here, distance: far(here, target) };
+}
+
+const far = (p: FacePoint, target: Point) =>
+	Math.hypot(p.position[0] - target[0], p.position[1] - target[1], p.position[2] - target[2]);
+
+/** A Newton step that comes nearer, halved until it does; nothing when none does. */
+function stepTowards(surface: Surface, at: FacePoint, target: Point): FacePoint | undefined {
+	const r = minus(at.position, target);
+	const [gu, gv] = [dot(r, at.du), dot(r, at.dv)];
+	let [a, b, c] = [dot(at.du, at.du) + dot(r, at.duu), dot(at.du, at.dv) + dot(r, at.duv), dot(at.dv, at.dv) + dot(r, at.dvv)];
+	// Where the distance is not convex, the plain metric leads downhill all the same.
+	if (a * c - b * b <= 0 || a <= 0) [a, b, c] = [dot(at.du, at.du) || 1, 0, dot(at.dv, at.dv) || 1];
+	const scale = 1 / (a * c - b * b);
+	const [su, sv] = [-(gu * c - gv * b) * scale, -(gv * a - gu * b) * scale];
+	const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
+	const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
+	const clamp = (t: number, low: number, high: number) => Math.max(low, Math.min(high, t));
+	for (let by = 1; by > SHORTEST_STEP; by /= 2) {
+		const u = clamp(at.u + su * by, u0, u1);
+		const v = clamp(at.v + sv * by, v0, v1);
+		if (u === at.u && v === at.v) return undefined;
+		const next = pointOn(surface, u, v);
+		if (far(next, target) < far(at, target)) return next;
+	}
+	return undefined;
+}
+
+const denser = (spans: Float64Array) =>
+	Float64Array.from(
+		[...spans].flatMap((t, k) =>
+			k + 1 < spans.length ? Array.from({ length: STARTS }, (_, i) => t + ((spans[k + 1]! - t) * i) / STARTS) : [t]
+		)
+	);

@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { evaluateCurve, mapCurve, polyline, smoothCurve, type Curve, type Point } from '../geometry/curve.ts';
+import { skinCurves } from '../geometry/skin.ts';
+import { stackSurfaces, type Surface } from '../geometry/surface.ts';
+import { angle, height, share } from './fields.ts';
+import { unit } from './loft.ts';
+import { profileCurve, profileSchema, sidesOf } from './profile.ts';
+import { checkRising, numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
+
+const station = z.strictObject({
+	/** Share of the height, from 0 to 1. */
+	at: share,
+	/** Size of the footprint there; 1 is as drawn. */
+	scale: z.number().min(0.001).max(1000),
+	/** Anticlockwise, radians. */
+	turn: angle
+});
+
+/** A footprint carried upwards while it is scaled and turned by numbers given at stations of the height. */
+export const towerSchema = z.strictObject({
+	kind: z.literal('tower'),
+	footprint: profileSchema,
+	base: height,
+	top: height,
+	/** How scale and turn run from station to station. */
+	along: z.enum(['smooth', 'straight']),
+	/** Rising, from 0 to 1. */
+	stations: z.array(station).min(2, 'needs at least two stations').max(50)
+});
+
+export type TowerShape = z.output<typeof towerSchema>;
+
+/** A turning tower is held by one section for each turn of this much; off by under 1e-5 of the radius. */
+const TURN_STEP = Math.PI / 36;
+const MOST_SECTIONS = 96;
+
+export const tower: ShapeKind<TowerShape> = {
+	label: 'Tower',
+	help: 'A footprint carried upwards with taper and twist',
+	faces: (shape) => numberedFaces(sidesOf(profileCurve(shape.footprint)).length, 'side', 'Side'),
+	surfaces: (shape) =>
+		sidesOf(profileCurve(shape.footprint)).map((side) => towerSurface(unit(side), shape)),
+	check: ({ base, top, stations }, report) => {
+		if (!(top > base)) report(['top'], `the top at ${top} mm is not above the base at ${base} mm`);
+		const path = (k: number) => ['stations', k, 'at'];
+		checkRising(stations.map((s) => s.at), path, 'station', 'after', report);
+		if (stations[0]!.at !== 0) report(path(0), 'the first station must stand at 0');
+		if (stations.at(-1)!.at !== 1) report(path(stations.length - 1), 'the last station must stand at 1');
+	}
+};
+
+function towerSurface(side: Curve, { base, top, stations, along }: Settled<TowerShape>): Surface {
+	// Scale and turn as a curve over the height.
+	const points = stations.map((s): Point => [s.at, s.scale, s.turn]);
+	const runs = along === 'straight' ? points.slice(1).map((p, k) => polyline([points[k]!, p])) : [smoothCurve(points)];
+	const turns = stations.some((s) => s.turn !== stations[0]!.turn);
+	return stackSurfaces(
+		runs.map((run) => {
+			const sections = sampleRun(run, turns ? 3 : 1);
+			const curves = sections.map(([at, scale, turn]) => {
+				const [cos, sin] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
+				return mapCurve(side, ([x, y]) => [x * cos - y * sin, x * sin + y * cos, base + at * (top - base)]);
+			});
+			return skinCurves(curves, sections.map(([at]) => at), 'smooth');
+		})
+	);
+}
+
+/** Points of a run, dense enough for its turning; `least` + 1 are enough for a straight one. */
+function sampleRun(run: Curve, least: number): Point[] {
+	const fine = Array.from({ length: 65 }, (_, k) => (run.breaks.at(-1)! * k) / 64);
+	const { position } = evaluateCurve(run, fine);
+	let turned = 0;
+	for (let k = 1; k < fine.length; k++) turned += Math.abs(position[k * 3 + 2]! - position[k * 3 - 1]!);
+	const needed = run.degree === 1 ? least : 4 * (run.breaks.length - 1);
+	const count = Math.min(MOST_SECTIONS, Math.max(needed, Math.ceil(turned / TURN_STEP)));
+	const at = Array.from({ length: count + 1 }, (_, k) => (run.breaks.at(-1)! * k) / count);
+	const sampled = evaluateCurve(run, at).position;
+	return at.map((_, k): Point => [sampled[k * 3]!, sampled[k * 3 + 1]!, sampled[k * 3 + 2]!]);
+}

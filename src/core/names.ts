@@ -1,0 +1,10 @@
+import { z } from 'zod';
+
+/** Ids and step names: a letter, then letters, digits or hyphens. */
+export const nameSchema = z
+	.string()
+	.regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'must start with a letter and hold only letters, digits and hyphens')
+	.max(60);
+
+/** What people read. */
+export const labelSchema = z.string().trim().min(1, 'must not be empty').max(120);

@@ -1,0 +1,71 @@
+import { SIZE_CHANGED_MM } from '../tolerances.ts';
+import type { Model } from './pipeline.ts';
+
+interface FaceSizes {
+	readonly row: Uint32Array;
+	readonly column: Uint32Array;
+	/** mm */
+	readonly width: Float64Array;
+	readonly height: Float64Array;
+}
+
+/** Places and sizes of a model's cells by face, enough to tell what a later model has changed. */
+export type CellSizes = ReadonlyMap<string, FaceSizes>;
+
+export interface ModelChange {
+	/** Cells that were not there, that are not there any more, and whose width or height is another. */
+	readonly added: number;
+	readonly gone: number;
+	readonly resized: number;
+	readonly same: number;
+}
+
+/** Copies, so that they outlive the model. O(cells). */
+export function cellSizes(model: Model): CellSizes {
+	return new Map(
+		model.faces.map(({ key, cells, readings }) => [
+			key,
+			{
+				row: cells.row.slice(),
+				column: cells.column.slice(),
+				width: readings.columns.width.slice(),
+				height: readings.columns.height.slice()
+			}
+		])
+	);
+}
+
+/** Compares two states by the keys of their cells. O(cells). */
+export function compareSizes(before: CellSizes, after: CellSizes): ModelChange {
+	const change = { added: 0, gone: 0, resized: 0, same: 0 };
+	for (const [key, now] of after) {
+		const old = before.get(key);
+		if (!old) change.added += now.row.length;
+		else compareFace(old, now, change);
+	}
+	for (const [key, old] of before) if (!after.has(key)) change.gone += old.row.length;
+	return change;
+}
+
+function compareFace(old: FaceSizes, now: FaceSizes, change: { -readonly [K in keyof ModelChange]: number }): void {
+	const count = now.row.length;
+	const places = new Map<number, number>();
+	for (let c = 0; c < old.row.length; c++) {
+		// A cell that stands at the same index needs no looking up.
+		if (c >= count || placeOf(old, c) !== placeOf(now, c)) places.set(placeOf(old, c), c);
+	}
+	for (let c = 0; c < count; c++) {
+		const place = placeOf(now, c);
+		const was = c < old.row.length && placeOf(old, c) === place ? c : places.get(place);
+		places.delete(place);
+		if (was === undefined) change.added++;
+		else if (differs(old.width[was]!, now.width[c]!) || differs(old.height[was]!, now.height[c]!)) change.resized++;
+		else change.same++;
+	}
+	change.gone += places.size;
+}
+
+/** One number for a place; a face has far fewer columns than this. */
+const placeOf = ({ row, column }: FaceSizes, c: number) => row[c]! * 2 ** 24 + column[c]!;
+
+const differs = (a: number, b: number) => Math.abs(a - b) > SIZE_CHANGED_MM;

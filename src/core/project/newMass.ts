@@ -1,0 +1,76 @@
+import { endsOf } from '../geometry/borders.ts';
+import type { Surface } from '../geometry/surface.ts';
+import { STANDING_FRAME } from '../mass/frame.ts';
+import { kindOf, type Shape } from '../mass/shapes.ts';
+import { chartLengths } from '../settingout/lengthChart.ts';
+import { settleShape } from './settle.ts';
+import type { Face, Level, Mass } from './schema.ts';
+
+/** Size that the cells of a new face come near to, mm. */
+const MODULE = 1500;
+const MOST_DIVISIONS = 60;
+
+interface Naming {
+	readonly id: string;
+	readonly name: string;
+	/** Marks that are taken; the new faces' marks differ from all of them. */
+	readonly marks: readonly string[];
+	/** What marks start with. */
+	readonly letter?: string;
+}
+
+/** A mass of a shape with all its faces, divided near a module. Throws as the shape's surfaces do. */
+export function newMass(shape: Shape, levels: readonly Level[], { id, name, marks, letter = 'M' }: Naming): Mass {
+	const mass: Mass = { id, name, shape, frame: { ...STANDING_FRAME }, faces: [] };
+	matchFaces(mass, levels, marks, letter);
+	return mass;
+}
+
+/**
+ * Gives a mass the faces that its shape has now: those it had keep everything by their id, new ones are
+ * added, others go. Answers the ids of those that went.
+ */
+export function matchFaces(mass: Mass, levels: readonly Level[], taken: readonly string[], letter = 'M'): string[] {
+	const shape = settleShape({ levels: [...levels] }, mass);
+	const kind = kindOf(shape);
+	const wanted = kind.faces(shape);
+	const kept = new Map(mass.faces.map((f) => [f.id, f]));
+	const marks = [...taken, ...mass.faces.map((f) => f.mark)];
+	const surfaces = wanted.some((f) => !kept.has(f.id)) ? kind.surfaces(shape) : [];
+	const gone = mass.faces.map((f) => f.id).filter((id) => !wanted.some((w) => w.id === id));
+	mass.faces = wanted.map(({ id, name }, k) => {
+		const face = kept.get(id);
+		if (face) return face;
+		const mark = freeMark(letter, marks);
+		marks.push(mark);
+		return newFace(id, name, mark, surfaces[k]!);
+	});
+	return gone;
+}
+
+function newFace(id: string, name: string, mark: string, surface: Surface): Face {
+	const { rowLengths, columnLengths } = chartLengths(surface);
+	const ends = endsOf(surface);
+	const divisions = (lengths: Float64Array, least: number) =>
+		Math.max(least, Math.min(MOST_DIVISIONS, Math.round(Math.max(...lengths) / MODULE)));
+	return {
+		id,
+		name,
+		mark,
+		hidden: false,
+		insideOut: false,
+		facade: true,
+		settingOut: {
+			across: { kind: 'count', count: divisions(rowLengths, ends.closedAcross ? 8 : 2) },
+			up: { kind: 'count', count: divisions(columnLengths, ends.closedUp ? 8 : 2) }
+		},
+		tiling: { kind: 'rectangular' }
+	};
+}
+
+/** The letter with the first number from 1 that is not taken. */
+function freeMark(letter: string, taken: readonly string[]): string {
+	let n = 1;
+	while (taken.includes(`${letter}${n}`)) n++;
+	return `${letter}${n}`;
+}

@@ -1,0 +1,43 @@
+<script lang="ts">
+	import Plus from '@lucide/svelte/icons/plus';
+	import { DropdownMenu } from 'bits-ui';
+	import { addMass } from '$lib/editor/masses.ts';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import type { PRESETS } from '$core/mass/presets.ts';
+	import { kindOf, SHAPE_NAMES } from '$core/mass/shapes.ts';
+
+	/** A button with words instead of the small plus. */
+	let { wide = false }: { wide?: boolean } = $props();
+
+	const work = useWorkspace();
+	const KINDS = SHAPE_NAMES.filter((k): k is keyof typeof PRESETS => k !== 'imported');
+
+	function add(kind: keyof typeof PRESETS) {
+		let key = '';
+		const error = work.editor.commit(`Add ${kindOf({ kind }).label.toLowerCase()}`, (draft) => (key = addMass(draft, kind)));
+		if (error) return void (work.editor.notice = error);
+		work.chosen = key;
+		work.place = 'mass';
+	}
+</script>
+
+<DropdownMenu.Root>
+	<DropdownMenu.Trigger
+		class={wide ? 'button' : 'rounded p-1 text-soft hover:text-patina'}
+		title="Add a mass"
+		aria-label="Add a mass"
+	>
+		<Plus size={14} />{#if wide}Add a mass{/if}
+	</DropdownMenu.Trigger>
+	<DropdownMenu.Portal>
+		<DropdownMenu.Content class="z-40 w-80 rounded-md border border-rule bg-sheet p-1.5 text-base text-ink shadow-lg" align="start" sideOffset={4}>
+			{#each KINDS as kind (kind)}
+				{@const { label, help } = kindOf({ kind })}
+				<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={() => add(kind)}>
+					<span class="font-semibold">{label}</span>
+					<span class="block text-small text-soft">{help}</span>
+				</DropdownMenu.Item>
+			{/each}
+		</DropdownMenu.Content>
+	</DropdownMenu.Portal>
+</DropdownMenu.Root>

@@ -1,0 +1,36 @@
+<script lang="ts">
+	import type { FormItem } from '$lib/editor/shapeForm.ts';
+	import type { Path } from '$lib/editor/paths.ts';
+	import ChoiceField from './ChoiceField.svelte';
+	import HeightField from './HeightField.svelte';
+	import ListField from './ListField.svelte';
+	import NetField from './NetField.svelte';
+	import PointsField from './PointsField.svelte';
+	import ProfileField from './ProfileField.svelte';
+	import ShapeNumber from './ShapeNumber.svelte';
+	import SwitchField from './SwitchField.svelte';
+
+	/** `base` leads from the mass's shape to where the items' paths start. */
+	let { items, base = [] }: { items: readonly FormItem[]; base?: Path } = $props();
+</script>
+
+{#each items as item (item.path.join('.'))}
+	{@const path = [...base, ...item.path]}
+	{#if item.kind === 'number'}
+		<ShapeNumber {...item} {path} />
+	{:else if item.kind === 'height'}
+		<HeightField {...item} {path} />
+	{:else if item.kind === 'choice'}
+		<ChoiceField {...item} {path} />
+	{:else if item.kind === 'switch'}
+		<SwitchField {...item} {path} />
+	{:else if item.kind === 'profile'}
+		<ProfileField {...item} {path} />
+	{:else if item.kind === 'list'}
+		<ListField {...item} {path} />
+	{:else if item.kind === 'points'}
+		<PointsField {...item} {path} />
+	{:else}
+		<NetField {path} />
+	{/if}
+{/each}
