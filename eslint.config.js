@@ -11,6 +11,7 @@ const STAGES = [
 	'units',
 	'geometry',
 	'mass',
+	'mesh',
 	'settingout',
 	'tiling',
 	'readings',

@@ -29,3 +29,9 @@ export const SMOOTH_JOIN_SINE = 0.01;
 
 /** Length, mm. A cell whose width or height differs by more than this has changed its size. */
 export const SIZE_CHANGED_MM = 0.5;
+
+/** Ratio of a body's size. Vertices of a mesh nearer than this are one: files hold six or seven digits. */
+export const WELD_SHARE = 1e-7;
+
+/** Ratio. A linear system counts as solved at this residual. */
+export const SOLVED = 1e-8;
