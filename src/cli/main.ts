@@ -1,12 +1,16 @@
 #!/usr/bin/env node
 import { parseArgs } from 'node:util';
 import { messageOf, ZygasterError } from '../core/errors.ts';
+import { importFile } from './import.ts';
 import { runProject } from './run.ts';
 
 const USAGE = `Usage:
-  zygaster run PROJECT.json --out DIR   make the schedule, the model and the project file
+  zygaster run PROJECT.json --out DIR
+      make the schedule, the model and the project file
+  zygaster import FILE --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
+      make a project with the masses of a STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY file
 
-Prints one JSON summary on standard output.`;
+Both print one JSON summary on standard output.`;
 
 /** Exit codes: 0 done, 1 the document or the files are at fault, 2 the command is. */
 async function main(args: string[]): Promise<number> {
@@ -15,7 +19,12 @@ async function main(args: string[]): Promise<number> {
 		parsed = parseArgs({
 			args,
 			allowPositionals: true,
-			options: { out: { type: 'string' }, help: { type: 'boolean', short: 'h' } }
+			options: {
+				out: { type: 'string' },
+				unit: { type: 'string' },
+				crease: { type: 'string' },
+				help: { type: 'boolean', short: 'h' }
+			}
 		});
 	} catch (cause) {
 		return fail(2, `${messageOf(cause)}\n\n${USAGE}`);
@@ -26,9 +35,10 @@ async function main(args: string[]): Promise<number> {
 		return 0;
 	}
 	const [command, file, ...more] = positionals;
-	if (command !== 'run' || !file || more.length || !values.out) return fail(2, USAGE);
+	const { out, unit, crease } = values;
+	if ((command !== 'run' && command !== 'import') || !file || more.length || !out) return fail(2, USAGE);
 	try {
-		const summary = await runProject(file, values.out);
+		const summary = command === 'run' ? await runProject(file, out) : await importFile(file, { out, unit, crease });
 		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
 		return 0;
 	} catch (cause) {

@@ -3,7 +3,7 @@ import { ZygasterError } from '../errors.ts';
 import type { ImportedFace } from '../mass/imported.ts';
 import { fitFace } from './fitFace.ts';
 import { layOver } from './layOver.ts';
-import { extractFace, splitFaces, type Split } from './regions.ts';
+import { extractFaces, splitFaces, type Split } from './regions.ts';
 import { repairMesh, sizeOf, type Repairs } from './repair.ts';
 import type { TriangleMesh } from './triangleMesh.ts';
 
@@ -28,19 +28,36 @@ export interface PreparedPiece {
 	readonly repairs: Repairs;
 }
 
+/** A face of a piece, not yet laid. */
+export interface FacePart {
+	readonly id: string;
+	readonly name: string;
+	readonly mesh: TriangleMesh;
+}
+
+/** A face laid over, and what there is to tell of it. */
+export interface LaidPart {
+	readonly face: ImportedFace;
+	readonly report: FaceReport;
+}
+
+export interface FaceReport {
+	readonly id: string;
+	readonly name: string;
+	readonly areaM2: number;
+	/** mm; none on faces that close on themselves. */
+	readonly corners: readonly (readonly [x: number, y: number, z: number])[];
+	readonly stretch: number;
+	readonly deviationMm: number;
+	/** Holes that were covered. */
+	readonly covered: number;
+	readonly closed: boolean;
+}
+
 export interface ImportReport {
-	readonly faces: readonly {
-		readonly id: string;
-		readonly name: string;
-		readonly areaM2: number;
-		readonly corners: readonly (readonly [x: number, y: number, z: number])[];
-		readonly stretch: number;
-		readonly deviationMm: number;
-		readonly covered: number;
-		readonly closed: boolean;
-	}[];
+	readonly faces: readonly FaceReport[];
 	readonly repairs: Repairs;
-	/** Faces that could not be laid over, or are too small to be clad, and why. */
+	/** Faces that could not be laid over, and why. */
 	readonly left: readonly string[];
 	readonly hint: string | undefined;
 }
@@ -64,71 +81,73 @@ export function sizeHint(pieces: readonly PreparedPiece[]): string | undefined {
 	return undefined;
 }
 
-/** Faces smaller than this share of the whole are left out: edges of plates, chamfers. */
-const LEAST_SHARE = 1e-4;
 export const MOST_FACES = 200;
 
-/**
- * Parts pieces into faces and lays each over. A face that cannot be laid is told and left out; throws a
- * ZygasterError with code `mesh` when none is left. `corners` are vertex indices of a face's border by its
- * id, where somebody has moved them.
- */
-export function layPieces(
-	pieces: readonly PreparedPiece[],
-	split: Split,
-	corners: Readonly<Record<string, readonly number[]>> = {},
-	progress?: (share: number, what: string) => void
-): { faces: ImportedFace[]; report: ImportReport } {
-	const found = pieces.flatMap(({ mesh, name }) => {
+/** Parts pieces into faces, the largest of each piece first. Throws a ZygasterError with code `mesh` for too many. */
+export function partPieces(pieces: readonly PreparedPiece[], split: Split): FacePart[] {
+	const parts = pieces.flatMap(({ mesh, name }) => {
 		const { region, count } = splitFaces(mesh, split);
-		if (count > MOST_FACES * 10)
-			throw new ZygasterError('mesh', `“${name}” falls into ${count} faces; a larger crease angle would join them.`);
-		return Array.from({ length: count }, (_, k) => ({ name, mesh: extractFace(mesh, region, k) }));
+		if (count > MOST_FACES)
+			throw new ZygasterError(
+				'mesh',
+				`“${name}” falls into ${count} faces; at most ${MOST_FACES} can be brought in. A larger crease angle or fewer pieces would be right.`
+			);
+		return extractFaces(mesh, region, count).map((face, k) => ({ name: count === 1 ? name : `${name} ${k + 1}`, mesh: face }));
 	});
-	const total = found.reduce((sum, f) => sum + f.mesh.triangles.length, 0);
-	const faces: ImportedFace[] = [];
-	const reported: ImportReport['faces'][number][] = [];
-	const left: string[] = [];
-	let done = 0;
-	found.forEach(({ name, mesh }, k) => {
-		const id = `face-${k + 1}`;
-		const label = found.length === 1 ? name : `${name} ${k + 1}`;
-		progress?.(done / total, label);
-		done += mesh.triangles.length;
-		if (faces.length >= MOST_FACES || mesh.triangles.length < LEAST_SHARE * total * 0.1) {
-			left.push(`${label}: too small or one too many`);
-			return;
+	if (parts.length > MOST_FACES)
+		throw new ZygasterError('mesh', `There are ${parts.length} faces; at most ${MOST_FACES} can be brought in. Fewer pieces would be right.`);
+	return parts.map((part, k) => ({ id: `face-${k + 1}`, ...part }));
+}
+
+/** Lays one face over. `corners` are indices into its longest border. Throws a ZygasterError as `layOver` does. */
+export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[]): LaidPart {
+	const laid = layOver(mesh, corners);
+	const { columns, rows, closedAcross, points, meshArea, stretch, deviation } = fitFace(laid, mesh);
+	const p = laid.mesh.positions;
+	return {
+		face: { id, name: name.slice(0, 120), columns, rows, closedAcross, points: encode(points), meshArea, stretch, deviation },
+		report: {
+			id,
+			name,
+			areaM2: meshArea / 1e6,
+			corners: (laid.border?.corners ?? []).map((c) => {
+				const o = laid.border!.loop.vertices[c]! * 3;
+				return [p[o]!, p[o + 1]!, p[o + 2]!];
+			}),
+			stretch,
+			deviationMm: deviation,
+			covered: laid.covered,
+			closed: closedAcross
 		}
+	};
+}
+
+/**
+ * Parts pieces and lays every face over. A face that cannot be laid is told and left out; throws a
+ * ZygasterError with code `mesh` when none is left.
+ */
+export function layPieces(pieces: readonly PreparedPiece[], split: Split): { faces: ImportedFace[]; report: ImportReport } {
+	const laid: LaidPart[] = [];
+	const left: string[] = [];
+	for (const part of partPieces(pieces, split)) {
 		try {
-			const laid = layOver(mesh, corners[id]);
-			const { columns, rows, closedAcross, points, meshArea, stretch, deviation } = fitFace(laid, mesh);
-			faces.push({ id, name: label.slice(0, 120), columns, rows, closedAcross, points: encode(points), meshArea, stretch, deviation });
-			const p = laid.mesh.positions;
-			reported.push({
-				id,
-				name: label,
-				areaM2: meshArea / 1e6,
-				corners: (laid.border?.corners ?? []).map((c) => {
-					const o = laid.border!.loop.vertices[c]! * 3;
-					return [p[o]!, p[o + 1]!, p[o + 2]!];
-				}),
-				stretch,
-				deviationMm: deviation,
-				covered: laid.covered,
-				closed: closedAcross
-			});
+			laid.push(layPart(part));
 		} catch (cause) {
 			if (!(cause instanceof ZygasterError)) throw cause;
-			left.push(`${label}: ${cause.message}`);
+			left.push(`${part.name}: ${cause.message}`);
 		}
-	});
-	if (faces.length === 0) throw new ZygasterError('mesh', `No face could be laid over.\n${left.join('\n')}`);
-	return { faces, report: { faces: reported, repairs: addRepairs(pieces), left, hint: sizeHint(pieces) } };
+	}
+	if (laid.length === 0) throw new ZygasterError('mesh', `No face could be laid over.\n${left.join('\n')}`);
+	return {
+		faces: laid.map((l) => l.face),
+		report: { faces: laid.map((l) => l.report), repairs: addRepairs(pieces), left, hint: sizeHint(pieces) }
+	};
 }
 
 const encode = (points: Float64Array) => base64.encode(new Uint8Array(points.buffer, points.byteOffset, points.byteLength));
 
-const addRepairs = (pieces: readonly PreparedPiece[]): Repairs => {
+/** What was mended on all pieces together. */
+export const addRepairs = (pieces: readonly PreparedPiece[]): Repairs => {
 	const sum = (name: keyof Repairs) => pieces.reduce((n, p) => n + p.repairs[name], 0);
 	return { welded: sum('welded'), flat: sum('flat'), doubled: sum('doubled'), flipped: sum('flipped'), tangled: sum('tangled') };
 };

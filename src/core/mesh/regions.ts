@@ -1,4 +1,4 @@
-import { areaVector, neighboursOf, NO_TRIANGLE, type TriangleMesh } from './triangleMesh.ts';
+import { areaVector, neighboursOf, NO_TRIANGLE, PairMap, type TriangleMesh } from './triangleMesh.ts';
 
 /** How a body is parted into faces. */
 export type Split = { readonly kind: 'file' } | { readonly kind: 'crease'; readonly angle: number };
@@ -52,23 +52,22 @@ export function splitFaces(mesh: TriangleMesh, split: Split): { region: Uint32Ar
 	return { region: Uint32Array.from(region, (id) => place[id]!), count: sizes.length };
 }
 
-/** The triangles of one face as a mesh of their own, parted where the face meets itself only at a vertex. */
-export function extractFace(mesh: TriangleMesh, region: Uint32Array, face: number): TriangleMesh {
-	const local = new Map<number, number>();
-	const triangles: number[] = [];
-	const positions: number[] = [];
+/** The triangles of each face as a mesh of its own. O(triangles). */
+export function extractFaces(mesh: TriangleMesh, region: Uint32Array, count: number): TriangleMesh[] {
+	const parts = Array.from({ length: count }, () => ({ positions: [] as number[], triangles: [] as number[] }));
+	const local = new PairMap(mesh.triangles.length);
 	region.forEach((id, t) => {
-		if (id !== face) return;
+		const part = parts[id]!;
 		for (let k = 0; k < 3; k++) {
 			const v = mesh.triangles[t * 3 + k]!;
-			let at = local.get(v);
-			if (at === undefined) {
-				at = local.size;
-				local.set(v, at);
-				positions.push(mesh.positions[v * 3]!, mesh.positions[v * 3 + 1]!, mesh.positions[v * 3 + 2]!);
+			let at = local.get(id, v);
+			if (at === -1) {
+				at = part.positions.length / 3;
+				local.set(id, v, at);
+				part.positions.push(mesh.positions[v * 3]!, mesh.positions[v * 3 + 1]!, mesh.positions[v * 3 + 2]!);
 			}
-			triangles.push(at);
+			part.triangles.push(at);
 		}
 	});
-	return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+	return parts.map((p) => ({ positions: Float64Array.from(p.positions), triangles: Uint32Array.from(p.triangles) }));
 }

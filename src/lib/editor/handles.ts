@@ -187,3 +187,7 @@ export function frameHandle(mass: Mass): Handle {
 	};
 }
 
+
+/** Handles at the corners of a face on its way in. */
+export const cornerHandles = (corners: readonly Point[]): Handle[] =>
+	corners.map((at, k) => ({ label: `Corner ${k + 1}`, at, directions: [AXES.x, AXES.y, AXES.z], targets: [] }));

@@ -2,6 +2,7 @@ import { getContext, setContext } from 'svelte';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
+import type { ImportState } from './importState.svelte.ts';
 import { changeMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
@@ -36,6 +37,8 @@ export class Workspace {
 	drawerOpen = $state(true);
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
+	/** A model file on its way in, while one is. */
+	importing = $state.raw<ImportState>();
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 

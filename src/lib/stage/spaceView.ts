@@ -11,6 +11,7 @@ import {
 	LineSegments,
 	Mesh,
 	MeshLambertMaterial,
+	type Object3D,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
@@ -84,6 +85,7 @@ export class SpaceView {
 	private readonly model = new Group();
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
+	private readonly preview = new Group();
 	private readonly layer = new HandleLayer();
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
@@ -105,7 +107,8 @@ export class SpaceView {
 		this.controls.addEventListener('change', () => this.draw());
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
-		this.scene.add(this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
+		this.preview.scale.setScalar(METRES_PER_MM);
+		this.scene.add(this.preview, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
 		this.model.add(this.selected.object, this.hovered.object);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
@@ -145,6 +148,22 @@ export class SpaceView {
 
 	setHover(cell: CellAddress | undefined): void {
 		this.hovered.show(this.faces, cell ? [cell] : []);
+		this.draw();
+	}
+
+	/** Shows parts in colours instead of the model, or the model again. */
+	setPreview(preview: { readonly origin: readonly [number, number, number]; readonly parts: readonly (PlainSurface & { colour: string })[] } | undefined): void {
+		const had = this.preview.children.length > 0;
+		for (const child of [...this.preview.children]) {
+			this.preview.remove(child);
+			disposeOf(child);
+		}
+		this.model.visible = !preview;
+		if (preview) {
+			this.preview.position.set(...preview.origin).sub(this.origin).multiplyScalar(METRES_PER_MM);
+			for (const { colour, ...surface } of preview.parts) this.preview.add(plainBody(surface, colour));
+			if (!had) this.fit();
+		}
 		this.draw();
 	}
 
@@ -301,6 +320,14 @@ export class SpaceView {
 	/** Points that stand for the whole model: some thousands of its surfaces' points. */
 	private outlinePoints(): Vector3[] {
 		const points: Vector3[] = [];
+		if (!this.model.visible) {
+			// Seen from the model's own origin, mm.
+			const box = new Box3().setFromObject(this.preview);
+			for (const x of [box.min.x, box.max.x])
+				for (const y of [box.min.y, box.max.y])
+					for (const z of [box.min.z, box.max.z]) points.push(new Vector3(x, y, z).divideScalar(METRES_PER_MM));
+			return points;
+		}
 		for (const { positions: nodes } of this.bodies) {
 			const count = nodes.length / 3;
 			const step = Math.ceil(count / MOST_FIT_POINTS);
@@ -361,11 +388,7 @@ export class SpaceView {
 		for (const child of [...this.model.children]) {
 			if (child === this.selected.object || child === this.hovered.object) continue;
 			this.model.remove(child);
-			child.traverse((object) => {
-				const { geometry, material } = object as Partial<Mesh<BufferGeometry, MeshLambertMaterial>>;
-				geometry?.dispose();
-				material?.dispose();
-			});
+			disposeOf(child);
 		}
 	}
 
@@ -381,6 +404,14 @@ export class SpaceView {
 			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);
 		});
 	}
+}
+
+function disposeOf(object: Object3D): void {
+	object.traverse((part) => {
+		const { geometry, material } = part as Partial<Mesh<BufferGeometry, MeshLambertMaterial>>;
+		geometry?.dispose();
+		material?.dispose();
+	});
 }
 
 export interface PickRay {

@@ -2,7 +2,8 @@
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import { onMount } from 'svelte';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import { dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
+	import { partColour } from '$lib/editor/partColours.ts';
+	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
@@ -63,15 +64,22 @@
 			reference: colour('reference')
 		});
 	});
+	// What a file brings is looked at instead of the model.
+	const incoming = $derived(work.place === 'mass' ? work.importing : undefined);
+	$effect(() => {
+		const parts = incoming?.parts;
+		work.space?.setPreview(parts && { origin: parts.origin, parts: parts.parts.map((p, k) => ({ ...p, colour: partColour(k) })) });
+	});
 	// The picture has become narrower or wider.
 	let wasDrawing = false;
 	$effect(() => {
-		const drawing = work.drawing !== undefined;
+		const drawing = work.drawing !== undefined || incoming !== undefined;
 		if (drawing !== wasDrawing) requestAnimationFrame(() => work.space?.fit());
 		wasDrawing = drawing;
 	});
 	// Handles of the chosen mass, where masses are made.
 	const handles = $derived.by(() => {
+		if (incoming) return cornerHandles(incoming.reportOf(incoming.face)?.corners ?? []);
 		const mass = work.current?.mass;
 		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
 	});
@@ -86,6 +94,11 @@
 	let held: (typeof handles)[number] | undefined;
 
 	function drag(k: number, way: readonly number[], done: boolean) {
+		if (incoming) {
+			const at = handles[k]?.at;
+			if (done && at) void incoming.moveCorner(k, [at[0] + way[0]!, at[1] + way[1]!, at[2] + way[2]!]);
+			return;
+		}
 		held ??= handles[k];
 		const handle = held;
 		if (!handle) return;

@@ -17,6 +17,7 @@
 	import SettingOutPlace from './places/SettingOutPlace.svelte';
 	import TilingPlace from './places/TilingPlace.svelte';
 	import LevelsPanel from './mass/LevelsPanel.svelte';
+	import ImportPane from './mass/ImportPane.svelte';
 	import CurvePane from './shape/CurvePane.svelte';
 	import PlaceWarnings from './PlaceWarnings.svelte';
 	import SaveBanner from './SaveBanner.svelte';
@@ -60,6 +61,8 @@
 		return line?.kind === 'drawn' ? drawing : undefined;
 	});
 
+	const importing = $derived(work.place === 'mass' ? work.importing : undefined);
+
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
 	const CONTENT = {
 		mass: MassPlace,
@@ -94,9 +97,9 @@
 				<PlaceWarnings />
 			</section>
 		</aside>
-		<div class="grid min-h-0 min-w-0 {drawing ? 'grid-cols-[1fr_46%]' : ''}">
+		<div class="grid min-h-0 min-w-0 {drawing || importing ? 'grid-cols-[1fr_46%]' : ''}">
 			<SpacePane />
-			{#if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+			{#if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
 		</div>
 		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
 	</div>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Plus from '@lucide/svelte/icons/plus';
 	import { DropdownMenu } from 'bits-ui';
+	import { ImportState } from '$lib/editor/importState.svelte.ts';
 	import { addMass } from '$lib/editor/masses.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { PRESETS } from '$core/mass/presets.ts';
@@ -11,6 +12,12 @@
 
 	const work = useWorkspace();
 	const KINDS = SHAPE_NAMES.filter((k): k is keyof typeof PRESETS => k !== 'imported');
+
+	function fromFile() {
+		work.drawing = undefined;
+		work.importing = new ImportState();
+		work.place = 'mass';
+	}
 
 	function add(kind: keyof typeof PRESETS) {
 		let key = '';
@@ -30,7 +37,7 @@
 		<Plus size={14} />{#if wide}Add a mass{/if}
 	</DropdownMenu.Trigger>
 	<DropdownMenu.Portal>
-		<DropdownMenu.Content class="z-40 w-80 rounded-md border border-rule bg-sheet p-1.5 text-base text-ink shadow-lg" align="start" sideOffset={4}>
+		<DropdownMenu.Content class="z-40 max-h-[80vh] w-80 overflow-auto rounded-md border border-rule bg-sheet p-1.5 text-base text-ink shadow-lg" align="start" sideOffset={4}>
 			{#each KINDS as kind (kind)}
 				{@const { label, help } = kindOf({ kind })}
 				<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={() => add(kind)}>
@@ -38,6 +45,11 @@
 					<span class="block text-small text-soft">{help}</span>
 				</DropdownMenu.Item>
 			{/each}
+			<DropdownMenu.Separator class="my-1 border-t border-rule" />
+			<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={fromFile}>
+				<span class="font-semibold">From a file</span>
+				<span class="block text-small text-soft">STEP, IGES, BREP, IFC, OBJ, STL, GLB, PLY; or as reference geometry</span>
+			</DropdownMenu.Item>
 		</DropdownMenu.Content>
 	</DropdownMenu.Portal>
 </DropdownMenu.Root>

@@ -1,0 +1,49 @@
+import { utf8 } from '@scure/base';
+import { messageOf, ZygasterError } from '../../errors.ts';
+import type { FileContent } from '../../mesh/importMesh.ts';
+import { readGltf } from '../glb/readGlb.ts';
+import { readIfc, type IfcPort } from '../ifc/readIfc.ts';
+import { readObj } from '../obj/readObj.ts';
+import { readPly } from '../ply/readPly.ts';
+import { readSolid, type SolidPort } from '../step/readSolid.ts';
+import { readStl } from '../stl/readStl.ts';
+import { detectFormat } from './detect.ts';
+
+/** What a host lends the readers: packages whose WASM it knows where to find. */
+export interface ReaderPorts {
+	readonly solid: () => Promise<SolidPort>;
+	readonly ifc: () => Promise<IfcPort>;
+}
+
+export const MOST_TRIANGLES = 2_000_000;
+
+/** Reads the pieces of a model file. Throws a ZygasterError with code `model-file` in the user's words. */
+export async function readModelFile(name: string, bytes: Uint8Array, ports: ReaderPorts): Promise<FileContent> {
+	const format = detectFormat(name, bytes);
+	let content: FileContent;
+	try {
+		content = await READERS[format](bytes, ports);
+	} catch (cause) {
+		if (cause instanceof ZygasterError) throw cause;
+		throw new ZygasterError('model-file', `“${name}” cannot be read as ${format.toUpperCase()}; it may be cut off or damaged (${messageOf(cause)}).`, '', { cause });
+	}
+	const pieces = content.pieces.filter((p) => p.mesh.triangles.length > 0).map((p, k) => ({ ...p, name: p.name.trim() || `Piece ${k + 1}` }));
+	const total = pieces.reduce((n, p) => n + p.mesh.triangles.length / 3, 0);
+	if (total === 0) throw new ZygasterError('model-file', `“${name}” holds no surface; lines and points are not read.`);
+	if (total > MOST_TRIANGLES)
+		throw new ZygasterError('model-file', `“${name}” has ${total} triangles; at most ${MOST_TRIANGLES} are read.`);
+	return { ...content, pieces };
+}
+
+const READERS: Record<ReturnType<typeof detectFormat>, (bytes: Uint8Array, ports: ReaderPorts) => Promise<FileContent> | FileContent> = {
+	step: async (bytes, ports) => readSolid(await ports.solid(), 'step', bytes),
+	iges: async (bytes, ports) => readSolid(await ports.solid(), 'iges', bytes),
+	brep: async (bytes, ports) => readSolid(await ports.solid(), 'brep', bytes),
+	ifc: async (bytes, ports) => readIfc(await ports.ifc(), bytes),
+	obj: (bytes) => readObj(utf8.encode(bytes)),
+	stl: readStl,
+	glb: (bytes) => readGltf(bytes, true),
+	gltf: (bytes) => readGltf(bytes, false),
+	ply: readPly
+};
+

@@ -1,0 +1,166 @@
+import { base64 } from '@scure/base';
+import { releaseProxy, wrap, type Remote } from 'comlink';
+import type { ImportedShape } from '../../core/mass/imported.ts';
+import type { FaceReport, LaidPart } from '../../core/mesh/importMesh.ts';
+import type { Split } from '../../core/mesh/regions.ts';
+import type { Project } from '../../core/project/schema.ts';
+import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
+import { freeName } from './masses.ts';
+
+/** What is going on, with its share where that is known. */
+interface Busy {
+	readonly what: string;
+	readonly share?: number;
+}
+
+const MOST_BYTES = 200 * 1024 * 1024;
+/** Triangles of reference geometry at most, since the project holds them. */
+const MOST_REFERENCE = 300_000;
+
+/** A model file on its way in: read, chosen from, parted into faces, laid over. */
+export class ImportState {
+	file = $state<string>();
+	summary = $state.raw<FileSummary>();
+	chosen = $state.raw<readonly number[]>([]);
+	mm = $state(1);
+	split = $state.raw<Split>({ kind: 'crease', angle: Math.PI / 6 });
+	parts = $state.raw<PartsView>();
+	laid = $state.raw<readonly LaidPart[]>([]);
+	/** Faces that could not be laid over, and why. */
+	left = $state.raw<readonly string[]>([]);
+	busy = $state.raw<Busy>();
+	error = $state<string>();
+	/** Face whose corners can be moved. */
+	face = $state<string>();
+
+	private worker: Worker | undefined;
+	private client: Remote<ImportWorkerApi> | undefined;
+	/** Counts what was asked, so that late answers to earlier questions are dropped. */
+	private asked = 0;
+
+	/** The unit has been told by the file or by the user. */
+	get needsUnit(): boolean {
+		return this.summary !== undefined && this.summary.mm === undefined;
+	}
+
+	async read(file: File): Promise<void> {
+		this.stop();
+		this.file = file.name;
+		if (file.size > MOST_BYTES)
+			return void (this.error = `“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most 200 MB are read.`);
+		this.busy = { what: `Reading ${file.name}` };
+		const bytes = new Uint8Array(await file.arrayBuffer());
+		const summary = await this.ask((client) => client.read(file.name, bytes));
+		if (!summary) return;
+		this.summary = summary;
+		this.mm = summary.mm ?? this.mm;
+		this.chosen = summary.pieces.map((_, k) => k);
+		if (summary.hasFaces) this.split = { kind: 'file' };
+		await this.part();
+	}
+
+	/** Parts the chosen pieces anew; what was laid is of the parts before. */
+	async part(): Promise<void> {
+		this.laid = this.left = [];
+		this.face = undefined;
+		if (!this.chosen.length) return void (this.parts = undefined);
+		this.busy = { what: 'Parting into faces' };
+		const [mm, chosen, split] = [this.mm, this.chosen, this.split];
+		this.parts = (await this.ask((client) => client.part(mm, chosen, split))) ?? this.parts;
+	}
+
+	/** Lays every face over. */
+	async layAll(): Promise<void> {
+		const parts = this.parts?.parts ?? [];
+		const total = parts.reduce((n, p) => n + p.triangles, 0);
+		const laid: LaidPart[] = [];
+		const left: string[] = [];
+		let done = 0;
+		for (const { id, name, triangles } of parts) {
+			this.busy = { what: `Laying over ${name}`, share: done / total };
+			const asked = ++this.asked;
+			const answer = await this.connect().lay(id, undefined);
+			if (asked !== this.asked) return;
+			if ('value' in answer) laid.push(answer.value);
+			else left.push(`${name}: ${answer.error}`);
+			done += triangles;
+		}
+		this.busy = undefined;
+		this.laid = laid;
+		this.left = left;
+		this.face = laid.find((l) => l.report.corners.length)?.report.id;
+		if (!laid.length) this.error = 'No face could be laid over.';
+	}
+
+	/** Moves a corner of the chosen face to the nearest place on its border, and lays the face over again. */
+	async moveCorner(corner: number, to: readonly [number, number, number]): Promise<void> {
+		const report = this.reportOf(this.face);
+		if (!report) return;
+		const points = report.corners.map((p, k) => (k === corner ? to : p));
+		this.busy = { what: `Laying over ${report.name}` };
+		const corners = await this.connect().corners(report.id, points);
+		if (!corners) {
+			this.busy = undefined;
+			return void (this.error = 'Two corners cannot be at one place.');
+		}
+		const again = await this.ask((client) => client.lay(report.id, corners));
+		if (again) this.laid = this.laid.map((l) => (l.report.id === report.id ? again : l));
+	}
+
+	reportOf(id: string | undefined): FaceReport | undefined {
+		return this.laid.find((l) => l.report.id === id)?.report;
+	}
+
+	/** The shape that a mass gets. */
+	get shape(): ImportedShape {
+		return { kind: 'imported', file: this.file ?? '', faces: this.laid.map((l) => l.face) };
+	}
+
+	/** Adds what was chosen to a project as reference geometry. */
+	async addReference(): Promise<((draft: Project) => void) | undefined> {
+		const { positions, triangles } = await this.connect().reference();
+		if (triangles.length / 3 > MOST_REFERENCE)
+			return void (this.error = `This has ${triangles.length / 3} triangles; reference geometry may have ${MOST_REFERENCE}. Fewer pieces would be right.`);
+		const encode = (array: Float32Array | Uint32Array) => base64.encode(new Uint8Array(array.buffer as ArrayBuffer));
+		const name = (this.file ?? 'Reference').replace(/\.[^.]*$/, '');
+		return (draft) =>
+			void draft.references.push({
+				id: freeName('reference', draft.references.map((r) => r.id)),
+				name: name || 'Reference',
+				hidden: false,
+				positions: encode(positions),
+				triangles: encode(triangles)
+			});
+	}
+
+	/** Stops whatever is going on and forgets the file. */
+	stop(): void {
+		this.asked++;
+		this.client?.[releaseProxy]();
+		this.worker?.terminate();
+		this.client = this.worker = undefined;
+		this.summary = this.parts = this.busy = this.error = this.face = this.file = undefined;
+		this.laid = this.left = [];
+	}
+
+	/** Asks the worker; nothing when it failed (then `error` says why) or was asked something else meanwhile. */
+	private async ask<T>(question: (client: Remote<ImportWorkerApi>) => Promise<Answer<T>>): Promise<T | undefined> {
+		const asked = ++this.asked;
+		this.error = undefined;
+		const answer = await question(this.connect());
+		if (asked !== this.asked) return undefined;
+		this.busy = undefined;
+		if ('value' in answer) return answer.value;
+		this.error = answer.error;
+		return undefined;
+	}
+
+	private connect(): Remote<ImportWorkerApi> {
+		if (!this.client) {
+			// eslint-disable-next-line svelte/prefer-svelte-reactivity -- an address for the bundler, not state
+			this.worker = new Worker(new URL('../worker/import.worker.ts', import.meta.url), { type: 'module' });
+			this.client = wrap<ImportWorkerApi>(this.worker);
+		}
+		return this.client;
+	}
+}
