@@ -31,7 +31,7 @@ export function reverseLine(line: DrawnProfile): DrawnProfile {
 	const n = points.length;
 	// An arc belongs to the stretch after its point, which is now the one before.
 	const arcAfter = (k: number) => (k === 0 ? (closed ? points[n - 1]!.arc : 0) : points[k - 1]!.arc);
-	return { ...line, points: points.map((p, k) => ({ ...p, arc: -arcAfter(k) })).reverse() };
+	return { ...line, points: points.map((p, k) => ({ ...p, arc: 0 - arcAfter(k) })).reverse() };
 }
 
 /** Left and right changed over about the line's own middle, its outside staying outside. */
@@ -39,7 +39,7 @@ export function mirrorLine(line: DrawnProfile): DrawnProfile {
 	const xs = line.points.map((p) => p.x);
 	const axis = Math.min(...xs) + Math.max(...xs);
 	const turned = reverseLine(line);
-	return { ...turned, points: turned.points.map((p) => ({ ...p, x: axis - p.x, arc: -p.arc })) };
+	return { ...turned, points: turned.points.map((p) => ({ ...p, x: axis - p.x, arc: 0 - p.arc })) };
 }
 
 /** The arc of a stretch whose middle is dragged to a point: tangent of a quarter of its angle. */

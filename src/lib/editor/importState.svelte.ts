@@ -5,6 +5,7 @@ import type { FaceReport, LaidPart } from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
+import { latticeLines } from './lattice.ts';
 import { freeName } from './masses.ts';
 
 /** What is going on, with its share where that is known. */
@@ -105,6 +106,14 @@ export class ImportState {
 		}
 		const again = await this.ask((client) => client.lay(report.id, corners));
 		if (again) this.laid = this.laid.map((l) => (l.report.id === report.id ? again : l));
+	}
+
+	/** How a face is laid: lines along and up it as pairs of points, mm of the world. */
+	linesOf(id: string | undefined): Float32Array {
+		const face = this.laid.find((l) => l.report.id === id)?.face;
+		if (!face) return new Float32Array(0);
+		const points = new Float64Array(base64.decode(face.points).buffer as ArrayBuffer);
+		return latticeLines(face, points);
 	}
 
 	reportOf(id: string | undefined): FaceReport | undefined {

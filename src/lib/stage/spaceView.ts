@@ -86,6 +86,7 @@ export class SpaceView {
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
 	private readonly preview = new Group();
+	private previewOrigin: readonly [number, number, number] = [0, 0, 0];
 	private readonly layer = new HandleLayer();
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
@@ -159,11 +160,30 @@ export class SpaceView {
 			disposeOf(child);
 		}
 		this.model.visible = !preview;
+		this.previewOrigin = preview?.origin ?? [0, 0, 0];
 		if (preview) {
 			this.preview.position.set(...preview.origin).sub(this.origin).multiplyScalar(METRES_PER_MM);
 			for (const { colour, ...surface } of preview.parts) this.preview.add(plainBody(surface, colour));
 			if (!had) this.fit();
 		}
+		this.draw();
+	}
+
+	/** Lines over the preview, as pairs of points in mm of the world. */
+	setPreviewLines(lines: Float32Array, colour: string): void {
+		const old = this.preview.children.find((c) => c instanceof LineSegments);
+		if (old) {
+			this.preview.remove(old);
+			disposeOf(old);
+		}
+		// The preview's own origin, so that single precision is fine.
+		const [x, y, z] = this.previewOrigin;
+		const local = lines.map((v, o) => v - [x, y, z][o % 3]!);
+		const geometry = new BufferGeometry();
+		geometry.setAttribute('position', new BufferAttribute(local, 3));
+		const segments = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
+		segments.frustumCulled = false;
+		if (lines.length) this.preview.add(segments);
 		this.draw();
 	}
 

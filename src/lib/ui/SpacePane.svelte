@@ -70,6 +70,9 @@
 		const parts = incoming?.parts;
 		work.space?.setPreview(parts && { origin: parts.origin, parts: parts.parts.map((p, k) => ({ ...p, colour: partColour(k) })) });
 	});
+	$effect(() => {
+		if (incoming?.parts) work.space?.setPreviewLines(incoming.linesOf(incoming.face), getComputedStyle(canvas).getPropertyValue('--ink').trim());
+	});
 	// The picture has become narrower or wider.
 	let wasDrawing = false;
 	$effect(() => {

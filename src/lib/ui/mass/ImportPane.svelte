@@ -148,10 +148,10 @@
 				{#each parts.slice(0, MOST_LISTED) as { id, name, triangles }, k (id)}
 					{@const report = incoming.reportOf(id)}
 					<li>
-						<button class="flex w-full items-baseline gap-2 rounded px-1 text-left hover:bg-wash/60 {incoming.face === id ? 'bg-wash' : ''}" title="Choose it to move its corners" onclick={() => (incoming.face = id)}>
-							<span class="h-2.5 w-2.5 shrink-0 self-center rounded-sm" style="background: {partColour(k)}"></span>
+						<button class="grid w-full grid-cols-[12px_1fr_auto] items-baseline gap-x-2 rounded px-1 text-left hover:bg-wash/60 {incoming.face === id ? 'bg-wash' : ''}" title="Choose it to move its corners" onclick={() => (incoming.face = id)}>
+							<span class="h-2.5 w-2.5 self-center rounded-sm" style="background: {partColour(k)}"></span>
 							<span class="truncate">{name}</span>
-							<span class="figure ml-auto text-small whitespace-nowrap text-soft">
+							<span class="figure text-small whitespace-nowrap text-soft {report ? 'col-span-2 col-start-2' : ''}">
 								{#if report}{printFull(report.areaM2 * 1e6, 'area', unit)} · stretch {report.stretch.toFixed(2)} · off {printFull(report.deviationMm, 'length', unit)}{report.covered ? ` · ${report.covered} holes covered` : ''}{:else}{group(triangles, 0)} triangles{/if}
 							</span>
 						</button>
@@ -160,7 +160,7 @@
 			</ul>
 			{#if parts.length > MOST_LISTED}<p class="text-small text-soft">and {parts.length - MOST_LISTED} more</p>{/if}
 			{#if incoming.reportOf(incoming.face)?.corners.length}
-				<p class="mt-1 text-small text-soft">Drag its four corners in the model; they stay on its border. The first one is the lower left.</p>
+				<p class="mt-1 text-small text-soft">The lines show how it is laid. Drag its four corners in the model; they stay on its border. The first one is the lower left.</p>
 			{/if}
 			{#each incoming.left as line (line)}<p class="mt-1 text-small text-ochre-ink">{line}</p>{/each}
 		{/if}
