@@ -56,7 +56,7 @@ describe('saving', function () {
 		await saved(first);
 		await enter(second, 'Span', '25 m');
 		await second.getByRole('button', { name: 'Redo mine on top of theirs' }).click();
-		await shows(second.getByRole('status'), 'no longer fit and were left out: Change span of section 1');
+		await shows(second.getByRole('status'), 'no longer fit and were left out: Change span');
 	});
 
 	it('keeps edits while the server is away, through a reload, and saves them when it is back', async () => {

@@ -77,7 +77,7 @@ export function arrayMass(draft: Project, m: number, count: number, x: number, y
 function cloneMass(draft: Project, mass: Mass): Mass {
 	const copy = structuredClone(mass);
 	copy.id = freeName('mass', draft.masses.map((n) => n.id));
-	copy.name = freeLabel(mass.name, draft.masses.map((n) => n.name));
+	copy.name = freeLabel(mass.name.replace(/ \d+$/, ''), draft.masses.map((n) => n.name));
 	const marks = marksOf(draft);
 	for (const face of copy.faces) {
 		face.mark = freeName(face.mark.replace(/\d+$/, '') || 'M', marks, '');

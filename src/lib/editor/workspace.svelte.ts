@@ -55,16 +55,19 @@ export class Workspace {
 		return this.project.masses.flatMap((m) => m.faces.map((f) => faceKey(m, f)));
 	}
 
-	/** The chosen face with its mass and their indices; the first one when the choice is gone. */
+	/**
+	 * The chosen face with its mass and their indices; the mass's first face when the shape has lost the chosen
+	 * one, the project's first when the mass is gone.
+	 */
 	get current(): { mass: Mass; m: number; face: Face; f: number; key: string } | undefined {
 		const { masses } = this.project;
-		for (const wanted of [this.chosen, this.faceKeys[0]])
-			for (let m = 0; m < masses.length; m++) {
-				const mass = masses[m]!;
-				const f = mass.faces.findIndex((face) => faceKey(mass, face) === wanted);
-				if (f >= 0) return { mass, m, face: mass.faces[f]!, f, key: wanted! };
-			}
-		return undefined;
+		const [massId, faceId] = this.chosen.split('/');
+		const m = Math.max(0, masses.findIndex((mass) => mass.id === massId));
+		const mass = masses[m];
+		if (!mass) return undefined;
+		const f = Math.max(0, mass.faces.findIndex((face) => face.id === faceId));
+		const face = mass.faces[f]!;
+		return { mass, m, face, f, key: faceKey(mass, face) };
 	}
 
 	/** The model's figures of the chosen face. */

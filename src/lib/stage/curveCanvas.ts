@@ -54,9 +54,6 @@ export class CurveCanvas {
 		this.stage = new Konva.Stage({ container, width: container.clientWidth, height: container.clientHeight });
 		this.stage.add(this.ground, this.layer);
 		this.stage.on('wheel', (event) => this.zoom(event.evt));
-		this.stage.on('click tap', (event) => {
-			if (event.target === this.stage) this.onselect?.(undefined);
-		});
 		this.panByDragging();
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(container);
@@ -240,18 +237,25 @@ export class CurveCanvas {
 
 	private panByDragging(): void {
 		let last: { x: number; y: number } | undefined;
+		let moved = false;
 		this.stage.on('mousedown touchstart', (event) => {
+			moved = false;
 			if (event.target === this.stage) last = this.stage.getPointerPosition() ?? undefined;
 		});
 		this.stage.on('mousemove touchmove', () => {
 			const at = this.stage.getPointerPosition();
 			if (!last || !at) return;
+			moved = true;
 			this.originX += at.x - last.x;
 			this.originY += at.y - last.y;
 			last = { ...at };
 			this.draw();
 		});
-		this.stage.on('mouseup touchend mouseleave', () => (last = undefined));
+		// A press on the empty ground that went nowhere lets go of the point.
+		this.stage.on('mouseup touchend mouseleave', () => {
+			if (last && !moved) this.onselect?.(undefined);
+			last = undefined;
+		});
 	}
 
 	private zoom(event: WheelEvent): void {

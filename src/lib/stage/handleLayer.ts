@@ -36,14 +36,21 @@ export class HandleLayer {
 		draw(handles.filter((_, k) => k === lit), this.lit);
 	}
 
+	/** Where the handles are in the picture; far outside where they are behind the eye. */
+	pixels(width: number, height: number, camera: Camera): (readonly [x: number, y: number])[] {
+		return this.handles.map(({ at }) => {
+			const p = at.clone().project(camera);
+			return p.z < 1 ? [Math.round(((p.x + 1) / 2) * width), Math.round(((1 - p.y) / 2) * height)] : [-1000, -1000];
+		});
+	}
+
 	/** The handle under a point of the picture (pixels), the nearest to it. */
 	hit(x: number, y: number, width: number, height: number, camera: Camera): number | undefined {
 		let best: number | undefined;
 		let least = REACH;
-		this.handles.forEach(({ at }, k) => {
-			const p = at.clone().project(camera);
-			const d = Math.hypot(((p.x + 1) / 2) * width - x, ((1 - p.y) / 2) * height - y);
-			if (p.z < 1 && d < least) [least, best] = [d, k];
+		this.pixels(width, height, camera).forEach(([px, py], k) => {
+			const d = Math.hypot(px - x, py - y);
+			if (d < least) [least, best] = [d, k];
 		});
 		return best;
 	}

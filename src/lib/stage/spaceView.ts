@@ -98,6 +98,8 @@ export class SpaceView {
 	private origin = new Vector3();
 	private frame = 0;
 	private fitted = false;
+	/** What the picture was fitted to, until somebody turns or moves it: it stays so when the picture's shape changes. */
+	private fittedTo: { cells: readonly CellAddress[] | undefined; direction: Vector3 } | undefined;
 
 	/** Throws when the browser has no WebGL. */
 	constructor(private readonly canvas: HTMLCanvasElement) {
@@ -106,6 +108,7 @@ export class SpaceView {
 		this.camera.up.set(0, 0, 1);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
+		this.controls.addEventListener('start', () => (this.fittedTo = undefined));
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.preview.scale.setScalar(METRES_PER_MM);
@@ -164,8 +167,8 @@ export class SpaceView {
 		if (preview) {
 			this.preview.position.set(...preview.origin).sub(this.origin).multiplyScalar(METRES_PER_MM);
 			for (const { colour, ...surface } of preview.parts) this.preview.add(plainBody(surface, colour));
-			if (!had) this.fit();
 		}
+		if (had !== (preview !== undefined)) this.fit();
 		this.draw();
 	}
 
@@ -199,15 +202,18 @@ export class SpaceView {
 
 	/** Turns to a standard view with everything in the picture. */
 	look(name: StandardView): void {
-		this.fitTo(this.outlinePoints(), new Vector3(...STANDARD_VIEWS[name].direction).normalize());
-		this.controls.update();
+		this.fitAlong(undefined, new Vector3(...STANDARD_VIEWS[name].direction).normalize());
 	}
 
 	/** Brings everything, or the cells given, into the picture without turning. */
 	fit(cells?: readonly CellAddress[]): void {
-		const points = cells?.length ? this.cornersOf(cells) : this.outlinePoints();
-		this.fitTo(points, this.camera.position.clone().sub(this.controls.target).normalize());
+		this.fitAlong(cells?.length ? cells : undefined, this.camera.position.clone().sub(this.controls.target).normalize());
+	}
+
+	private fitAlong(cells: readonly CellAddress[] | undefined, direction: Vector3): void {
+		this.fitTo(cells ? this.cornersOf(cells) : this.outlinePoints(), direction);
 		this.controls.update();
+		this.fittedTo = { cells, direction };
 	}
 
 	/** Moves the target to a cell when it is out of the picture. */
@@ -216,6 +222,7 @@ export class SpaceView {
 		const onScreen = centre.clone().project(this.camera);
 		if (Math.abs(onScreen.x) < 0.95 && Math.abs(onScreen.y) < 0.95 && onScreen.z < 1) return;
 		const shift = centre.sub(this.controls.target);
+		this.fittedTo = undefined;
 		this.controls.target.add(shift);
 		this.camera.position.add(shift);
 		this.controls.update();
@@ -234,6 +241,7 @@ export class SpaceView {
 			Math.cos(rise) * Math.sin(azimuth) * length,
 			Math.sin(rise) * length
 		);
+		this.fittedTo = undefined;
 		this.camera.position.copy(this.controls.target).add(offset);
 		this.controls.update();
 		this.draw();
@@ -401,6 +409,7 @@ export class SpaceView {
 		this.camera.updateProjectionMatrix();
 		this.selected.setResolution(clientWidth, clientHeight);
 		this.hovered.setResolution(clientWidth, clientHeight);
+		if (this.fittedTo) this.fitAlong(this.fittedTo.cells, this.fittedTo.direction);
 		this.draw();
 	}
 
@@ -421,6 +430,8 @@ export class SpaceView {
 			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.controls.target);
 			this.renderer.render(this.scene, this.camera);
+			const { clientWidth, clientHeight } = this.canvas;
+			this.canvas.dataset.handles = this.layer.pixels(clientWidth, clientHeight, this.camera).join(' ');
 			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);
 		});
 	}

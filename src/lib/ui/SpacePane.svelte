@@ -73,13 +73,6 @@
 	$effect(() => {
 		if (incoming?.parts) work.space?.setPreviewLines(incoming.linesOf(incoming.face), getComputedStyle(canvas).getPropertyValue('--ink').trim());
 	});
-	// The picture has become narrower or wider.
-	let wasDrawing = false;
-	$effect(() => {
-		const drawing = work.drawing !== undefined || incoming !== undefined;
-		if (drawing !== wasDrawing) requestAnimationFrame(() => work.space?.fit());
-		wasDrawing = drawing;
-	});
 	// Handles of the chosen mass, where masses are made.
 	const handles = $derived.by(() => {
 		if (incoming) return cornerHandles(incoming.reportOf(incoming.face)?.corners ?? []);

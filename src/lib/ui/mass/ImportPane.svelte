@@ -58,7 +58,6 @@
 	function close() {
 		incoming.stop();
 		work.importing = undefined;
-		requestAnimationFrame(() => work.space?.fit());
 	}
 </script>
 

@@ -87,7 +87,7 @@
 		};
 		return () => canvas?.dispose();
 	});
-	$effect(() =>
+	$effect(() => {
 		canvas?.show({
 			points: line.points,
 			outline: profileOutline(line),
@@ -95,8 +95,10 @@
 			selected: k,
 			closed: line.closed,
 			axis: drawing.plane === 'radius'
-		})
-	);
+		});
+		// Where the points are, for whoever drives the page from outside.
+		container.dataset.points = line.points.map((p) => { const at = canvas?.pixelOf(p.x, p.y); return at ? `${Math.round(at.x)},${Math.round(at.y)}` : ''; }).join(' ');
+	});
 
 	function onkeydown(event: KeyboardEvent) {
 		if ((event.target as HTMLElement).closest('input, select')) return;

@@ -1,0 +1,233 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { boxMesh } from '../unit/mesh/meshes.ts';
+import { fullDemo } from '../unit/demo.ts';
+import { createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+
+const box = boxMesh(12, 8, 5);
+const BOX_OBJ = [
+	'o Ticket hall',
+	...Array.from({ length: 8 }, (_, v) => `v ${[...box.positions.subarray(v * 3, v * 3 + 3)].join(' ')}`),
+	...Array.from({ length: 12 }, (_, t) => `f ${[...box.triangles.subarray(t * 3, t * 3 + 3)].map((v) => v + 1).join(' ')}`)
+].join('\n');
+
+describe('masses', function () {
+	this.timeout(90_000);
+	let page: Page;
+	let errors: string[];
+	let id: string;
+	before(startBrowser);
+	after(stopBrowser);
+	beforeEach(async () => {
+		({ page, errors } = await openPage());
+		id = await createProject();
+	});
+	afterEach(async () => {
+		expect(errors).deep.equal([]);
+		await page.context().close();
+	});
+
+	const add = async (name: string) => {
+		await page.getByRole('button', { name: 'Add a mass' }).click();
+		await page.getByRole('menuitem', { name: new RegExp(`^${name}`) }).click();
+	};
+	const face = (name: RegExp) => page.getByRole('button', { name });
+	const choose = (label: string, option: string) => page.getByLabel(label, { exact: true }).selectOption({ label: option });
+	const change = () => page.getByTestId('model-change');
+	/** Pixels of the points drawn on the curve canvas, on the page. */
+	const points = async () => {
+		const canvas = page.getByTestId('curve-canvas');
+		await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-testid=curve-canvas]')?.dataset.points);
+		const frame = (await canvas.boundingBox())!;
+		const text = await canvas.getAttribute('data-points');
+		return text!.split(' ').map((p) => p.split(',').map(Number)).map(([x, y]) => [frame.x + x!, frame.y + y!] as const);
+	};
+
+	it('adds a block whose walls and roof follow its footprint, storeys and roof', async () => {
+		await openProject(page, id);
+		await add('Block');
+		await shows(page.getByRole('region', { name: 'Mass' }), 'Face, one of 5');
+		await shows(face(/^Wall 1 /), /\d/);
+		await enter(page, 'Storeys', '5');
+		await shows(change(), 'added');
+		await choose('Roof', 'Pitched');
+		await shows(face(/^Roof 4 /), /\d/);
+		await enter(page, 'Rounding', '2 m');
+		await shows(page.getByRole('alert'), 'a pitched roof needs a footprint of straight walls');
+		await page.getByRole('spinbutton', { name: 'Rounding' }).press('Escape');
+		await saved(page);
+		const { shape, faces } = (await savedProject(id)).masses[1]!;
+		expect(shape).deep.include({ rise: { kind: 'storeys', count: 5, each: 3600 }, roof: { kind: 'pitched', height: 3000 } });
+		expect(faces.length).equal(8);
+	});
+
+	it('closes a revolution, opens a dome’s crown, and refuses what leads to no face', async () => {
+		await openProject(page, id);
+		await add('Revolution');
+		await shows(page.getByRole('region', { name: 'Mass' }), ', closed');
+		await enter(page, 'Sweep', '200°');
+		await page.getByRole('region', { name: 'Mass' }).getByText(', closed').waitFor({ state: 'detached' });
+		await add('Dome');
+		await choose('Ring above: level', 'Closed crown');
+		await enter(page, 'Cut below', '9 m');
+		await shows(page.getByRole('alert'), 'the cut at 9000 mm misses the ball');
+		await saved(page);
+		expect((await savedProject(id)).masses[2]!.shape).deep.include({ ring: null, bottom: 0 });
+	});
+
+	it('hangs a height on a level, moves the level, and tells what changed', async () => {
+		await openProject(page, id);
+		await add('Extrusion');
+		await page.getByRole('button', { name: 'Add a level' }).click();
+		await enter(page, 'Level 1', '11 800');
+		await choose('Top: level', 'Level 1, 11 800 mm');
+		await saved(page);
+		expect((await savedProject(id)).masses[1]!.shape).deep.include({ top: { level: 'level-1', above: 0 } });
+		await enter(page, 'Level 1', '14 m');
+		await shows(change(), /changed size/);
+		await saved(page);
+		await page.keyboard.press('Control+z');
+		await saved(page);
+		expect((await savedProject(id)).levels).deep.equal([{ id: 'level-1', name: 'Level 1', height: 11_800 }]);
+		await page.getByRole('button', { name: 'Remove level Level 1' }).click();
+		await saved(page);
+		expect((await savedProject(id)).masses[1]!.shape).deep.include({ top: 11_800 });
+	});
+
+	it('draws a line point by point: drags, types, adds, removes, bends, mirrors', async () => {
+		await openProject(page, id);
+		await add('Extrusion');
+		await page.getByRole('button', { name: 'Draw', exact: true }).click();
+		const [, second] = await points();
+		await page.mouse.move(...second!);
+		await page.mouse.down();
+		await page.mouse.move(second![0] + 10, second![1] - 40, { steps: 4 });
+		await page.mouse.up();
+		await saved(page);
+		const drawn = async () => {
+			const { shape } = (await savedProject(id)).masses[1]!;
+			if (shape.kind !== 'extrusion' || shape.profile.kind !== 'drawn') throw new Error('no drawn line');
+			return shape.profile;
+		};
+		expect((await drawn()).points[1]!.y).greaterThan(-1000);
+		await enter(page, 'North of 2', '2.5 m');
+		await page.getByRole('button', { name: 'Make it a corner' }).click();
+		await saved(page);
+		expect((await drawn()).points[1]).deep.include({ y: 2500, smooth: false });
+		await shows(face(/^Side 2 /), /\d/);
+		const [a, b] = await points();
+		await page.mouse.dblclick((a![0] + b![0]) / 2, (a![1] + b![1]) / 2);
+		await shows(page.getByRole('region', { name: /Drawing/ }), 'Remove');
+		await saved(page);
+		expect((await drawn()).points.length).equal(5);
+		await page.getByTestId('curve-canvas').focus();
+		await page.keyboard.press('ArrowUp');
+		await page.keyboard.press('Delete');
+		await saved(page);
+		expect((await drawn()).points.length).equal(4);
+		await page.getByRole('button', { name: 'Mirror' }).click();
+		await page.getByLabel('Line file').setInputFiles({ name: 'bay.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L9 0 L12 4 L20 4"/></svg>') });
+		await shows(page.getByRole('alert').last(), /at one place|must|least|is not/).catch(() => undefined);
+		await page.getByLabel('Unit of the file').selectOption({ label: 'm' });
+		await page.getByLabel('Line file').setInputFiles({ name: 'bay.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L9 0 L12 4 L20 4"/></svg>') });
+		await saved(page);
+		await page.waitForTimeout(300);
+		expect((await drawn()).points.map((p) => [p.x, p.y + 0])).deep.equal([[0, 0], [9000, 0], [12_000, -4000], [20_000, -4000]]);
+		await page.getByRole('button', { name: 'Close the drawing' }).click();
+	});
+
+	it('refuses a line that crosses itself beside the drawing, and keeps the last good one', async () => {
+		await openProject(page, id);
+		await add('Block');
+		await page.getByRole('button', { name: 'Draw', exact: true }).click();
+		const corners = await points();
+		await page.mouse.click(...corners[1]!);
+		await enter(page, 'East of 2', '-30 m');
+		await shows(page.getByRole('alert'), 'the line crosses itself');
+		await page.getByRole('spinbutton', { name: 'East of 2' }).press('Escape');
+		expect((await savedProject(id)).masses[1]!.shape).deep.nested.include({ 'footprint.points[1].x': 24_000 });
+	});
+
+	it('drags handles in the model', async () => {
+		await openProject(page, id);
+		await page.keyboard.press('3');
+		await page.waitForFunction(() => document.querySelector('canvas')!.dataset.handles);
+		await page.waitForTimeout(500);
+		const canvas = (await page.locator('canvas').first().boundingBox())!;
+		const [, x, y] = (await page.locator('canvas').first().getAttribute('data-handles'))!.split(' ').map((p) => p.split(',').map(Number)).map(([px, py]) => [0, canvas.x + px!, canvas.y + py!])[1]!;
+		await page.mouse.move(x!, y!);
+		await shows(page.locator('p'), 'Crown of section 1');
+		await page.mouse.down();
+		await page.mouse.move(x!, y! - 60, { steps: 4 });
+		await page.mouse.up();
+		await saved(page);
+		const { shape } = (await savedProject(id)).masses[0]!;
+		expect(shape.kind === 'vault' && shape.sections[0]!.rise).greaterThan(3000);
+		expect(shape.kind === 'vault' && shape.sections[0]!.span).equal(31_000);
+		await page.keyboard.press('Control+z');
+		await saved(page);
+		expect((await savedProject(id)).masses[0]!.shape).deep.nested.include({ 'sections[0].rise': 2600 });
+	});
+
+	it('hides faces, leaves them out, turns them inside out; moves, copies and arrays masses', async () => {
+		id = await createProject((p) => Object.assign(p, fullDemo()));
+		await openProject(page, id);
+		await page.getByRole('button', { name: /^Lantern skin/ }).click();
+		await page.getByRole('button', { name: 'Hide Lantern skin' }).click();
+		await page.getByLabel('Inside out').check();
+		await page.getByLabel('Part of the facade').uncheck();
+		await shows(page.getByTestId('run-figures'), '1 584 cells');
+		await shows(change(), '480 gone');
+		await page.getByText('Position', { exact: true }).click();
+		await enter(page, 'East', '-30 m');
+		await page.getByLabel('Mirrored').check();
+		await saved(page);
+		const lantern = (await savedProject(id)).masses[2]!;
+		expect([lantern.faces[0]!.hidden, lantern.faces[0]!.insideOut, lantern.faces[0]!.facade, lantern.frame.x, lantern.frame.mirrored]).deep.equal([true, true, false, -30_000, true]);
+		await page.getByRole('button', { name: 'Copy', exact: true }).click();
+		await page.getByText('Array around an axis').click();
+		await page.getByRole('button', { name: 'Make 3 copies' }).click();
+		await saved(page);
+		expect((await savedProject(id)).masses.map((m) => m.name)).deep.equal(['Canopy', 'Quay front', 'Lantern', 'Lantern 2', 'Lantern 3', 'Lantern 4', 'Lantern 5']);
+	});
+
+	it('brings in a file: unit, creases, corners, then faces like any others', async () => {
+		await openProject(page, id);
+		await add('From a file');
+		const pane = page.getByRole('region', { name: 'Bring in a model file' });
+		const file = page.getByLabel('Model file', { exact: true });
+		await file.setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') });
+		await shows(pane.getByRole('alert'), 'is no model file that can be read');
+		await file.setInputFiles({ name: 'hall.obj', mimeType: 'text/plain', buffer: Buffer.from(BOX_OBJ) });
+		await shows(pane, 'choose m.');
+		await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
+		await shows(pane, '6 faces');
+		await enter(page, 'Sharper than', '95°');
+		await shows(pane, '1 face');
+		await enter(page, 'Sharper than', '40°');
+		await shows(pane, '6 faces');
+		await page.getByRole('button', { name: 'Lay the faces over' }).click();
+		await shows(page.getByTestId('import-faces'), '96.00 m² · stretch 1.00');
+		await page.getByRole('button', { name: 'Bring in 6 faces' }).click();
+		await shows(page.getByRole('region', { name: 'Mass' }), 'hall.obj');
+		await shows(page.getByTestId('run-figures'), /1 \d\d\d cells/);
+		await saved(page);
+		const mass = (await savedProject(id)).masses[1]!;
+		expect([mass.name, mass.faces.length, mass.shape.kind]).deep.equal(['hall', 6, 'imported']);
+	});
+
+	it('keeps reference geometry grey and undivided', async () => {
+		await openProject(page, id);
+		await add('From a file');
+		await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'neighbour.obj', mimeType: 'text/plain', buffer: Buffer.from(BOX_OBJ) });
+		await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
+		await page.getByRole('button', { name: 'Only as reference' }).click();
+		await page.getByRole('button', { name: 'Hide neighbour' }).click();
+		await saved(page);
+		const { references, masses } = await savedProject(id);
+		expect([masses.length, references.map((r) => [r.name, r.hidden])]).deep.equal([1, [['neighbour', true]]]);
+		await page.getByRole('button', { name: 'Remove neighbour' }).click();
+		await saved(page);
+		expect((await savedProject(id)).references).deep.equal([]);
+	});
+});
