@@ -18,12 +18,58 @@ const choosePanel = async (page: Page) => {
 	await page.getByTestId('cell-card').waitFor();
 };
 
+/** An invented waiting hall: walls under a wavy roof, as the OBJ text of another program would have it. */
+function hall(): string {
+	const n = 24;
+	const roof = (i: number, j: number) => 5 + 1.5 * Math.sin((i / n) * 4) * Math.cos((j / n) * 3);
+	const at = (i: number, j: number) => [(i / n) * 32, (j / n) * 20];
+	const quads: number[][][] = [];
+	const field = (corners: number[][]) => quads.push(corners);
+	for (let j = 0; j < n; j++)
+		for (let i = 0; i < n; i++)
+			field([[i, j], [i + 1, j], [i + 1, j + 1], [i, j + 1]].map(([a, b]) => [...at(a!, b!), roof(a!, b!)]));
+	for (let k = 0; k < n; k++)
+		for (const [a, b] of [[[k, 0], [k + 1, 0]], [[n, k], [n, k + 1]], [[k + 1, n], [k, n]], [[0, k + 1], [0, k]]] as [number[], number[]][])
+			field([[...at(a[0]!, a[1]!), 0], [...at(b[0]!, b[1]!), 0], [...at(b[0]!, b[1]!), roof(b[0]!, b[1]!)], [...at(a[0]!, a[1]!), roof(a[0]!, a[1]!)]]);
+	const vertices = quads.flat().map((p) => `v ${p.map((x) => x!.toFixed(4)).join(' ')}`);
+	return ['o Waiting hall', ...vertices, ...quads.map((_, q) => `f ${[1, 2, 3, 4].map((k) => q * 4 + k).join(' ')}`)].join('\n');
+}
+
+const drawLantern = async (page: Page) => {
+	await page.getByRole('button', { name: /^Lantern skin/ }).click();
+	await page.getByRole('button', { name: 'Draw', exact: true }).click();
+	await page.waitForTimeout(1000);
+	const canvas = page.getByTestId('curve-canvas');
+	const [frame, text] = [(await canvas.boundingBox())!, (await canvas.getAttribute('data-points'))!];
+	const [x, y] = text.split(' ')[2]!.split(',').map(Number);
+	await page.mouse.click(frame.x + x!, frame.y + y!);
+};
+
+const bringIn = async (page: Page) => {
+	await page.getByRole('button', { name: 'Add a mass' }).click();
+	await page.getByRole('menuitem', { name: /^From a file/ }).click();
+	await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'waiting-hall.obj', mimeType: 'text/plain', buffer: Buffer.from(hall()) });
+	await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
+	await page.getByRole('button', { name: 'Lay the faces over' }).click();
+	await page.getByRole('button', { name: /^Bring in \d/ }).waitFor();
+};
+
 const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 	projects: async (page) => void (await page.goto(BASE)),
-	workspace: place('mass'),
+	workspace: place('placement'),
+	mass: place('mass', (page) => page.getByRole('button', { name: /^Water side/ }).click()),
+	drawing: place('mass', drawLantern),
+	import: place('mass', bringIn),
 	'setting-out': place('setting-out', choosePanel),
 	kits: place('kits'),
-	placement: place('placement'),
+	placement: place('placement', async (page) => {
+		// Cells of the quay front are too small for a frame this wide.
+		await page.getByRole('button', { name: /^Water side/ }).click();
+		const width = page.getByRole('spinbutton', { name: 'Frame width' });
+		await width.fill('700');
+		await width.press('Enter');
+		await page.getByRole('button', { name: 'Show them' }).click();
+	}),
 	schedule: place('schedule'),
 	handover: place('handover')
 };

@@ -49,14 +49,7 @@ export function translateCurve(across: Curve, along: Curve): Surface {
 				control.push(across.control[u + c]! * wv + (along.control[v + c]! - start[c]! * wv) * wu);
 			control.push(wu * wv);
 		}
-	return pack(
-		across,
-		across.control.length / 4,
-		control,
-		along.degree,
-		chainKnots(along),
-		along.control.length / 4
-	);
+	return packChains(across, along, control);
 }
 
 /**
@@ -75,19 +68,15 @@ export function revolveCurve(profile: Curve, start: number, sweep: number, stret
 			control.push(c[u]! * rw, c[u + 1]! * rw * stretch, c[u + 3]! * zw, c[u + 3]! * w);
 		}
 	}
-	return pack(
-		around,
-		around.control.length / 4,
-		control,
-		profile.degree,
-		chainKnots(profile),
-		profile.control.length / 4
-	);
+	return packChains(around, profile, control);
 }
 
 /** A curve moved straight by a vector. Exact. */
 export const extrudeCurve = (curve: Curve, by: Point) =>
 	ruledSurface(curve, mapCurve(curve, (p) => [p[0] + by[0], p[1] + by[1], p[2] + by[2]]));
+
+const packChains = (across: Curve, up: Curve, control: readonly number[]) =>
+	pack(across, across.control.length / 4, control, up.degree, chainKnots(up), up.control.length / 4);
 
 function pack(
 	across: Curve,

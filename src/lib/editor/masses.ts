@@ -1,4 +1,5 @@
 import { STANDING_FRAME, toWorld } from '../../core/mass/frame.ts';
+import { keepIds } from '../../core/mesh/matchImported.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
 import { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf, type Shape } from '../../core/mass/shapes.ts';
@@ -16,6 +17,13 @@ export function addMass(draft: Project, kind: keyof typeof PRESETS): string {
 /** Adds what a file brought. */
 export const addImported = (draft: Project, shape: ImportedShape) =>
 	addShape(draft, shape, shape.file.replace(/\.[^.]*$/, ''));
+
+/** Puts a newer file's faces in the place of a mass's; faces that lie where they did keep everything. */
+export const replaceImported = (draft: Project, m: number, shape: ImportedShape) =>
+	changeMass(draft, m, (mass) => {
+		const older = mass.shape.kind === 'imported' ? mass.shape.faces : [];
+		mass.shape = { ...shape, faces: keepIds(older, shape.faces) };
+	});
 
 function addShape(draft: Project, shape: Shape, stem: string): string {
 	const id = freeName('mass', draft.masses.map((m) => m.id));

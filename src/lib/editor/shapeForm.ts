@@ -17,11 +17,10 @@ export type FormItem =
 			readonly path: Path;
 			readonly label: string;
 			readonly one: string;
-			/** The first and last element stay. */
-			readonly fixedEnds: boolean;
+			/** Whether elements can be added and removed: all but the first and last, all, or none. */
+			readonly grows: 'between' | 'anywhere' | 'never';
 			readonly items: (k: number, count: number) => FormItem[];
 	  }
-	| { readonly kind: 'points'; readonly path: Path; readonly label: string; readonly fixed?: boolean }
 	| { readonly kind: 'net'; readonly path: Path };
 
 const number = (path: Path, label: string, help: string, quantity: Quantity = 'length', step = 100): FormItem => ({
@@ -39,6 +38,22 @@ const height = (path: Path, label: string, help: string, optional?: string): For
 	help,
 	...(optional ? { optional } : {})
 });
+/** The coordinates of a point. */
+export const POINT_ITEMS: FormItem[] = [
+	number(['x'], 'East', 'Along x'),
+	number(['y'], 'North', 'Along y'),
+	height(['z'], 'Height', 'Above the ground of the mass')
+];
+
+const points = (path: Path, label: string, grows: 'anywhere' | 'never'): FormItem => ({
+	kind: 'list',
+	path,
+	label,
+	one: 'point',
+	grows,
+	items: () => POINT_ITEMS
+});
+
 const ALONG = [
 	['smooth', 'Smooth'],
 	['straight', 'Straight']
@@ -55,7 +70,7 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 			path: ['sections'],
 			label: 'Sections along the vault',
 			one: 'section',
-			fixedEnds: true,
+			grows: 'between',
 			items: (k, count) => [
 				...(k > 0 && k < count - 1
 					? [number(['at'], 'Place', 'Share of the length from the first section', 'ratio')]
@@ -76,7 +91,7 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 			path: ['sections'],
 			label: 'Sections, from below',
 			one: 'section',
-			fixedEnds: false,
+			grows: 'anywhere',
 			items: () => [
 				height(['height'], 'Height', 'Where the section lies'),
 				{ kind: 'profile', path: ['profile'], label: 'Profile', plane: 'plan' },
@@ -98,7 +113,7 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 			path: ['stations'],
 			label: 'Taper and twist, from below',
 			one: 'station',
-			fixedEnds: true,
+			grows: 'between',
 			items: (k, count) => [
 				...(k > 0 && k < count - 1 ? [number(['at'], 'Place', 'Share of the height', 'ratio')] : []),
 				number(['scale'], 'Taper', 'Size of the footprint there', 'ratio'),
@@ -165,12 +180,12 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 		{ kind: 'profile', path: ['path'], label: 'Path, looking west', plane: 'section' },
 		height(['base'], 'Base', 'Height of the ground line of both')
 	],
-	hypar: () => [{ kind: 'points', path: ['corners'], label: 'Corners', fixed: true }],
+	hypar: () => [points(['corners'], 'Corners', 'never')],
 	ruled: () => [
 		{ kind: 'switch', path: ['lower', 'smooth'], label: 'Lower smooth', help: 'A smooth curve through the points instead of straight lines' },
-		{ kind: 'points', path: ['lower', 'points'], label: 'Lower curve' },
+		points(['lower', 'points'], 'Lower curve', 'anywhere'),
 		{ kind: 'switch', path: ['upper', 'smooth'], label: 'Upper smooth', help: 'A smooth curve through the points instead of straight lines' },
-		{ kind: 'points', path: ['upper', 'points'], label: 'Upper curve' }
+		points(['upper', 'points'], 'Upper curve', 'anywhere')
 	],
 	'control-net': () => [
 		number(['degreeAcross'], 'Degree across', '1 runs straight from point to point, 3 is smooth', 'count'),

@@ -24,6 +24,8 @@ export interface CurveColours {
 
 const LEAST_GRID_PIXELS = 22;
 const POINT_RADIUS = 5.5;
+/** Name of the shapes that stand for the line's points. */
+const POINT = 'point';
 /** A pointer that moved less than this has clicked. */
 const DRAG_PIXELS = 3;
 
@@ -55,6 +57,7 @@ export class CurveCanvas {
 		this.stage.add(this.ground, this.layer);
 		this.stage.on('wheel', (event) => this.zoom(event.evt));
 		this.panByDragging();
+		container.addEventListener('dblclick', this.ondoubleclick);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(container);
 	}
@@ -81,11 +84,11 @@ export class CurveCanvas {
 
 	dispose(): void {
 		this.observer.disconnect();
+		this.container.removeEventListener('dblclick', this.ondoubleclick);
 		this.stage.destroy();
 	}
 
-	/** Pixels of a point in mm, for those who look at the canvas from outside. */
-	pixelOf(x: number, y: number): { x: number; y: number } {
+	private pixelOf(x: number, y: number): { x: number; y: number } {
 		return { x: this.originX + x * this.scale, y: this.originY - y * this.scale };
 	}
 
@@ -101,7 +104,13 @@ export class CurveCanvas {
 		this.drawLine(picture);
 		picture.middles.forEach((m, k) => this.layer.add(this.middleShape(m, k)));
 		picture.points.forEach((p, k) => this.layer.add(this.pointShape(p, k, k === picture.selected)));
-		this.layer.batchDraw();
+		// At once, since what can be hit is drawn too.
+		this.layer.draw();
+		// Where the points are, for whoever drives the page from outside.
+		this.container.dataset.points = picture.points
+			.map((p) => this.pixelOf(p.x, p.y))
+			.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`)
+			.join(' ');
 	}
 
 	private drawLine({ outline, points, closed }: CurvePicture): void {
@@ -124,12 +133,16 @@ export class CurveCanvas {
 				context.strokeShape(self);
 			}
 		});
-		shape.on('dblclick dbltap', () => {
-			const at = this.stage.getPointerPosition();
-			if (at) this.insertAt(at.x, at.y);
-		});
 		this.layer.add(shape);
 	}
+
+	/** The browser's own double click keeps to the user's pace, also while the page is busy. */
+	private readonly ondoubleclick = (event: MouseEvent) => {
+		const box = this.container.getBoundingClientRect();
+		const at = { x: event.clientX - box.left, y: event.clientY - box.top };
+		const hit = this.layer.getIntersection(at);
+		if (hit && hit.name() !== POINT) this.insertAt(at.x, at.y);
+	};
 
 	/** A new point on the stretch that is nearest. */
 	private insertAt(px: number, py: number): void {
@@ -149,6 +162,7 @@ export class CurveCanvas {
 	private pointShape(p: CurvePicture['points'][number], k: number, selected: boolean): Konva.Shape {
 		const { x, y } = this.pixelOf(p.x, p.y);
 		const look = {
+			name: POINT,
 			x,
 			y,
 			fill: selected ? this.colours.point : this.colours.paper,
@@ -270,7 +284,9 @@ export class CurveCanvas {
 	}
 
 	private resize(): void {
-		this.stage.size({ width: this.container.clientWidth, height: this.container.clientHeight });
+		const { clientWidth: width, clientHeight: height } = this.container;
+		if (width === this.stage.width() && height === this.stage.height()) return;
+		this.stage.size({ width, height });
 		this.fit();
 	}
 }

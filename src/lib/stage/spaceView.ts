@@ -22,6 +22,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { FaceView, ModelView } from '../worker/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
@@ -61,8 +62,6 @@ export interface ModelLook {
 /** The scene is in metres. */
 const METRES_PER_MM = 0.001;
 const FIELD_OF_VIEW = 32;
-/** A fitted model leaves this share of the picture free around it. */
-const MARGIN = 1.12;
 /** Nodes of a face that a fit looks at. */
 const MOST_FIT_POINTS = 4000;
 /** A pointer that moved less than this many pixels has clicked, not dragged. */
@@ -368,27 +367,8 @@ export class SpaceView {
 	/** Stands off along a direction, just as far that all points are in the picture. */
 	private fitTo(points: readonly Vector3[], direction: Vector3): void {
 		if (points.length === 0) return;
-		const box = new Box3().setFromPoints([...points]);
-		const centre = box.getCenter(new Vector3());
-		const forward = direction.clone().negate();
-		const right = new Vector3().crossVectors(forward, this.camera.up).normalize();
-		const up = new Vector3().crossVectors(right, forward);
-		const tanY = Math.tan((FIELD_OF_VIEW * Math.PI) / 360) / MARGIN;
-		const tanX = tanY * this.camera.aspect;
-		// The eye is moved sideways until the outermost points are as far from either side.
-		const seen = points.map((p) => {
-			const q = p.clone().sub(centre).multiplyScalar(METRES_PER_MM);
-			return { depth: q.dot(direction), x: q.dot(right), y: q.dot(up) };
-		});
-		const most = (f: (p: (typeof seen)[number]) => number) => Math.max(...seen.map(f));
-		const [left, rightmost] = [most((p) => p.depth * tanX - p.x), most((p) => p.depth * tanX + p.x)];
-		const [below, above] = [most((p) => p.depth * tanY - p.y), most((p) => p.depth * tanY + p.y)];
-		const nearest = most((p) => p.depth);
-		const radius = (box.getSize(new Vector3()).length() * METRES_PER_MM) / 2;
-		const distance = Math.max((left + rightmost) / 2 / tanX, (below + above) / 2 / tanY, nearest + radius / 10);
-		const target = this.toScene(centre)
-			.addScaledVector(right, (rightmost - left) / 2)
-			.addScaledVector(up, (above - below) / 2);
+		const seen = points.map((p) => this.toScene(p));
+		const { target, distance, radius } = frameAll(seen, direction, this.camera);
 		this.controls.target.copy(target);
 		this.camera.position.copy(target).addScaledVector(direction, distance);
 		this.camera.near = Math.max(0.01, distance / 500);

@@ -13,6 +13,8 @@ import { chartLengths } from '../../../src/core/settingout/lengthChart.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { validateCells, type CellTable } from '../../../src/core/tiling/cells.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
+import { signedVolume } from '../../../src/core/mesh/triangleMesh.ts';
+import { gridMesh } from '../mesh/meshes.ts';
 import { verbSurface } from '../oracle.ts';
 
 const settled = (shape: Shape) => settleHeights(shape, new Map());
@@ -75,6 +77,23 @@ describe('shapes', () => {
 		expect(areaOf({ ...zone, bottom: -6000, ring: null })).closeTo(4 * Math.PI * 6000 ** 2, 100);
 		const prism: Shape = { ...PRESETS.extrusion, profile: { kind: 'polygon', sides: 6, radius: 4000, rounding: 0 }, leanY: 0, top: 9000 };
 		expect(areaOf(prism)).closeTo(6 * 4000 * 9000, 1);
+	});
+
+	it('encloses the volumes of the handbook: torus 2 pi2 R r2, ball, ellipsoid 4/3 pi abc (from memory)', () => {
+		const volumeOf = (shape: Shape) => {
+			const [surface] = surfacesOf(shape);
+			const [nu, nv] = [240, 120];
+			const [u0, u1] = domainOf(surface!.knotsU, surface!.degreeU);
+			const [v0, v1] = domainOf(surface!.knotsV, surface!.degreeV);
+			const even = (n: number, a: number, b: number) => Float64Array.from({ length: n + 1 }, (_, k) => a + ((b - a) * k) / n);
+			const { position } = evaluateGridPoints(surface!, even(nu, u0, u1), even(nv, v0, v1));
+			const mesh = gridMesh(nu, nv, (i, j) => [0, 1, 2].map((c) => position[(j * (nu + 1) + i) * 3 + c]!) as [number, number, number]);
+			return signedVolume(mesh) / 6;
+		};
+		const ball = { ...PRESETS.dome, ring: null };
+		expect(volumeOf(turned({ kind: 'circle', radius: 2000 }, { offset: 9000 })) / (2 * Math.PI ** 2 * 9000 * 2000 ** 2)).closeTo(1, 1e-3);
+		expect(volumeOf({ ...ball, radiusX: 5000, radiusY: 5000, radiusZ: 5000, bottom: -5000 }) / ((4 / 3) * Math.PI * 5000 ** 3)).closeTo(1, 1e-3);
+		expect(volumeOf({ ...ball, radiusX: 7000, radiusY: 4000, radiusZ: 3000, bottom: -3000 }) / ((4 / 3) * Math.PI * 7000 * 4000 * 3000)).closeTo(1, 1e-3);
 	});
 
 	it('follows Pappus: area = length of the profile times the way of its centroid (from memory)', () => {

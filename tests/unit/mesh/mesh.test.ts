@@ -9,6 +9,7 @@ import { fitSurface } from '../../../src/core/geometry/fitted.ts';
 import { interpolateCyclic } from '../../../src/core/geometry/interpolate.ts';
 import { dome } from '../../../src/core/mass/dome.ts';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
+import { keepIds } from '../../../src/core/mesh/matchImported.ts';
 import { borderLoops, loopLength } from '../../../src/core/mesh/borders.ts';
 import { layPieces, partPieces, preparePiece, sizeHint } from '../../../src/core/mesh/importMesh.ts';
 import { foldsIn, layOver } from '../../../src/core/mesh/layOver.ts';
@@ -162,6 +163,24 @@ describe('parting and laying over', () => {
 			return [r * Math.cos(a), r * Math.sin(a), 2000 * Math.sin(b)];
 		}, true);
 		expect(() => layPieces([piece(ring)], { kind: 'crease', angle: 3 })).throw('has a handle through it and cannot be laid flat');
+	});
+});
+
+describe('a newer file', () => {
+	it('keeps the ids of the faces that lie where they did, whatever their order', () => {
+		const older = lay(boxMesh(4000, 3000, 2000)).faces;
+		// A little larger, and another side is the largest now.
+		const newer = lay(boxMesh(4100, 3000, 4500)).faces;
+		const middle = (f: (typeof older)[number]) => {
+			const points = new Float64Array(base64.decode(f.points).buffer as ArrayBuffer);
+			return [0, 1, 2].map((c) => points.filter((_, o) => o % 3 === c).reduce((a, b) => a + b, 0) / (points.length / 3));
+		};
+		const kept = keepIds(older, newer);
+		expect(new Set(kept.map((f) => f.id)).size).equal(6);
+		// The side at x = 0 is the side at x = 0.
+		const west = (faces: typeof older) => faces.find((f) => Math.abs(middle(f)[0]!) < 1)!.id;
+		expect(west(kept)).equal(west(older));
+		expect(keepIds(older.slice(0, 2), newer).map((f) => f.id).sort()).deep.equal([1, 2, 3, 4, 5, 6].map((k) => `face-${k}`));
 	});
 });
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import FileUp from '@lucide/svelte/icons/file-up';
 	import X from '@lucide/svelte/icons/x';
-	import { addImported } from '$lib/editor/masses.ts';
+	import { addImported, replaceImported } from '$lib/editor/masses.ts';
 	import type { ImportState } from '$lib/editor/importState.svelte.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
@@ -47,6 +47,14 @@
 		const error = work.editor.commit(`Bring in ${incoming.file}`, (draft) => (key = addImported(draft, incoming.shape)));
 		if (error) return void (incoming.error = error);
 		work.chosen = key;
+		close();
+	}
+	/** The chosen mass, where it came from a file too. */
+	const older = $derived(work.current?.mass.shape.kind === 'imported' ? work.current : undefined);
+	function replace() {
+		const { m, mass } = older!;
+		const error = work.editor.commit(`Replace ${mass.name} by ${incoming.file}`, (draft) => replaceImported(draft, m, incoming.shape));
+		if (error) return void (incoming.error = error);
 		close();
 	}
 	async function asReference() {
@@ -165,9 +173,12 @@
 		{/if}
 	</div>
 	{#if incoming.summary}
-		<footer class="flex gap-1.5 border-t border-rule px-3 py-2">
+		<footer class="flex flex-wrap gap-1.5 border-t border-rule px-3 py-2">
 			{#if incoming.laid.length}
 				<button class="button button-main" disabled={incoming.busy !== undefined} onclick={bringIn}>Bring in {incoming.laid.length} {incoming.laid.length === 1 ? 'face' : 'faces'}</button>
+				{#if older}
+					<button class="button" disabled={incoming.busy !== undefined} title="Faces that lie where they did keep their divisions, marks and kits" onclick={replace}>Replace {older.mass.name}</button>
+				{/if}
 			{:else}
 				<button class="button button-main" disabled={parts.length === 0 || incoming.busy !== undefined} title="Finds borders and corners and lays each face over a grid" onclick={() => incoming.layAll()}>Lay the faces over</button>
 			{/if}

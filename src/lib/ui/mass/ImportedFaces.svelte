@@ -1,4 +1,6 @@
 <script lang="ts">
+	import FileUp from '@lucide/svelte/icons/file-up';
+	import { ImportState } from '$lib/editor/importState.svelte.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { ImportedShape } from '$core/mass/imported.ts';
 	import { printFull } from '$core/units/print.ts';
@@ -22,3 +24,10 @@
 		<dd class="figure">{printFull(face.deviation, 'length', unit)}</dd>
 	{/if}
 </dl>
+<button
+	class="button mt-2"
+	title="Its faces take over the divisions, marks and kits of those that lie where they do"
+	onclick={() => (work.importing = new ImportState())}
+>
+	<FileUp size={14} />A newer file
+</button>

@@ -9,6 +9,7 @@
 	import { onMount } from 'svelte';
 	import { arcThrough, insertPoint, middleOf, mirrorLine, movePoint, removePoint, reverseLine, withPoint } from '$lib/editor/drawing.ts';
 	import { readLine } from '$lib/editor/lineFiles.ts';
+	import { setAt } from '$lib/editor/paths.ts';
 	import { profileOutline } from '$lib/editor/profiles.ts';
 	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
 	import { useWorkspace, type Drawing } from '$lib/editor/workspace.svelte.ts';
@@ -44,10 +45,7 @@
 	const commit = (label: string, next: DrawnProfile) => {
 		if (next !== line) error = work.editor.commit(label, setLine(next));
 	};
-	const setLine = (next: DrawnProfile) => work.onMass((mass) => {
-		const owner = drawing.path.slice(0, -1).reduce<Record<string | number, unknown>>((at, step) => at[step] as never, mass.shape as never);
-		owner[drawing.path.at(-1)!] = structuredClone(next);
-	});
+	const setLine = (next: DrawnProfile) => work.onMass((mass) => setAt(mass.shape, drawing.path, structuredClone(next)));
 	const preview = (next: DrawnProfile) => (error = work.editor.preview(setLine(next)));
 	/** Half a field of the grid, so that the middle can be hit too. */
 	const snapped = (v: number) => (snap ? Math.round(v / (grid / 2)) * (grid / 2) : Math.round(v));
@@ -96,8 +94,6 @@
 			closed: line.closed,
 			axis: drawing.plane === 'radius'
 		});
-		// Where the points are, for whoever drives the page from outside.
-		container.dataset.points = line.points.map((p) => { const at = canvas?.pixelOf(p.x, p.y); return at ? `${Math.round(at.x)},${Math.round(at.y)}` : ''; }).join(' ');
 	});
 
 	function onkeydown(event: KeyboardEvent) {
@@ -166,7 +162,7 @@
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<div bind:this={container} class="min-h-0 grow bg-paper" tabindex="0" role="application" aria-label="Line. N chooses the next point, arrow keys move it, Delete removes it." data-testid="curve-canvas"></div>
 	{#if error}<p class="border-t border-rust px-3 py-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
-	<footer class="grid min-h-[92px] content-center border-t border-rule px-3 py-1">
+	<footer class="grid h-[104px] shrink-0 content-center border-t border-rule px-3 py-1">
 		{#if point && k !== undefined}
 			<div class="grid grid-cols-2 gap-x-4">
 				<NumberField label="{first} of {k + 1}" quantity="length" unit={work.project.units} step={100} value={point.x}

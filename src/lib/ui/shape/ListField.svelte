@@ -14,18 +14,18 @@
 		label: string;
 		/** What one element is called. */
 		one: string;
-		fixedEnds: boolean;
+		grows: 'between' | 'anywhere' | 'never';
 		items: (k: number, count: number) => FormItem[];
 	}
 
-	let { path, label, one, fixedEnds, items }: Props = $props();
+	let { path, label, one, grows, items }: Props = $props();
 
 	const work = useWorkspace();
 	const edit = new ShapeEdit(work, () => path, () => label);
 	const list = $derived((edit.value as object[] | undefined) ?? []);
 	let chosen = $state(0);
 	const k = $derived(Math.min(chosen, list.length - 1));
-	const removable = $derived(list.length > 2 && (!fixedEnds || (k > 0 && k < list.length - 1)));
+	const removable = $derived(list.length > 2 && (grows === 'anywhere' || (k > 0 && k < list.length - 1)));
 	let error = $state<string>();
 
 	function add() {
@@ -38,20 +38,20 @@
 
 <div class="mt-3 mb-1 flex items-center justify-between">
 	<h3 class="heading">{label}</h3>
-	<span class="flex gap-1">
+	{#if grows !== 'never'}<span class="flex gap-1">
 		<button class="rounded p-1 text-soft hover:text-patina" title="Add a {one} after this one" aria-label="Add a {one}" onclick={add}>
 			<Plus size={14} />
 		</button>
 		<button
 			class="rounded p-1 text-soft enabled:hover:text-rust disabled:opacity-40"
-			title={removable ? `Remove this ${one}` : fixedEnds ? `The first and the last ${one} stay` : `Two ${one}s are the least`}
+			title={removable ? `Remove this ${one}` : grows === 'between' ? `The first and the last ${one} stay` : `Two ${one}s are the least`}
 			aria-label="Remove this {one}"
 			disabled={!removable}
 			onclick={remove}
 		>
 			<Trash2 size={14} />
 		</button>
-	</span>
+	</span>{/if}
 </div>
 <div class="mb-2 flex flex-wrap gap-1" role="group" aria-label={label}>
 	{#each list as _, s (s)}

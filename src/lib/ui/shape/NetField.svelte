@@ -1,10 +1,10 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
 	import { addBetween } from '$lib/editor/sections.ts';
+	import { POINT_ITEMS } from '$lib/editor/shapeForm.ts';
 	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import HeightField from './HeightField.svelte';
-	import ShapeNumber from './ShapeNumber.svelte';
+	import ShapeForm from './ShapeForm.svelte';
 
 	type Row = { x: number; y: number; z: unknown }[];
 
@@ -58,7 +58,5 @@
 </div>
 {#if error}<p class="mb-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 {#key `${row},${column}`}
-	<ShapeNumber path={[...path, row, column, 'x']} label="East" help="Along x" quantity="length" step={100} />
-	<ShapeNumber path={[...path, row, column, 'y']} label="North" help="Along y" quantity="length" step={100} />
-	<HeightField path={[...path, row, column, 'z']} label="Height" help="Above the ground of the mass" />
+	<ShapeForm items={POINT_ITEMS} base={[...path, row, column]} />
 {/key}

@@ -5,7 +5,6 @@
 	import HeightField from './HeightField.svelte';
 	import ListField from './ListField.svelte';
 	import NetField from './NetField.svelte';
-	import PointsField from './PointsField.svelte';
 	import ProfileField from './ProfileField.svelte';
 	import ShapeNumber from './ShapeNumber.svelte';
 	import SwitchField from './SwitchField.svelte';
@@ -28,8 +27,6 @@
 		<ProfileField {...item} {path} />
 	{:else if item.kind === 'list'}
 		<ListField {...item} {path} />
-	{:else if item.kind === 'points'}
-		<PointsField {...item} {path} />
 	{:else}
 		<NetField {path} />
 	{/if}
