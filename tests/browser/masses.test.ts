@@ -58,7 +58,7 @@ describe('masses', function () {
 		await shows(page.getByRole('region', { name: 'Mass', exact: true }), 'Face, one of 5');
 		await shows(face(/^Wall 1 /), /\d/);
 		await enter(page, 'Storeys', '5');
-		await shows(change(), 'added');
+		await shows(change(), 'changed size');
 		await choose('Roof', 'Pitched');
 		await shows(face(/^Roof 4 /), /\d/);
 		await enter(page, 'Rounding', '2 m');

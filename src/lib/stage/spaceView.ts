@@ -62,6 +62,8 @@ export interface ModelLook {
 /** The scene is in metres. */
 const METRES_PER_MM = 0.001;
 const FIELD_OF_VIEW = 32;
+/** A preview whose size has changed by this share is fitted anew. */
+const RESIZED = 0.01;
 /** Nodes of a face that a fit looks at. */
 const MOST_FIT_POINTS = 4000;
 /** A pointer that moved less than this many pixels has clicked, not dragged. */
@@ -85,6 +87,8 @@ export class SpaceView {
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
 	private readonly preview = new Group();
+	/** Diagonal of what is previewed, in the scene; 0 for nothing. */
+	private previewSize = 0;
 	private previewOrigin: readonly [number, number, number] = [0, 0, 0];
 	private readonly layer = new HandleLayer();
 	private readonly sun = new DirectionalLight(0xffffff, 2);
@@ -156,7 +160,7 @@ export class SpaceView {
 
 	/** Shows parts in colours instead of the model, or the model again. */
 	setPreview(preview: { readonly origin: readonly [number, number, number]; readonly parts: readonly (PlainSurface & { colour: string })[] } | undefined): void {
-		const had = this.preview.children.length > 0;
+		const before = this.previewSize;
 		for (const child of [...this.preview.children]) {
 			this.preview.remove(child);
 			disposeOf(child);
@@ -167,7 +171,9 @@ export class SpaceView {
 			this.preview.position.set(...preview.origin).sub(this.origin).multiplyScalar(METRES_PER_MM);
 			for (const { colour, ...surface } of preview.parts) this.preview.add(plainBody(surface, colour));
 		}
-		if (had !== (preview !== undefined)) this.fit();
+		// Another body, or the same in another unit, is fitted anew; one parted otherwise stays as it is looked at.
+		this.previewSize = preview ? new Box3().setFromObject(this.preview).getSize(new Vector3()).length() : 0;
+		if (Math.abs(this.previewSize - before) > RESIZED * this.previewSize || (before > 0 && !preview)) this.fit();
 		this.draw();
 	}
 

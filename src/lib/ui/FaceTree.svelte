@@ -24,7 +24,7 @@
 
 {#snippet eye(hidden: boolean, name: string, onclick: () => void)}
 	<button
-		class="w-5 shrink-0 text-soft hover:text-patina {hidden ? '' : 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}"
+		class="w-6 shrink-0 pl-1.5 text-soft hover:text-patina {hidden ? '' : 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}"
 		title={hidden ? 'Hidden; show it' : 'Hide'}
 		aria-label="{hidden ? 'Show' : 'Hide'} {name}"
 		{onclick}

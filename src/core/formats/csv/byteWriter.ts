@@ -5,6 +5,9 @@ const POINT = 46;
 const MOST_NUMBER_BYTES = 330;
 const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000, 10_000_000];
 
+/** The digits of 00 to 99, two bytes each. */
+const PAIRS = Uint8Array.from({ length: 200 }, (_, k) => ZERO + (k % 2 ? (k >> 1) % 10 : Math.floor(k / 20)));
+
 /** Grows a byte array and writes text and fixed-point numbers into it without making strings. */
 export class ByteWriter {
 	private bytes: Uint8Array<ArrayBuffer>;
@@ -23,7 +26,10 @@ export class ByteWriter {
 	/** Bytes as they are. */
 	raw(bytes: Uint8Array): void {
 		this.reserve(bytes.length);
-		for (let k = 0; k < bytes.length; k++) this.bytes[this.length++] = bytes[k]!;
+		const to = this.bytes;
+		let at = this.length;
+		for (let k = 0; k < bytes.length; k++) to[at++] = bytes[k]!;
+		this.length = at;
 	}
 
 	/** One ASCII character. */
@@ -53,20 +59,33 @@ export class ByteWriter {
 		for (let power = POWERS[least]!; power <= value; power *= 10) count++;
 		let end = this.length + count + (decimals > 0 ? 1 : 0);
 		this.length = end;
+		let rest = value;
+		let left = count;
 		// Integers divide much quicker; few numbers of a schedule are larger.
-		let large = value;
-		for (; large >= 0x7fffffff; count--) {
-			if (decimals > 0 && this.length - end === decimals) bytes[--end] = POINT;
-			const next = Math.floor(large / 10);
-			bytes[--end] = ZERO + large - next * 10;
-			large = next;
-		}
-		for (let rest = large | 0; count > 0; count--) {
-			if (decimals > 0 && this.length - end === decimals) bytes[--end] = POINT;
-			const next = (rest / 10) | 0;
+		for (; rest >= 0x7fffffff; left--) {
+			if (decimals > 0 && count - left === decimals) bytes[--end] = POINT;
+			const next = Math.floor(rest / 10);
 			bytes[--end] = ZERO + rest - next * 10;
 			rest = next;
 		}
+		let small = rest | 0;
+		if (count - left < decimals) {
+			for (let k = decimals - (count - left); k > 0; k--, left--) {
+				const next = (small / 10) | 0;
+				bytes[--end] = ZERO + small - next * 10;
+				small = next;
+			}
+			bytes[--end] = POINT;
+		} else if (decimals > 0 && count - left === decimals) bytes[--end] = POINT;
+		// Two digits a division.
+		for (; left > 1; left -= 2) {
+			const next = (small / 100) | 0;
+			const pair = (small - next * 100) * 2;
+			bytes[--end] = PAIRS[pair + 1]!;
+			bytes[--end] = PAIRS[pair]!;
+			small = next;
+		}
+		if (left > 0) bytes[--end] = ZERO + small;
 	}
 
 	/** The bytes written so far; the writer is not used after this. */
