@@ -1,4 +1,7 @@
 import { STANDARD_VIEWS, STANDARD_VIEW_NAMES } from '../stage/standardViews.ts';
+import { kindOf } from '../../core/mass/shapes.ts';
+import { addLevel } from './levels.ts';
+import { NEW_KINDS } from './masses.ts';
 import { PLACES, PLACE_NAMES } from './places.ts';
 import type { Workspace } from './workspace.svelte.ts';
 
@@ -23,6 +26,13 @@ export function commandsOf(work: Workspace): Command[] {
 		edit.push({ section: 'Edit', label: 'Let go of the selection', keys: 'Esc', run: () => work.selection.clear() });
 	return [
 		...edit,
+		...NEW_KINDS.map((kind) => ({
+			section: 'Add',
+			label: `Add ${kindOf({ kind }).label.toLowerCase()}`,
+			run: () => work.addMass(kind)
+		})),
+		{ section: 'Add', label: 'Add level', run: () => void editor.commit('Add level', addLevel) },
+		{ section: 'Add', label: 'Bring in a model file', run: () => work.bringIn() },
 		...PLACE_NAMES.map((place) => ({
 			section: 'Go to',
 			label: PLACES[place].label,

@@ -2,9 +2,12 @@ import { STANDING_FRAME, toWorld } from '../../core/mass/frame.ts';
 import { keepIds } from '../../core/mesh/matchImported.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
 import { PRESETS } from '../../core/mass/presets.ts';
-import { kindOf, type Shape } from '../../core/mass/shapes.ts';
+import { kindOf, SHAPE_NAMES, type Shape } from '../../core/mass/shapes.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
+
+/** Kinds of masses that can be made here. */
+export const NEW_KINDS = SHAPE_NAMES.filter((kind): kind is keyof typeof PRESETS => kind !== 'imported');
 
 const marksOf = (draft: Project, but?: Mass) =>
 	draft.masses.filter((m) => m !== but).flatMap((m) => m.faces.map((f) => f.mark));

@@ -1,9 +1,11 @@
 import { getContext, setContext } from 'svelte';
+import type { PRESETS } from '../../core/mass/presets.ts';
+import { kindOf } from '../../core/mass/shapes.ts';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
-import type { ImportState } from './importState.svelte.ts';
-import { changeMass } from './masses.ts';
+import { ImportState } from './importState.svelte.ts';
+import { addMass, changeMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
@@ -77,6 +79,22 @@ export class Workspace {
 
 	get warnings(): readonly WarningView[] {
 		return this.runner.view?.warnings ?? [];
+	}
+
+	/** Adds a mass of a kind and chooses it. */
+	addMass(kind: keyof typeof PRESETS): void {
+		let key = '';
+		const error = this.editor.commit(`Add ${kindOf({ kind }).label.toLowerCase()}`, (draft) => (key = addMass(draft, kind)));
+		if (error) return void (this.editor.notice = error);
+		this.chosen = key;
+		this.place = 'mass';
+	}
+
+	/** Opens the pane where model files come in. */
+	bringIn(): void {
+		this.drawing = undefined;
+		this.importing = new ImportState();
+		this.place = 'mass';
 	}
 
 	/** Change of the chosen face, for `preview` and `commit`. */

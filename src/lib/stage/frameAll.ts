@@ -20,7 +20,7 @@ export function frameAll(points: readonly Vector3[], direction: Vector3, camera:
 		const q = p.clone().sub(centre);
 		return { depth: q.dot(direction), x: q.dot(right), y: q.dot(up) };
 	});
-	const most = (f: (p: (typeof seen)[number]) => number) => Math.max(...seen.map(f));
+	const most = (f: (p: (typeof seen)[number]) => number) => seen.reduce((m, p) => Math.max(m, f(p)), -Infinity);
 	const [left, rightmost] = [most((p) => p.depth * tanX - p.x), most((p) => p.depth * tanX + p.x)];
 	const [below, above] = [most((p) => p.depth * tanY - p.y), most((p) => p.depth * tanY + p.y)];
 	const nearest = most((p) => p.depth);

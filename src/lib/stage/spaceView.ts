@@ -64,8 +64,9 @@ const METRES_PER_MM = 0.001;
 const FIELD_OF_VIEW = 32;
 /** A preview whose size has changed by this share is fitted anew. */
 const RESIZED = 0.01;
-/** Nodes of a face that a fit looks at. */
-const MOST_FIT_POINTS = 4000;
+/** Points of all faces together that a fit looks at, and of each at least. */
+const MOST_FIT_POINTS = 8000;
+const LEAST_FIT_POINTS = 30;
 /** A pointer that moved less than this many pixels has clicked, not dragged. */
 const CLICK_PIXELS = 4;
 
@@ -363,7 +364,7 @@ export class SpaceView {
 		}
 		for (const { positions: nodes } of this.bodies) {
 			const count = nodes.length / 3;
-			const step = Math.ceil(count / MOST_FIT_POINTS);
+			const step = Math.ceil(count / Math.max(LEAST_FIT_POINTS, MOST_FIT_POINTS / this.bodies.length));
 			for (let n = 0; n < count; n += step) points.push(new Vector3().fromArray(nodes, n * 3));
 			points.push(new Vector3().fromArray(nodes, (count - 1) * 3));
 		}

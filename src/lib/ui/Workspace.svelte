@@ -87,6 +87,11 @@
 			<FaceTree />
 			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
 				{#if !needsFace || work.current}
+					{#if needsFace && work.place !== 'mass' && work.current && !work.current.face.facade}
+						<p class="mb-2 rounded border border-rule bg-paper px-2.5 py-1.5 text-small text-soft" role="status">
+							This face is not part of the facade, so that nothing stands on it. Its switch is under Mass.
+						</p>
+					{/if}
 					{#key work.place === 'mass' ? work.current?.mass.id : work.current?.key}
 						<Content />
 					{/key}

@@ -1,31 +1,14 @@
 <script lang="ts">
 	import Plus from '@lucide/svelte/icons/plus';
 	import { DropdownMenu } from 'bits-ui';
-	import { ImportState } from '$lib/editor/importState.svelte.ts';
-	import { addMass } from '$lib/editor/masses.ts';
+	import { NEW_KINDS } from '$lib/editor/masses.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import type { PRESETS } from '$core/mass/presets.ts';
-	import { kindOf, SHAPE_NAMES } from '$core/mass/shapes.ts';
+	import { kindOf } from '$core/mass/shapes.ts';
 
 	/** A button with words instead of the small plus. */
 	let { wide = false }: { wide?: boolean } = $props();
 
 	const work = useWorkspace();
-	const KINDS = SHAPE_NAMES.filter((k): k is keyof typeof PRESETS => k !== 'imported');
-
-	function fromFile() {
-		work.drawing = undefined;
-		work.importing = new ImportState();
-		work.place = 'mass';
-	}
-
-	function add(kind: keyof typeof PRESETS) {
-		let key = '';
-		const error = work.editor.commit(`Add ${kindOf({ kind }).label.toLowerCase()}`, (draft) => (key = addMass(draft, kind)));
-		if (error) return void (work.editor.notice = error);
-		work.chosen = key;
-		work.place = 'mass';
-	}
 </script>
 
 <DropdownMenu.Root>
@@ -38,15 +21,15 @@
 	</DropdownMenu.Trigger>
 	<DropdownMenu.Portal>
 		<DropdownMenu.Content class="z-40 max-h-[80vh] w-80 overflow-auto rounded-md border border-rule bg-sheet p-1.5 text-base text-ink shadow-lg" align="start" sideOffset={4}>
-			{#each KINDS as kind (kind)}
+			{#each NEW_KINDS as kind (kind)}
 				{@const { label, help } = kindOf({ kind })}
-				<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={() => add(kind)}>
+				<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={() => work.addMass(kind)}>
 					<span class="font-semibold">{label}</span>
 					<span class="block text-small text-soft">{help}</span>
 				</DropdownMenu.Item>
 			{/each}
 			<DropdownMenu.Separator class="my-1 border-t border-rule" />
-			<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={fromFile}>
+			<DropdownMenu.Item class="cursor-pointer rounded px-2 py-1 data-highlighted:bg-wash" onSelect={() => work.bringIn()}>
 				<span class="font-semibold">From a file</span>
 				<span class="block text-small text-soft">STEP, IGES, BREP, IFC, OBJ, STL, GLB, PLY; or as reference geometry</span>
 			</DropdownMenu.Item>

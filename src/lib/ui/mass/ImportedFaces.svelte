@@ -1,6 +1,5 @@
 <script lang="ts">
 	import FileUp from '@lucide/svelte/icons/file-up';
-	import { ImportState } from '$lib/editor/importState.svelte.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { ImportedShape } from '$core/mass/imported.ts';
 	import { printFull } from '$core/units/print.ts';
@@ -27,7 +26,7 @@
 <button
 	class="button mt-2"
 	title="Its faces take over the divisions, marks and kits of those that lie where they do"
-	onclick={() => (work.importing = new ImportState())}
+	onclick={() => work.bringIn()}
 >
 	<FileUp size={14} />A newer file
 </button>

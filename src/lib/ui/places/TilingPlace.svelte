@@ -32,6 +32,6 @@
 	<dd class="figure">{cellMark(face.mark, up - 1, across - 1)}</dd>
 </dl>
 <p class="mt-2 text-small text-soft">
-	A mark is face, row, column. Rows count from the first section, columns from the start foot; corner 1 is
-	the lower left one seen from outside.
+	A mark is face, row, column. Rows count from the lower border up, columns from the left one; corner 1 is the
+	lower left one seen from outside.
 </p>
