@@ -45,7 +45,7 @@ export const imported: ShapeKind<ImportedShape> = {
 	check: ({ faces }, report) =>
 		faces.forEach((face, k) => {
 			const wanted = face.columns * face.rows * 24;
-			const bytes = Math.floor((face.points.length * 3) / 4) - (face.points.match(/=*$/)?.[0].length ?? 0);
+			const bytes = Math.floor((face.points.length * 3) / 4) - (face.points.endsWith('==') ? 2 : face.points.endsWith('=') ? 1 : 0);
 			if (bytes !== wanted)
 				report(['faces', k, 'points'], `${face.columns} × ${face.rows} points take ${wanted} bytes; there are ${bytes}`);
 		})

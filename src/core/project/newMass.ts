@@ -1,8 +1,8 @@
 import { endsOf } from '../geometry/borders.ts';
-import type { Surface } from '../geometry/surface.ts';
+import { evaluateGridPoints } from '../geometry/evaluate.ts';
+import { domainOf, swapDirections, type Surface } from '../geometry/surface.ts';
 import { STANDING_FRAME } from '../mass/frame.ts';
 import { kindOf, type Shape } from '../mass/shapes.ts';
-import { chartLengths } from '../settingout/lengthChart.ts';
 import { settleShape } from './settle.ts';
 import type { Face, Level, Mass } from './schema.ts';
 
@@ -49,10 +49,9 @@ export function matchFaces(mass: Mass, levels: readonly Level[], taken: readonly
 }
 
 function newFace(id: string, name: string, mark: string, surface: Surface): Face {
-	const { rowLengths, columnLengths } = chartLengths(surface);
 	const ends = endsOf(surface);
-	const divisions = (lengths: Float64Array, least: number) =>
-		Math.max(least, Math.min(MOST_DIVISIONS, Math.round(Math.max(...lengths) / MODULE)));
+	const divisions = (length: number, least: number) =>
+		Math.max(least, Math.min(MOST_DIVISIONS, Math.round(length / MODULE)));
 	return {
 		id,
 		name,
@@ -61,11 +60,30 @@ function newFace(id: string, name: string, mark: string, surface: Surface): Face
 		insideOut: false,
 		facade: true,
 		settingOut: {
-			across: { kind: 'count', count: divisions(rowLengths, ends.closedAcross ? 8 : 2) },
-			up: { kind: 'count', count: divisions(columnLengths, ends.closedUp ? 8 : 2) }
+			across: { kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
+			up: { kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }
 		},
 		tiling: { kind: 'rectangular' }
 	};
+}
+
+/** Points by which a length is guessed. */
+const ROUGH = 33;
+
+/** About the longest row of a face: chords along its start, middle and end. Quick, since it decides only a first division. */
+function roughLength(surface: Surface): number {
+	const even = (count: number, knots: Float64Array, degree: number) => {
+		const [from, to] = domainOf(knots, degree);
+		return Float64Array.from({ length: count }, (_, k) => from + ((to - from) * k) / (count - 1));
+	};
+	const { position: p } = evaluateGridPoints(surface, even(ROUGH, surface.knotsU, surface.degreeU), even(3, surface.knotsV, surface.degreeV));
+	const lengths = [0, 1, 2].map((row) => {
+		let sum = 0;
+		for (let o = row * ROUGH * 3; o < (row * ROUGH + ROUGH - 1) * 3; o += 3)
+			sum += Math.hypot(p[o + 3]! - p[o]!, p[o + 4]! - p[o + 1]!, p[o + 5]! - p[o + 2]!);
+		return sum;
+	});
+	return Math.max(...lengths);
 }
 
 /** The letter with the first number from 1 that is not taken. */
