@@ -14,8 +14,6 @@ const CHECKS = [
 	['licences', ['exec', '--', 'tsx', 'scripts/licences.ts']]
 ];
 const FOLDERS = ['unit', 'db', 'http', 'browser'];
-/** A picture drawn in software on a busy machine can be too late once; what fails twice has failed. */
-const RETRIES = { browser: ['--retries', '1'] };
 
 /** Runs everything (or the folders named after `--`) and prints `N passed, N failed`. */
 export async function test(names = process.argv.slice(3)) {
@@ -84,7 +82,7 @@ function runMocha(folder, env) {
 	console.log(`\n${folder}`);
 	const { status, stdout, stderr } = capture(
 		'node',
-		['node_modules/mocha/bin/mocha.js', `tests/${folder}/**/*.test.ts`, ...(RETRIES[folder] ?? [])],
+		['node_modules/mocha/bin/mocha.js', `tests/${folder}/**/*.test.ts`],
 		{ env: { ...env, FORCE_COLOR: '0' } }
 	);
 	process.stdout.write(stdout + stderr);

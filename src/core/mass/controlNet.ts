@@ -54,7 +54,7 @@ function netSurface(shape: Settled<ControlNetShape>): Surface {
 }
 
 /** Even knots whose domain is [0, 1]: clamped at the ends, or running on where the net is closed. */
-export function evenKnots(count: number, degree: number, closed: boolean): number[] {
+function evenKnots(count: number, degree: number, closed: boolean): number[] {
 	const spans = count - degree;
 	return Array.from({ length: count + degree + 1 }, (_, k) => {
 		const at = (k - degree) / spans;

@@ -1,5 +1,6 @@
 import { base64 } from '@scure/base';
 import { releaseProxy, wrap, type Remote } from 'comlink';
+import { MOST_FILE_BYTES } from '../../core/formats/modelFiles/detect.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
 import type { FaceReport, LaidPart } from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
@@ -14,7 +15,6 @@ interface Busy {
 	readonly share?: number;
 }
 
-const MOST_BYTES = 200 * 1024 * 1024;
 /** Triangles of reference geometry at most, since the project holds them. */
 const MOST_REFERENCE = 300_000;
 
@@ -47,8 +47,9 @@ export class ImportState {
 	async read(file: File): Promise<void> {
 		this.stop();
 		this.file = file.name;
-		if (file.size > MOST_BYTES)
-			return void (this.error = `“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most 200 MB are read.`);
+		// Told before it is loaded.
+		if (file.size > MOST_FILE_BYTES)
+			return void (this.error = `“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`);
 		this.busy = { what: `Reading ${file.name}` };
 		const bytes = new Uint8Array(await file.arrayBuffer());
 		const summary = await this.ask((client) => client.read(file.name, bytes));

@@ -3,6 +3,7 @@ import svgpath from 'svgpath';
 import { ZygasterError } from '../../core/errors.ts';
 import type { DrawnPoint, DrawnProfile } from '../../core/mass/profile.ts';
 import { signedArea } from '../../core/mass/profile.ts';
+import { COINCIDENT_MM } from '../../core/tolerances.ts';
 import { reverseLine } from './drawing.ts';
 
 /** Smooth points on each curved piece of an SVG path. */
@@ -110,9 +111,9 @@ export function readDxf(text: string, mm: number): DrawnProfile[] {
 
 /** A line without points that stand twice; nothing where too few are left. */
 function finished(closed: boolean, points: DrawnPoint[]): DrawnProfile | undefined {
-	const apart = points.filter((p, k) => k === 0 || Math.hypot(p.x - points[k - 1]!.x, p.y - points[k - 1]!.y) > 0.01);
+	const apart = points.filter((p, k) => k === 0 || Math.hypot(p.x - points[k - 1]!.x, p.y - points[k - 1]!.y) > COINCIDENT_MM);
 	const [first, last] = [apart[0], apart.at(-1)];
-	if (apart.length > 2 && Math.hypot(first!.x - last!.x, first!.y - last!.y) <= 0.01) {
+	if (apart.length > 2 && Math.hypot(first!.x - last!.x, first!.y - last!.y) <= COINCIDENT_MM) {
 		apart.pop();
 		closed = true;
 	}

@@ -93,6 +93,7 @@ export class Workspace {
 	/** Opens the pane where model files come in. */
 	bringIn(): void {
 		this.drawing = undefined;
+		this.importing?.stop();
 		this.importing = new ImportState();
 		this.place = 'mass';
 	}
@@ -110,6 +111,7 @@ export class Workspace {
 	}
 
 	close(): void {
+		this.importing?.stop();
 		this.runner.close();
 		this.editor.close();
 	}
