@@ -2,7 +2,7 @@ import { init } from 'license-checker-rseidelsohn';
 
 /** Licences that a dependency may have; LGPL as unmodified packages, OFL for fonts, the rest is data. */
 const ALLOWED =
-	/^(MIT(-0)?|BSD|0BSD|ISC|Apache|MPL|LGPL|Python-2\.0|BlueOak|CC0|CC-BY-[34]\.0|Unlicense|WTFPL|OFL)/i;
+	/^(MIT(-0)?|BSD|0BSD|ISC|Apache|MPL|LGPL|Python-2\.0|BSL-1\.0|BlueOak|CC0|CC-BY-[34]\.0|Unlicense|WTFPL|OFL)/i;
 
 init({ start: process.cwd(), excludePrivatePackages: true }, (error, packages) => {
 	if (error) throw error;

@@ -35,3 +35,12 @@ export const WELD_SHARE = 1e-7;
 
 /** Ratio. A linear system counts as solved at this residual. */
 export const SOLVED = 1e-8;
+
+/** Ratio. A face whose lengths change by less than this when it is laid flat unrolls without stretch. */
+export const UNROLLS = 2e-4;
+
+/** Length, mm. Points of polygons laid flat are the same point when nearer than this: clipping rounds to 0.0001 mm. */
+export const SAME_FLAT_MM = 0.005;
+
+/** Length, mm. Round outlines are cut into chords that stay within this. */
+export const CHORD_MM = 2;

@@ -1,4 +1,5 @@
 // Time of a shape edit on 2,000 cells a kind of face, and of a mesh on its way in: part of `npm run bench`.
+import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import { readModelFile } from '../../src/core/formats/modelFiles/readModelFile.ts';
 import { PRESETS } from '../../src/core/mass/presets.ts';
 import type { Shape } from '../../src/core/mass/shapes.ts';
@@ -20,7 +21,7 @@ function clad(shape: Shape): Project {
 	const project = emptyProject('Bench');
 	const mass = newMass(shape, [], { id: 'mass', name: 'Mass', marks: [] });
 	mass.faces.forEach((face, k) => (face.facade = k === 0));
-	mass.faces[0]!.settingOut = { across: { kind: 'count', count: CELLS.across }, up: { kind: 'count', count: CELLS.up } };
+	mass.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: CELLS.across }, { kind: 'count', count: CELLS.up });
 	project.masses.push(mass);
 	project.rules.push({ id: 'rule', face: faceKey(mass, mass.faces[0]!), kit: 'framed-pane', values: {} });
 	return project;

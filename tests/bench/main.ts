@@ -1,9 +1,11 @@
 // Speed and memory of the pipeline with the framed pane: `npm run bench`. Measures, judges nothing.
+import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import { ArrayPool } from '../../src/core/arrays.ts';
 import { writeCsv } from '../../src/core/formats/csv/writeCsv.ts';
 import { vaultSurface } from '../../src/core/mass/vault.ts';
 import { Memo } from '../../src/core/project/memo.ts';
-import { runPipeline, STAGES, type Model } from '../../src/core/project/pipeline.ts';
+import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
+import { STAGES } from '../../src/core/project/run.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { benchFaces } from './faces.ts';
@@ -24,7 +26,7 @@ function grown(cells: number, run: number): Project {
 	shape.length = shape.length * scale + run;
 	for (const s of shape.sections)
 		for (const name of ['span', 'rise', 'lean', 'shift', 'startHeight', 'endHeight'] as const) s[name] *= scale;
-	mass.faces[0]!.settingOut = { across: { kind: 'count', count: across }, up: { kind: 'count', count: up } };
+	mass.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: across }, { kind: 'count', count: up });
 	return project;
 }
 

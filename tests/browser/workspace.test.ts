@@ -79,7 +79,7 @@ describe('the workspace', function () {
 		await across.press('Enter');
 		await shows(page.getByRole('alert'), 'the limit is 2 000 000');
 		await across.press('Escape');
-		expect((await savedProject(id)).masses[0]!.faces[0]!.settingOut.across.count).equal(24);
+		expect((await savedProject(id)).masses[0]!.faces[0]!.settingOut.across.spacing).deep.equal({ kind: 'count', count: 24 });
 	});
 
 	it('adds, moves and removes sections of the loft', async () => {

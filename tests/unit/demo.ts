@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { Memo } from '../../src/core/project/memo.ts';
-import { runPipeline, type Model, type RunHost } from '../../src/core/project/pipeline.ts';
+import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
+import type { RunHost } from '../../src/core/project/run.ts';
 import { readProject } from '../../src/core/project/read.ts';
 import type { Settled } from '../../src/core/mass/shapeKind.ts';
 import type { VaultShape } from '../../src/core/mass/vault.ts';
+import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 
 export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
@@ -33,8 +35,12 @@ export const run = (project: Project, host: Partial<RunHost> = {}): Promise<Mode
 /** The demo with another division. */
 export function demoWith(across: number, up: number): Project {
 	const project = demoProject();
-	const { settingOut } = project.masses[0]!.faces[0]!;
-	settingOut.across.count = across;
-	settingOut.up.count = up;
+	const face = project.masses[0]!.faces[0]!;
+	face.settingOut = settingOutOf({ kind: 'count', count: across }, { kind: 'count', count: up });
 	return project;
+}
+
+/** Gives a direction of a face so many divisions. */
+export function setCount(project: Project, mass: number, direction: 'across' | 'up', count: number): void {
+	project.masses[mass]!.faces[0]!.settingOut[direction].spacing = { kind: 'count', count };
 }

@@ -1,5 +1,7 @@
 import { FRESH_ARRAYS } from '../arrays.ts';
 import { PARALLEL_SINE } from '../tolerances.ts';
+import { axesSquareTo, type Axis } from './axes.ts';
+import { insetLoop } from './insetLoop.ts';
 import type { KitProgram, PartPattern, PointOp, Ring } from './program.ts';
 
 /** Hosts run through all steps together in blocks of this many, so that their points stay in the cache. */
@@ -15,6 +17,8 @@ export interface HostColumns {
 	readonly position: Float64Array;
 	/** Cell normals, stride 3. */
 	readonly normal: Float64Array;
+	/** There is one cell, cut to a shape of its own; these are the loops of nodes around its holes. */
+	readonly holes?: readonly Uint32Array[];
 }
 
 export interface PartColumns {
@@ -89,7 +93,10 @@ function runInPlace(
 	switch (op.kind) {
 		case 'outline':
 			return gather(op.to, hosts, points, stride, from, to, failed, code);
+		case 'hole':
+			return gatherHole(op.to, hosts.holes![op.hole]!, hosts.position, points, stride, from, to);
 		case 'inset':
+			if (hosts.holes) return insetCut(op.from, op.to, distance, hosts, points, failed, code);
 			return inset(op.from, op.to, distance, hosts, points, stride, from, to, failed, code);
 		case 'lift':
 			return lift(op.from, op.to, distance * op.sign, hosts, points, stride, from, to);
@@ -122,6 +129,13 @@ function gather(
 			points[o++] = position[p + 2]!;
 		}
 	}
+}
+
+function gatherHole({ first }: Ring, nodes: Uint32Array, position: Float64Array, points: Float64Array, stride: number, from: number, to: number): void {
+	for (let h = from; h < to; h++)
+		nodes.forEach((node, k) => {
+			for (let c = 0; c < 3; c++) points[h * stride + (first + k) * 3 + c] = position[node * 3 + c]!;
+		});
 }
 
 function lift(
@@ -224,6 +238,21 @@ function inset(
 			if (!(along > 0) && failed[h] === 0) failed[h] = code;
 		}
 	}
+}
+
+/** Inset of the one cell there is, in its mean plane; sides too short for the distance vanish. Each point keeps its own height off the plane. */
+function insetCut(source: Ring, target: Ring, distance: number, hosts: HostColumns, points: Float64Array, failed: Uint8Array, code: number): void {
+	const n = hosts.cells[0]! * 3;
+	const [right, up] = axesSquareTo([hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!]);
+	const at = (k: number) => (source.first + k) * 3;
+	const along = (k: number, axis: Axis) => points[at(k)]! * axis[0] + points[at(k) + 1]! * axis[1] + points[at(k) + 2]! * axis[2];
+	const loop = Array.from({ length: source.count }, (_, k) => [along(k, right), along(k, up)] as const);
+	const moved = insetLoop(loop, distance);
+	if (!moved && failed[0] === 0) failed[0] = code;
+	loop.forEach(([x, y], k) => {
+		const [dx, dy] = moved ? [moved[k]![0] - x, moved[k]![1] - y] : [0, 0];
+		for (let c = 0; c < 3; c++) points[(target.first + k) * 3 + c] = points[at(k) + c]! + right[c]! * dx + up[c]! * dy;
+	});
 }
 
 /** The result without the hosts that failed, which are listed by step. */

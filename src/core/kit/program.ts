@@ -10,6 +10,8 @@ export interface Ring {
 /** One operation that fills points. Distances name a parameter or are numbers, mm. */
 export type PointOp =
 	| { readonly kind: 'outline'; readonly step: string; readonly to: Ring }
+	/** A hole of the host, by its number. */
+	| { readonly kind: 'hole'; readonly step: string; readonly hole: number; readonly to: Ring }
 	| {
 			readonly kind: 'inset';
 			readonly step: string;
@@ -36,6 +38,8 @@ export interface PartPattern {
 	readonly offsets: Uint16Array;
 	/** The line whose length is the part's length. */
 	readonly run: Ring;
+	/** The lines of a sheet that fills its outline, holes behind it. */
+	readonly fills?: readonly Ring[];
 }
 
 /** A kit made ready for hosts of one corner count: what to compute, in order, and where it goes. */
@@ -47,8 +51,11 @@ export interface KitProgram {
 	readonly parts: readonly PartPattern[];
 }
 
-/** Compiles a kit. Throws a ZygasterError with code `kit` that names the step at fault. */
-export function compileKit(kit: Kit, corners: number): KitProgram {
+/**
+ * Compiles a kit for hosts with so many corners, and with holes of so many corners each. Throws a
+ * ZygasterError with code `kit` that names the step at fault.
+ */
+export function compileKit(kit: Kit, corners: number, holes: readonly number[] = []): KitProgram {
 	const { leastCorners, greatestCorners } = kit.host;
 	if (corners < leastCorners || corners > greatestCorners)
 		throw new ZygasterError(
@@ -57,6 +64,8 @@ export function compileKit(kit: Kit, corners: number): KitProgram {
 			kit.name
 		);
 	const rings = new Map<string, Ring>();
+	/** The host's holes as they are beside each line: inset lines leave them, lifted ones lift them. */
+	const holesOf = new Map<string, readonly Ring[]>();
 	const ops: PointOp[] = [];
 	const parts: PartPattern[] = [];
 	const names = new Set<string>();
@@ -65,13 +74,29 @@ export function compileKit(kit: Kit, corners: number): KitProgram {
 		if (names.has(step.name)) throw fault(kit, step, 'another step has the same name');
 		names.add(step.name);
 		const ring = (name: string) => findRing(kit, step, rings, name);
-		if ('role' in step) parts.push(partPattern(kit, step, ring));
-		else {
-			const count = step.kind === 'outline' ? corners : ring(step.of).count;
-			const to = { first: used, count };
+		const take = (count: number): Ring => {
 			used += count;
+			return { first: used - count, count };
+		};
+		if ('role' in step) parts.push(partPattern(kit, step, ring, (name) => holesOf.get(name) ?? []));
+		else {
+			const to = take(step.kind === 'outline' ? corners : ring(step.of).count);
 			ops.push(pointOp(step, to, ring));
 			rings.set(step.name, to);
+			if (step.kind === 'inset') holesOf.set(step.name, holesOf.get(step.of) ?? []);
+			else
+				holesOf.set(
+					step.name,
+					(step.kind === 'outline' ? holes : (holesOf.get(step.of) ?? [])).map((hole, k) => {
+						const around = take(typeof hole === 'number' ? hole : hole.count);
+						ops.push(
+							typeof hole === 'number'
+								? { kind: 'hole', step: step.name, hole: k, to: around }
+								: pointOp(step, around, () => hole)
+						);
+						return around;
+					})
+				);
 		}
 	}
 	checkValues(kit);
@@ -100,16 +125,23 @@ function pointOp(
 	}
 }
 
-function partPattern(kit: Kit, step: PartStep, ring: (name: string) => Ring): PartPattern {
+function partPattern(kit: Kit, step: PartStep, ring: (name: string) => Ring, holesOf: (name: string) => readonly Ring[]): PartPattern {
 	if (step.kind === 'ribbon') {
 		const [from, to] = [ring(step.from), ring(step.to)];
-		const triangles = band(kit, step, from, to);
-		return { step, triangles, offsets: triangles.map((point) => point * 3), run: from };
+		return patternOf(step, band(kit, step, from, to), from);
 	}
 	const outline = ring(step.outline);
-	const triangles = step.hole ? band(kit, step, outline, ring(step.hole)) : fan(outline);
-	return { step, triangles, offsets: triangles.map((point) => point * 3), run: outline };
+	if (step.hole) return patternOf(step, band(kit, step, outline, ring(step.hole)), outline);
+	return { ...patternOf(step, fan(outline), outline), fills: [outline, ...holesOf(step.outline)] };
 }
+
+/** A part with these triangles. */
+export const patternOf = (step: PartStep, triangles: Uint16Array, run: Ring): PartPattern => ({
+	step,
+	triangles,
+	offsets: triangles.map((point) => point * 3),
+	run
+});
 
 /** Two triangles for each side between two rings. */
 function band(kit: Kit, step: Step, outer: Ring, inner: Ring): Uint16Array {

@@ -1,5 +1,6 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
-import { evaluateKit, resolve, type KitResult, type KitValues } from '../kit/evaluate.ts';
+import { evaluateKit, resolve, type HostColumns, type KitResult, type KitValues } from '../kit/evaluate.ts';
+import { fillSheets } from '../kit/fillSheets.ts';
 import { compileKit } from '../kit/program.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
@@ -34,7 +35,21 @@ export interface Placement {
 	readonly failures: KitResult['failures'];
 }
 
-/** Places a kit on every cell of a face, one placement for each corner count that occurs. O(cells). */
+/** Cells that a kit is not made for. */
+export interface Misfit {
+	readonly corners: number;
+	readonly cells: Uint32Array;
+}
+
+export interface Placed {
+	readonly placements: readonly Placement[];
+	readonly misfits: readonly Misfit[];
+}
+
+/**
+ * Places a kit on every cell of a face: one placement for each corner count that occurs, and one for each
+ * cell that is cut. O(cells).
+ */
 export function placeKit(
 	kit: Kit,
 	values: KitValues,
@@ -43,51 +58,80 @@ export function placeKit(
 	cells: CellTable,
 	readings: CellReadings,
 	arrays = FRESH_ARRAYS
-): Placement[] {
-	return hostsByCorners(cells, arrays).map(([corners, hosts]) => {
-		const columns = {
-			cells: hosts,
-			cornerStart: cells.cornerStart,
-			corners: cells.corners,
-			position: nodes.position,
-			normal: readings.normal
-		};
-		const result = evaluateKit(compileKit(kit, corners), values, columns, arrays);
-		return {
-			kit,
-			hosts: result.hosts,
-			pointsPerHost: result.program.pointsPerHost,
-			points: result.points,
-			failures: result.failures,
-			parts: result.parts.map(({ pattern, area, length }) => {
-				const { name, role, material, scheduled, thickness } = pattern.step;
-				return {
-					name,
-					role,
-					material,
-					scheduled,
-					triangles: pattern.triangles,
-					area,
-					length,
-					// kg/m3 * mm / (mm3 in a m3)
-					weightPerArea: (densities[material]! * resolve(thickness, values)) / 1e9
-				};
-			})
-		};
-	});
+): Placed {
+	const placements: Placement[] = [];
+	const misfits: Misfit[] = [];
+	const columns = { cornerStart: cells.cornerStart, corners: cells.corners, position: nodes.position, normal: readings.normal };
+	for (const { corners, hosts, single } of groupHosts(cells, arrays)) {
+		if (corners < kit.host.leastCorners || corners > kit.host.greatestCorners) {
+			misfits.push({ corners, cells: hosts });
+			continue;
+		}
+		const result = single ? evaluateSingle(kit, values, { ...columns, cells: hosts }, cells, corners) : evaluateKit(compileKit(kit, corners), values, { ...columns, cells: hosts }, arrays);
+		placements.push(placementOf(kit, values, densities, result));
+	}
+	return { placements, misfits };
 }
 
-/** Cell indices grouped by their number of corners, fewest first. */
-function hostsByCorners(cells: CellTable, arrays: ArraySource): [number, Uint32Array][] {
-	const counts = new Map<number, number>();
+/** A cell by itself, its sheets filled as its outline is. */
+function evaluateSingle(kit: Kit, values: KitValues, columns: HostColumns, cells: CellTable, corners: number): KitResult {
+	const cell = columns.cells[0]!;
+	const holes = cells.trim?.holes.get(cell) ?? [];
+	const program = compileKit(kit, corners, holes.map((h) => h.length));
+	const host = { ...columns, holes };
+	const first = evaluateKit(program, values, host);
+	if (first.hosts.length === 0) return first;
+	const n = cell * 3;
+	return evaluateKit(fillSheets(program, first.points, [columns.normal[n]!, columns.normal[n + 1]!, columns.normal[n + 2]!]), values, host);
+}
+
+function placementOf(kit: Kit, values: KitValues, densities: Densities, result: KitResult): Placement {
+	return {
+		kit,
+		hosts: result.hosts,
+		pointsPerHost: result.program.pointsPerHost,
+		points: result.points,
+		failures: result.failures,
+		parts: result.parts.map(({ pattern, area, length }) => {
+			const { name, role, material, scheduled, thickness } = pattern.step;
+			return {
+				name,
+				role,
+				material,
+				scheduled,
+				triangles: pattern.triangles,
+				area,
+				length,
+				// kg/m3 * mm / (mm3 in a m3)
+				weightPerArea: (densities[material]! * resolve(thickness, values)) / 1e9
+			};
+		})
+	};
+}
+
+interface HostGroup {
+	readonly corners: number;
+	readonly hosts: Uint32Array;
+	/** One cell that is cut to a shape of its own. */
+	readonly single: boolean;
+}
+
+/** Cell indices grouped by their number of corners, fewest first; then the cut cells, each by itself. */
+function groupHosts(cells: CellTable, arrays: ArraySource): HostGroup[] {
 	const cornersOf = (c: number) => cells.cornerStart[c + 1]! - cells.cornerStart[c]!;
+	const alone = (c: number) => cells.trim?.cut[c] === 1;
+	const singles: number[] = [];
+	const counts = new Map<number, number>();
 	for (let c = 0; c < cells.count; c++)
-		counts.set(cornersOf(c), (counts.get(cornersOf(c)) ?? 0) + 1);
-	return [...counts]
+		if (alone(c)) singles.push(c);
+		else counts.set(cornersOf(c), (counts.get(cornersOf(c)) ?? 0) + 1);
+	const apart = new Set(singles);
+	const groups = [...counts]
 		.sort(([a], [b]) => a - b)
 		.map(([corners, count]) => {
 			const hosts = arrays.uint32(count);
-			for (let c = 0, k = 0; c < cells.count; c++) if (cornersOf(c) === corners) hosts[k++] = c;
-			return [corners, hosts];
+			for (let c = 0, k = 0; c < cells.count; c++) if (cornersOf(c) === corners && !apart.has(c)) hosts[k++] = c;
+			return { corners, hosts, single: false };
 		});
+	return [...groups, ...singles.map((c) => ({ corners: cornersOf(c), hosts: Uint32Array.of(c), single: true }))];
 }

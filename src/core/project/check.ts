@@ -2,8 +2,9 @@ import type { z } from 'zod';
 import { compileKit } from '../kit/program.ts';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { kindOf } from '../mass/shapes.ts';
+import { crossingSides } from '../tiling/openings/rings.ts';
 import { group } from '../units/print.ts';
-import { MOST_CELLS } from './limits.ts';
+import { MOST_CELLS } from '../limits.ts';
 import { settleShape } from './settle.ts';
 import type { Mass, Project } from './schema.ts';
 
@@ -20,9 +21,12 @@ export function checkProject(project: Project, context: Context): void {
 	checkUnique(report, 'rules', project.rules);
 	checkUnique(report, 'levels', project.levels);
 	checkUnique(report, 'references', project.references);
+	checkUnique(report, 'zones', project.zones);
 	project.masses.forEach((mass, m) => checkMass(report, project, mass, m));
 	checkMarks(report, project);
 	checkCellCount(report, project);
+	checkOpenings(report, project);
+	checkZones(report, project);
 	checkKits(report, project);
 	checkRules(report, project);
 }
@@ -71,18 +75,48 @@ function checkMarks(report: Report, project: Project): void {
 	);
 }
 
+/** Counts that are known without the geometry; others are held against the limit where they are laid out. */
 function checkCellCount(report: Report, project: Project): void {
 	let total = 0;
 	project.masses.forEach((mass, m) =>
 		mass.faces.forEach((face, f) => {
-			const { across, up } = face.settingOut;
-			if (!face.facade) return;
+			const [across, up] = [face.settingOut.across.spacing, face.settingOut.up.spacing];
+			if (!face.facade || across.kind !== 'count' || up.kind !== 'count') return;
 			total += across.count * up.count;
 			if (total > MOST_CELLS)
 				report(
 					['masses', m, 'faces', f, 'settingOut'],
 					`${group(across.count, 0)} × ${group(up.count, 0)} cells bring the project to ${group(total, 0)}; the limit is ${group(MOST_CELLS, 0)}`
 				);
+		})
+	);
+}
+
+function checkOpenings(report: Report, project: Project): void {
+	const levels = new Set(project.levels.map((l) => l.id));
+	project.masses.forEach((mass, m) =>
+		mass.faces.forEach((face, f) => {
+			const seen = new Set<string>();
+			face.openings.forEach(({ id, name, outline, place }, o) => {
+				const at = (...path: Path) => ['masses', m, 'faces', f, 'openings', o, ...path];
+				if (seen.has(id)) report(at('id'), `“${id}” stands twice; ids must differ`);
+				seen.add(id);
+				const crossing = outline.kind === 'polygon' && crossingSides(outline.points);
+				if (crossing) report(at('outline', 'points'), `the line of “${name}” crosses itself, side ${crossing[0]} and side ${crossing[1]}; right would be a line that goes around once`);
+				if (place.kind === 'level' && !levels.has(place.level)) report(at('place', 'level'), `there is no level “${place.level}”; known: ${[...levels].join(', ') || 'none'}`);
+			});
+		})
+	);
+}
+
+function checkZones(report: Report, project: Project): void {
+	const faces = new Set(project.masses.flatMap((m) => m.faces.map((f) => `${m.id}/${f.id}`)));
+	project.zones.forEach(({ parts }, z) =>
+		parts.forEach(({ face, runs }, p) => {
+			if (!faces.has(face)) report(['zones', z, 'parts', p, 'face'], `there is no face “${face}”; known: ${[...faces].join(', ')}`);
+			runs.forEach(([, from, to], r) => {
+				if (from > to) report(['zones', z, 'parts', p, 'runs', r], `runs from column ${from} to ${to}; the first must not be beyond the last`);
+			});
 		})
 	);
 }

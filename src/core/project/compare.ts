@@ -4,6 +4,8 @@ import type { Model } from './pipeline.ts';
 interface FaceSizes {
 	readonly row: Uint32Array;
 	readonly column: Uint32Array;
+	/** Pieces of cut fields; left out where all are whole. */
+	readonly piece?: Uint8Array;
 	/** mm */
 	readonly width: Float64Array;
 	readonly height: Float64Array;
@@ -28,6 +30,7 @@ export function cellSizes(model: Model): CellSizes {
 			{
 				row: cells.row.slice(),
 				column: cells.column.slice(),
+				...(cells.trim ? { piece: cells.trim.piece } : {}),
 				width: readings.columns.width.slice(),
 				height: readings.columns.height.slice()
 			}
@@ -65,7 +68,7 @@ function compareFace(old: FaceSizes, now: FaceSizes, change: { -readonly [K in k
 	change.gone += places.size;
 }
 
-/** One number for a place; a face has far fewer columns than this. */
-const placeOf = ({ row, column }: FaceSizes, c: number) => row[c]! * 2 ** 24 + column[c]!;
+/** One number for a place and its piece; a face has fewer than 2^21 columns, a field fewer than 2^8 pieces. */
+const placeOf = ({ row, column, piece }: FaceSizes, c: number) => (row[c]! * 2 ** 21 + column[c]!) * 2 ** 8 + (piece?.[c] ?? 0);
 
 const differs = (a: number, b: number) => Math.abs(a - b) > SIZE_CHANGED_MM;

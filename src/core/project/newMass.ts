@@ -3,6 +3,8 @@ import { evaluateGridPoints } from '../geometry/evaluate.ts';
 import { domainOf, swapDirections, type Surface } from '../geometry/surface.ts';
 import { STANDING_FRAME } from '../mass/frame.ts';
 import { kindOf, type Shape } from '../mass/shapes.ts';
+import { settingOutOf } from '../settingout/spacing.ts';
+import { bordersSchema } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
 import type { Face, Level, Mass } from './schema.ts';
 
@@ -59,10 +61,12 @@ function newFace(id: string, name: string, mark: string, surface: Surface): Face
 		hidden: false,
 		insideOut: false,
 		facade: true,
-		settingOut: {
-			across: { kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
-			up: { kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }
-		},
+		settingOut: settingOutOf(
+			{ kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
+			{ kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }
+		),
+		openings: [],
+		borders: bordersSchema.parse({}),
 		tiling: { kind: 'rectangular' }
 	};
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { messageOf, ZygasterError } from '../errors.ts';
-import { MOST_CHARACTERS } from './limits.ts';
+import { MOST_CHARACTERS } from '../limits.ts';
 import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
 
 /** Turns a document of one version into the next. */
@@ -15,6 +15,17 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 			const { shape } = mass as { shape?: { kind?: unknown } };
 			return shape?.kind === 'loft' ? { ...(mass as object), shape: { ...shape, kind: 'vault' } } : mass;
 		})
+	}),
+	// A direction of a setting-out tells more than its spacing.
+	2: (document) => ({
+		...document,
+		masses: listOf(document.masses).map((mass) => ({
+			...(mass as object),
+			faces: listOf((mass as { faces?: unknown }).faces).map((face) => {
+				const { across, up } = (face as { settingOut?: { across?: unknown; up?: unknown } }).settingOut ?? {};
+				return { ...(face as object), settingOut: { across: { spacing: across }, up: { spacing: up } } };
+			})
+		}))
 	})
 };
 

@@ -4,18 +4,12 @@ import { labelSchema as label, nameSchema as id } from '../names.ts';
 import { length } from '../mass/fields.ts';
 import { frameSchema, STANDING_FRAME } from '../mass/frame.ts';
 import { shapeSchema } from '../mass/shapes.ts';
+import { settingOutSchema } from '../settingout/spacing.ts';
+import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
 import { checkProject } from './check.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 2;
-
-const spacing = z.strictObject({
-	kind: z.literal('count'),
-	count: z
-		.int('must be a whole number')
-		.min(1, 'must be at least 1')
-		.max(1_000_000, 'must be at most 1 000 000')
-});
+export const VERSION = 3;
 
 const face = z.strictObject({
 	id,
@@ -31,7 +25,10 @@ const face = z.strictObject({
 	insideOut: z.boolean().default(false),
 	/** Divided and clad; otherwise a mere surface of the mass. */
 	facade: z.boolean().default(true),
-	settingOut: z.strictObject({ across: spacing, up: spacing }),
+	settingOut: settingOutSchema,
+	openings: z.array(openingSchema).max(500).default([]),
+	/** What becomes of cells at openings and borders. */
+	borders: bordersSchema.prefault({}),
 	tiling: z.strictObject({ kind: z.literal('rectangular') })
 });
 
@@ -75,6 +72,20 @@ const rule = z.strictObject({
 	values: z.record(id, z.number()).default({})
 });
 
+/** Cells of one face that belong to a zone, as runs along rows: row, first and last column, counted from 0. */
+const zonePart = z.strictObject({
+	face: z.string().max(121),
+	runs: z.array(z.tuple([z.int().min(0), z.int().min(0), z.int().min(0)])).max(200_000)
+});
+
+/** A named set of cells painted by hand. */
+const zone = z.strictObject({
+	id,
+	name: label,
+	colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
+	parts: z.array(zonePart).max(5000).default([])
+});
+
 /** The saved project: what is wanted, never the geometry that follows from it. */
 export const projectSchema = z
 	.strictObject({
@@ -87,6 +98,7 @@ export const projectSchema = z
 		/** Named heights that shapes hang on. */
 		levels: z.array(level).max(500).default([]),
 		masses: z.array(mass).max(500),
+		zones: z.array(zone).max(200).default([]),
 		references: z.array(reference).max(100).default([]),
 		/** Placement: the last rule that names a face places its kit there. */
 		rules: z.array(rule).max(5000)
@@ -96,6 +108,7 @@ export const projectSchema = z
 export type Project = z.output<typeof projectSchema>;
 export type Mass = Project['masses'][number];
 export type Face = Mass['faces'][number];
+export type Zone = Project['zones'][number];
 export type Level = Project['levels'][number];
 export type Rule = Project['rules'][number];
 export type Material = Project['materials'][number];

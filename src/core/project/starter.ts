@@ -24,6 +24,7 @@ export function emptyProject(name: string): Project {
 		],
 		kits: JSON.parse(JSON.stringify(STARTER_KITS)) as Project['kits'],
 		levels: [],
+		zones: [],
 		masses: [],
 		references: [],
 		rules: []

@@ -32,6 +32,11 @@ export const CELL_READINGS = {
 		quantity: 'area',
 		meaning: 'Area of the outline seen square to its mean plane'
 	},
+	share: {
+		label: 'Share left',
+		quantity: 'ratio',
+		meaning: 'What openings and borders leave of the whole cell’s area, laid flat; 100 % when nothing is cut'
+	},
 	warp: {
 		label: 'Warp',
 		quantity: 'length',

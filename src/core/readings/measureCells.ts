@@ -20,14 +20,16 @@ export function measureCells(
 	const names = Object.keys(CELL_READINGS) as CellReading[];
 	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Columns;
 	const normal = arrays.float64(count * 3);
-	const { row, column } = columns;
+	const { row, column, share } = columns;
 	for (let c = 0; c < count; c++) {
 		row[c] = cells.row[c]! + 1;
 		column[c] = cells.column[c]! + 1;
+		share[c] = cells.trim ? cells.trim.share[c]! : 1;
 	}
 	measureEdges(nodes.position, cells, columns);
 	measureNormals(nodes.position, cells, columns, normal);
 	measureExtents(nodes.position, cells, columns, normal);
+	if (cells.trim) takeOffHoles(nodes.position, cells.trim.holes, columns.area, normal);
 	return { columns, normal };
 }
 
@@ -110,6 +112,23 @@ function measureNormals(
 		const turn = Math.atan2(nx, ny);
 		bearing[c] = turn < 0 ? turn + 2 * Math.PI : turn;
 	}
+}
+
+/** Areas less those of the cells' holes, seen square to the same mean plane. */
+function takeOffHoles(position: Float64Array, holes: ReadonlyMap<number, readonly Uint32Array[]>, area: Float64Array, normal: Float64Array): void {
+	for (const [c, loops] of holes)
+		for (const loop of loops) {
+			let twice = 0;
+			const o = loop[0]! * 3;
+			for (let k = 1; k + 1 < loop.length; k++) {
+				const [a, b] = [loop[k]! * 3, loop[k + 1]! * 3];
+				const [ax, ay, az] = [position[a]! - position[o]!, position[a + 1]! - position[o + 1]!, position[a + 2]! - position[o + 2]!];
+				const [bx, by, bz] = [position[b]! - position[o]!, position[b + 1]! - position[o + 1]!, position[b + 2]! - position[o + 2]!];
+				twice += (ay * bz - az * by) * normal[c * 3]! + (az * bx - ax * bz) * normal[c * 3 + 1]! + (ax * by - ay * bx) * normal[c * 3 + 2]!;
+			}
+			// Holes run clockwise, so that theirs is negative.
+			area[c]! += twice / 2;
+		}
 }
 
 /**

@@ -27,6 +27,7 @@ export const PANEL_COLUMNS = {
 	height: reading('height', 'none', 1),
 	area: reading('area', 'sum', 4),
 	warp: reading('warp', 'greatest', 2),
+	share: reading('share', 'none', 4),
 	frameLength: {
 		label: 'Frame length',
 		quantity: 'length',

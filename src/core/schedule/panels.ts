@@ -1,6 +1,7 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import type { Placement } from '../placement/place.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
+import type { CellTable } from '../tiling/cells.ts';
 import { cellMark } from '../tiling/marks.ts';
 import { PANEL_COLUMN_NAMES, type PanelColumn } from './columns.ts';
 
@@ -16,6 +17,8 @@ export interface PanelSchedule {
 	readonly face: Uint16Array;
 	/** Index into `kits`. */
 	readonly kit: Uint16Array;
+	/** Piece of its field, 0 for the only one. */
+	readonly piece: Uint8Array;
 	/** Cell index within its face. */
 	readonly cell: Uint32Array;
 	/** For each face, the schedule row of each cell; NO_ROW for a cell without a kit. */
@@ -30,6 +33,7 @@ export interface ScheduledFace {
 }
 
 export interface ScheduleInput extends ScheduledFace {
+	readonly cells: Pick<CellTable, 'trim'>;
 	readonly readings: CellReadings;
 	readonly placements: readonly Placement[];
 }
@@ -53,6 +57,7 @@ export function schedulePanels(
 		kits: [...new Set(inputs.flatMap((f) => f.placements.map((p) => p.kit.name)))],
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
+		piece: new Uint8Array(count),
 		cell: arrays.uint32(count),
 		columns: Object.fromEntries(
 			PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])
@@ -69,6 +74,7 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 	const { columns: out } = schedule;
 	const from = input.readings.columns;
 	const rowOf = schedule.rowOfCell[face]!;
+	const pieces = input.cells.trim?.piece;
 	for (const { kit, hosts, parts } of input.placements) {
 		const kitIndex = schedule.kits.indexOf(kit.name);
 		for (let h = 0; h < hosts.length; h++) {
@@ -77,12 +83,14 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 			schedule.face[r] = face;
 			schedule.cell[r] = cell;
 			schedule.kit[r] = kitIndex;
+			if (pieces) schedule.piece[r] = pieces[cell]!;
 			out.row[r] = from.row[cell]!;
 			out.column[r] = from.column[cell]!;
 			out.width[r] = from.width[cell]!;
 			out.height[r] = from.height[cell]!;
 			out.area[r] = from.area[cell]!;
 			out.warp[r] = from.warp[cell]!;
+			out.share[r] = from.share[cell]!;
 			out.frameLength[r] = 0;
 			out.weight[r] = 0;
 		}
@@ -110,5 +118,5 @@ function rowsOfCells(input: ScheduleInput, start: number, arrays: ArraySource): 
 /** The mark of schedule row `r`. */
 export function markOf(schedule: PanelSchedule, r: number): string {
 	const { row, column } = schedule.columns;
-	return cellMark(schedule.faces[schedule.face[r]!]!.mark, row[r]! - 1, column[r]! - 1);
+	return cellMark(schedule.faces[schedule.face[r]!]!.mark, row[r]! - 1, column[r]! - 1, schedule.piece[r]);
 }

@@ -16,7 +16,9 @@ export interface ChartPoints {
 
 /**
  * Finds the parameters where the row through a point is divided by true length in the share `across[i]`
- * and the column through it in the share `up[j]`. Both lists rise from 0 to 1. Newton's method on the
+ * and the column through it in the share `up[j]` (or where the chart's other measures have these values).
+ * Both lists rise; 0 and less stand for the start border, 1 and more for the end border. A value that a row
+ * or column does not reach is found at its nearer end. Newton's method on the
  * chart, started from the neighbours before, one or two steps a point; where it does not settle, as on
  * wildly sheared faces, a bracketed search that always does.
  */
@@ -86,10 +88,10 @@ class ChartSearch {
 		const endU = us.length - 1;
 		const endV = vs.length - 1;
 		// Borders are exact, not merely close: there the range to search is a single parameter.
-		const leastU = across === 1 ? us[endU]! : us[0]!;
-		const greatestU = across === 0 ? us[0]! : us[endU]!;
-		const leastV = up === 1 ? vs[endV]! : vs[0]!;
-		const greatestV = up === 0 ? vs[0]! : vs[endV]!;
+		const leastU = across >= 1 ? us[endU]! : us[0]!;
+		const greatestU = across <= 0 ? us[0]! : us[endU]!;
+		const leastV = up >= 1 ? vs[endV]! : vs[0]!;
+		const greatestV = up <= 0 ? vs[0]! : vs[endV]!;
 		this.u = clamp(this.u, leastU, greatestU);
 		this.v = clamp(this.v, leastV, greatestV);
 		// A step stays within two panels.
@@ -144,13 +146,14 @@ const clamp = (x: number, least: number, greatest: number) =>
 	x < least ? least : x > greatest ? greatest : x;
 
 /**
- * Calls `f` ever nearer to a root between `low`, where it is not above 0, and `high`, where it is not
- * below; the last call is the nearest. False position with the Illinois change and halving by turns.
+ * Calls `f`, which rises, ever nearer to its root between `low` and `high`; the last call is the nearest: an
+ * end, where there is no root between. False position with the Illinois change and halving by turns.
  */
 function findRoot(f: (x: number) => number, low: number, high: number): void {
 	let below = f(low);
-	if (Math.abs(below) < CHART_RESIDUAL || low === high) return;
+	if (below > -CHART_RESIDUAL || low === high) return;
 	let above = f(high);
+	if (above < CHART_RESIDUAL) return;
 	for (let step = 0; step < MOST_HALVINGS; step++) {
 		const share = step % 3 === 2 ? 0.5 : below / (below - above);
 		const x = low + (high - low) * share;

@@ -8,7 +8,7 @@ import { CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
  * A share of true length over the parameters of a face, tabulated at the panel corners with its exact
  * derivatives. Arrays have index `j * us.length + i`.
  */
-interface ShareTable {
+export interface ShareTable {
 	readonly value: Float64Array;
 	readonly byU: Float64Array;
 	readonly byV: Float64Array;
@@ -21,11 +21,16 @@ interface ShareTable {
  * Hermite interpolation of exact values and derivatives.
  */
 export interface LengthChart {
+	/** What `shares` is made of, across and up. */
+	readonly tables: readonly [ShareTable, ShareTable];
 	readonly shares: PatchGrid;
 	/** True lengths of the rows at the panel borders `shares.vs`, mm. */
 	readonly rowLengths: Float64Array;
 	/** True lengths of the columns at the panel borders `shares.us`, mm. */
 	readonly columnLengths: Float64Array;
+	/** How fast those lengths change, by v and by u. */
+	readonly rowSlopes: Float64Array;
+	readonly columnSlopes: Float64Array;
 	/** True when the share across depends on u alone and the share up on v alone: the nodes form a tensor grid. */
 	readonly separable: boolean;
 }
@@ -37,16 +42,28 @@ export function chartLengths(surface: Surface): LengthChart {
 	const rows = measureRows(surface, us, vs);
 	const columns = measureRows(swapDirections(surface), vs, us);
 	const up = transposeTable(columns.table, vs.length, us.length);
-	return {
-		shares: hermitePatches(us, vs, [rows.table, up]),
+	return chartOf([rows.table, up], {
+		shares: { us, vs },
 		rowLengths: rows.lengths,
 		columnLengths: columns.lengths,
-		separable: isFlat(rows.table.byV) && isFlat(up.byU)
-	};
+		rowSlopes: rows.slopes,
+		columnSlopes: columns.slopes
+	});
+}
+
+type Measured = Pick<LengthChart, 'rowLengths' | 'columnLengths' | 'rowSlopes' | 'columnSlopes'> & {
+	readonly shares: Pick<PatchGrid, 'us' | 'vs'>;
+};
+
+/** A chart of any two measures, tabulated at the panel borders of a measured face. */
+export function chartOf(tables: readonly [ShareTable, ShareTable], measured: Measured): LengthChart {
+	const { us, vs } = measured.shares;
+	const separable = isFlat(tables[0].byV) && isFlat(tables[1].byU);
+	return { ...measured, tables, shares: hermitePatches(us, vs, tables), separable };
 }
 
 /** Bicubic Hermite patches through tables of values and derivatives. */
-function hermitePatches(us: Float64Array, vs: Float64Array, tables: readonly ShareTable[]): PatchGrid {
+export function hermitePatches(us: Float64Array, vs: Float64Array, tables: readonly ShareTable[]): PatchGrid {
 	const nu = us.length;
 	const factors: number[] = [];
 	for (let j = 0; j + 1 < vs.length; j++)
@@ -89,12 +106,14 @@ function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
 		byUV: new Float64Array(size)
 	};
 	const lengths = new Float64Array(vs.length);
+	const slopes = new Float64Array(vs.length);
 	for (let j = 0; j < vs.length; j++) {
 		const row = integrateRow(between.du, between.duv, us, j);
 		lengths[j] = row.length;
 		// A row that has shrunk to a point takes its shares from the rows beside it, by the mixed derivative.
 		const pole = row.length < COINCIDENT_MM;
 		const shares = pole ? integrateRow(between.duv, between.duv, us, j) : row;
+		slopes[j] = pole ? (j === 0 ? shares.length : -shares.length) : row.lengthByV;
 		const velocity = pole ? corners.duv : corners.du;
 		for (let i = 0; i < nu; i++) {
 			const k = j * nu + i;
@@ -108,7 +127,7 @@ function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
 			table.byUV[k] = (speedByV - byU * row.lengthByV) / row.length;
 		}
 	}
-	return { table, lengths };
+	return { table, lengths, slopes };
 }
 
 /** Running length of row `j` at each panel border, and its derivative by v. */

@@ -1,48 +1,88 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
-import { OPEN_ENDS, type Ends } from '../geometry/borders.ts';
-import { evaluateGridPoints, evaluatePoints, type SurfacePoints } from '../geometry/evaluate.ts';
+import type { Ends } from '../geometry/borders.ts';
+import { evaluateGridPoints, evaluatePoints } from '../geometry/evaluate.ts';
 import type { Surface } from '../geometry/surface.ts';
+import { MOST_CELLS } from '../limits.ts';
+import { COINCIDENT_MM } from '../tolerances.ts';
+import { group } from '../units/print.ts';
+import type { ChartedFace } from './development.ts';
+import { layDirection, type LaidDirection, type LevelHeight } from './directions.ts';
 import { invertChart } from './invertChart.ts';
-import type { LengthChart } from './lengthChart.ts';
-import { sharesOf, type Spacing } from './spacing.ts';
+import { chartOf, type LengthChart } from './lengthChart.ts';
+import { polishInPlace } from './measures.ts';
+import { relaxInPlace } from './relax.ts';
+import type { SettingOut } from './spacing.ts';
 
 /**
- * The setting-out of a face: a grid of points on it. Index `row * columns + column`, from the start borders.
- * Where the face closes on itself the first column (or row) follows the last one and does not stand twice.
+ * The setting-out of a face: a grid of places on it. Place `row * columns + column`, from the start borders.
+ * Places that fall together (over the seam, where the face runs to a point, where a plane leaves the face)
+ * share one node, the first of them.
  */
 export interface NodeTable {
-	/** Points in a row: divisions across, and one more on an open face. */
+	/** Places in a row: fields across and one more. */
 	readonly columns: number;
-	/** Rows of points: divisions up, and one more on an open face. */
+	/** Rows of places: fields up and one more. */
 	readonly rows: number;
-	/** Of a border that has run to a point all nodes are at that point, and only the first is used. */
 	readonly ends: Ends;
-	/** mm, stride 3. */
+	/** Node of each place; every place is its own node when left out. */
+	readonly nodeOf?: Uint32Array;
+	/** Some fields have shrunk to nothing, so that the grid is not complete. */
+	readonly collapsed: boolean;
+	/** Rows, and columns, are counted from the end border. */
+	readonly fromEnd: { readonly across: boolean; readonly up: boolean };
+	/** Parameters of the columns and rows where the grid is a tensor product, else of each place. */
+	readonly us: Float64Array;
+	readonly vs: Float64Array;
+	/** By node, mm, stride 3. */
 	readonly position: Float64Array;
-	/** Unit outward normals, stride 3; (0, 0, 0) where the face has none. */
+	/** By node, unit outward normals, stride 3; (0, 0, 0) where the face has none. */
 	readonly normal: Float64Array;
+	/** By place, where it lies flat, mm, stride 2; where left out, `flattenPlaces` works it out. */
+	readonly flat?: Float64Array;
+	/** By place: 0 where the place is off the face and its node has no position. All are on it when left out. */
+	readonly onFace?: Uint8Array;
 }
 
-/** Divides a face by true length. O(nodes). Throws a ZygasterError where a closed direction has too few divisions. */
+export interface SetOut {
+	readonly nodes: NodeTable;
+	readonly across: LaidDirection;
+	readonly up: LaidDirection;
+	/** What the user should know, such as a level that the face does not reach. */
+	readonly notes: readonly string[];
+}
+
+/**
+ * Divides a face. O(nodes). Throws a ZygasterError with code `setting-out` where the division does not fit,
+ * or where a closed direction has too few divisions.
+ */
 export function setOut(
-	surface: Surface,
-	chart: LengthChart,
-	across: Spacing,
-	up: Spacing,
-	ends = OPEN_ENDS,
+	face: ChartedFace,
+	settingOut: Pick<SettingOut, 'across' | 'up' | 'fair'>,
+	levels: readonly LevelHeight[] = [],
 	arrays = FRESH_ARRAYS
-): NodeTable {
-	checkClosing(across, ends.closedAcross, ends.startPoint && ends.endPoint, 'across');
-	checkClosing(up, ends.closedUp, ends.bottomPoint && ends.topPoint, 'up');
-	const s = sharesOf(across, ends.closedAcross);
-	const t = sharesOf(up, ends.closedUp);
-	const divide = chart.separable ? setOutSeparable : setOutFree;
-	const { position, normal } = divide(surface, chart, s, t, arrays);
-	return { columns: s.length, rows: t.length, ends, position, normal };
+): SetOut {
+	const { surface, ends, chart } = face;
+	const across = layDirection(face, 'across', settingOut.across, levels);
+	const up = layDirection(face, 'up', settingOut.up, levels);
+	checkClosing(across.count, ends.closedAcross, ends.startPoint && ends.endPoint, 'across');
+	checkClosing(up.count, ends.closedUp, ends.bottomPoint && ends.topPoint, 'up');
+	checkCells(across.count, up.count);
+	const measured = chartOf([across.table, up.table], chart);
+	const fair = settingOut.fair > 0;
+	if (fair && (across.measure || up.measure))
+		throw new ZygasterError('setting-out', 'A grid that lies on levels or planes cannot be made fair: it would leave them. Right would be 0 fair rounds, or a spacing along the face.');
+	const free = !measured.separable || across.measure !== undefined || up.measure !== undefined || fair;
+	const { us, vs } = free ? findFree(surface, measured, across, up, arrays) : findTensor(measured, across, up);
+	const [columns, rows] = [across.count + 1, up.count + 1];
+	if (fair) relaxInPlace(surface, us, vs, columns, rows, settingOut.fair);
+	const { position, normal } = (free ? evaluatePoints : evaluateGridPoints)(surface, us, vs, arrays);
+	const collapses = across.measure !== undefined || up.measure !== undefined;
+	const grid = { columns, rows, ends, us, vs, position, normal, fromEnd: { across: settingOut.across.from === 'end', up: settingOut.up.from === 'end' } };
+	return { nodes: { ...grid, ...joinPlaces(grid, collapses, arrays) }, across, up, notes: [...across.notes, ...up.notes] };
 }
 
-function checkClosing({ count }: Spacing, closed: boolean, twoPoints: boolean, direction: string): void {
+function checkClosing(count: number, closed: boolean, twoPoints: boolean, direction: string): void {
 	const least = closed ? 3 : twoPoints ? 2 : 1;
 	if (count < least)
 		throw new ZygasterError(
@@ -51,23 +91,55 @@ function checkClosing({ count }: Spacing, closed: boolean, twoPoints: boolean, d
 		);
 }
 
-type Divide = (
-	surface: Surface,
-	chart: LengthChart,
-	s: Float64Array,
-	t: Float64Array,
-	arrays: ArraySource
-) => SurfacePoints;
+/** Throws where a face would have more cells than a project may. */
+export function checkCells(across: number, up: number): void {
+	if (across * up > MOST_CELLS)
+		throw new ZygasterError(
+			'setting-out',
+			`${group(across, 0)} × ${group(up, 0)} are ${group(across * up, 0)} cells; the limit is ${group(MOST_CELLS, 0)}. Right would be wider modules.`
+		);
+}
+
+function findFree(surface: Surface, chart: LengthChart, across: LaidDirection, up: LaidDirection, arrays: ArraySource) {
+	const found = invertChart(chart, across.values, up.values, arrays);
+	if (across.measure || up.measure)
+		polishInPlace(surface, chart, [across.measure, up.measure], [across.values, up.values], found.us, found.vs);
+	return found;
+}
 
 /** Where rows share their spacing and columns theirs, one row and one column are enough to find. */
-const setOutSeparable: Divide = (surface, chart, s, t, arrays) => {
+function findTensor(chart: LengthChart, across: LaidDirection, up: LaidDirection) {
 	const start = Float64Array.of(0);
-	const { us } = invertChart(chart, s, start);
-	const { vs } = invertChart(chart, start, t);
-	return evaluateGridPoints(surface, us, vs, arrays);
-};
+	return { us: invertChart(chart, across.values, start).us, vs: invertChart(chart, start, up.values).vs };
+}
 
-const setOutFree: Divide = (surface, chart, s, t, arrays) => {
-	const { us, vs } = invertChart(chart, s, t, arrays);
-	return evaluatePoints(surface, us, vs, arrays);
-};
+type Grid = Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'position'>;
+
+/** Which places share a node. */
+function joinPlaces(grid: Grid, collapses: boolean, arrays: ArraySource): { nodeOf?: Uint32Array; collapsed: boolean } {
+	const { columns, rows, ends, position } = grid;
+	if (!collapses && Object.values(ends).every((end) => !end)) return { collapsed: false };
+	const nodeOf = arrays.uint32(columns * rows);
+	const same = (a: number, b: number) =>
+		Math.abs(position[a * 3]! - position[b * 3]!) < COINCIDENT_MM &&
+		Math.abs(position[a * 3 + 1]! - position[b * 3 + 1]!) < COINCIDENT_MM &&
+		Math.abs(position[a * 3 + 2]! - position[b * 3 + 2]!) < COINCIDENT_MM;
+	let collapsed = false;
+	for (let j = 0, place = 0; j < rows; j++)
+		for (let i = 0; i < columns; i++, place++) {
+			let node = place;
+			if ((ends.bottomPoint && j === 0) || (ends.topPoint && j === rows - 1)) node = j * columns;
+			else if (ends.startPoint && i === 0) node = 0;
+			else if (ends.endPoint && i === columns - 1) node = columns - 1;
+			else if (ends.closedAcross && i === columns - 1) node = nodeOf[place - i]!;
+			else if (ends.closedUp && j === rows - 1) node = nodeOf[i]!;
+			else if (collapses) {
+				if (j > 0 && same(place, place - columns)) node = nodeOf[place - columns]!;
+				else if (i > 0 && same(place, place - 1)) node = nodeOf[place - 1]!;
+				collapsed ||= node !== place;
+			}
+			nodeOf[place] = node;
+		}
+	return { nodeOf, collapsed };
+}
+

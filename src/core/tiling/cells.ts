@@ -11,15 +11,38 @@ export interface CellTable {
 	readonly cornerStart: Uint32Array;
 	/** Node indices, anticlockwise seen from outside, starting at the lower left corner. */
 	readonly corners: Uint32Array;
+	/** Place of each corner, which tells where it lies flat (over a seam a node has two); the nodes themselves when left out. */
+	readonly places?: Uint32Array;
 	/** 0-based, from the starting edge. */
 	readonly row: Uint32Array;
 	/** 0-based, from the starting border. */
 	readonly column: Uint32Array;
+	/** What openings and borders have done; left out where all cells are whole. */
+	readonly trim?: CellTrim;
 	readonly edgeCount: number;
 	/** Two node indices an edge. */
 	readonly edgeNodes: Uint32Array;
 	/** Two cell indices an edge; the second is NO_CELL along a border. */
 	readonly edgeCells: Int32Array;
+}
+
+/** How the cells of a face were cut by its openings and borders. */
+export interface CellTrim {
+	/** 1 for a cell that is cut, 0 for a whole one. */
+	readonly cut: Uint8Array;
+	/** 0 for the only piece of its field, else 1, 2, ... from the lower left on. */
+	readonly piece: Uint8Array;
+	/** Share of the field's area that is left. */
+	readonly share: Float64Array;
+	/** 1 for a piece narrower or smaller than what is worth making. */
+	readonly sliver: Uint8Array;
+	/** Holes in a cell, by its index: loops of nodes, clockwise seen from outside. */
+	readonly holes: ReadonlyMap<number, readonly Uint32Array[]>;
+	/** Fields of which nothing is left: row and column, stride 2. */
+	readonly lost: Uint32Array;
+	/** Slivers that have become one with a neighbour, or were dropped. */
+	readonly merged: number;
+	readonly dropped: number;
 }
 
 /** Lists what is broken in a table; empty when sound. O(cells + edges). */

@@ -1,69 +1,80 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from './cells.ts';
+import { edgesOf } from './edges.ts';
 
-type Grid = Pick<NodeTable, 'columns' | 'rows' | 'ends'>;
+type Grid = Pick<NodeTable, 'columns' | 'rows' | 'ends'> & Partial<Pick<NodeTable, 'nodeOf' | 'collapsed' | 'fromEnd'>>;
+
+const FROM_START = { across: false, up: false };
 
 /**
- * One four-cornered cell for each field of the setting-out, row by row; three-cornered ones where the face
- * runs to a point. Over a seam the last column meets the first. O(cells).
+ * One four-cornered cell for each field of the setting-out, row by row from the starting edge; three-cornered
+ * ones where the face runs to a point, none where a field has shrunk to nothing. Over a seam the last column
+ * meets the first. O(cells).
  */
 export function tileRectangular(nodes: Grid, arrays = FRESH_ARRAYS): CellTable {
-	const { across, up } = fieldsOf(nodes);
-	const node = nodeFinder(nodes);
-	const { bottomPoint, topPoint, startPoint, endPoint } = nodes.ends;
-	const count = across * up;
-	const triangles = (Number(bottomPoint) + Number(topPoint)) * across + (Number(startPoint) + Number(endPoint)) * up;
-	const cornerStart = arrays.uint32(count + 1);
-	const corners = arrays.uint32(count * 4 - triangles);
-	const row = arrays.uint32(count);
-	const column = arrays.uint32(count);
+	const { columns, nodeOf, fromEnd = FROM_START } = nodes;
+	const [across, up] = [columns - 1, nodes.rows - 1];
+	const fields = across * up;
+	const cornerStart = arrays.uint32(fields + 1);
+	const corners = arrays.uint32(fields * 4);
+	const places = nodeOf && arrays.uint32(fields * 4);
+	const row = arrays.uint32(fields);
+	const column = arrays.uint32(fields);
 	let k = 0;
-	for (let j = 0, c = 0; j < up; j++) {
-		for (let i = 0; i < across; i++, c++) {
-			cornerStart[c] = k;
-			const lowerLeft = node(i, j);
-			const lowerRight = node(i + 1, j);
-			const upperRight = node(i + 1, j + 1);
-			const upperLeft = node(i, j + 1);
-			// Corners that have run together count once.
-			if (lowerLeft !== upperLeft) corners[k++] = lowerLeft;
-			if (lowerRight !== lowerLeft) corners[k++] = lowerRight;
-			if (upperRight !== lowerRight) corners[k++] = upperRight;
-			if (upperLeft !== upperRight) corners[k++] = upperLeft;
-			row[c] = j;
-			column[c] = i;
+	let c = 0;
+	const add = (place: number, start: number) => {
+		const node = nodeOf ? nodeOf[place]! : place;
+		// Corners that have run together count once.
+		if (k > start && (corners[k - 1] === node || corners[start] === node)) return;
+		if (places) places[k] = place;
+		corners[k++] = node;
+	};
+	for (let r = 0; r < up; r++) {
+		const j = fromEnd.up ? up - 1 - r : r;
+		for (let q = 0; q < across; q++) {
+			const i = fromEnd.across ? across - 1 - q : q;
+			const lowerLeft = j * columns + i;
+			const start = k;
+			add(lowerLeft, start);
+			add(lowerLeft + 1, start);
+			add(lowerLeft + columns + 1, start);
+			add(lowerLeft + columns, start);
+			if (k - start < 3) {
+				k = start;
+				continue;
+			}
+			cornerStart[c] = start;
+			row[c] = r;
+			column[c++] = q;
 		}
 	}
-	cornerStart[count] = k;
-	return { count, cornerStart, corners, row, column, ...rectangularEdges(nodes, arrays) };
-}
-
-function fieldsOf({ columns, rows, ends }: Grid) {
-	return { across: ends.closedAcross ? columns : columns - 1, up: ends.closedUp ? rows : rows - 1 };
-}
-
-/** Index of the node at a place of the grid, around seams and at points. */
-function nodeFinder({ columns, rows, ends }: Grid) {
-	const { bottomPoint, topPoint, startPoint, endPoint } = ends;
-	return (i: number, j: number): number => {
-		const column = i === columns ? 0 : i;
-		const row = j === rows ? 0 : j;
-		if ((bottomPoint && row === 0) || (topPoint && row === rows - 1)) return row * columns;
-		if ((startPoint && column === 0) || (endPoint && column === columns - 1)) return column;
-		return row * columns + column;
+	cornerStart[c] = k;
+	const whole = c === fields;
+	const cells = {
+		count: c,
+		cornerStart: whole ? cornerStart : cornerStart.slice(0, c + 1),
+		corners: k === corners.length ? corners : corners.slice(0, k),
+		...(places ? { places: k === places.length ? places : places.slice(0, k) } : {}),
+		row: whole ? row : row.slice(0, c),
+		column: whole ? column : column.slice(0, c)
 	};
+	return { ...cells, ...(nodes.collapsed ? edgesOf(cells, arrays) : gridEdges(nodes, arrays)) };
 }
 
-/** The lines across, row by row, then the lines up; each with the cell before it named first. */
-function rectangularEdges(grid: Grid, arrays: ArraySource) {
-	const { columns, rows, ends } = grid;
-	const { across, up } = fieldsOf(grid);
-	const { bottomPoint, topPoint, startPoint, endPoint } = ends;
-	const node = nodeFinder(grid);
-	// Lines that have run to a point are none.
-	const linesAcross = rows - Number(bottomPoint) - Number(topPoint);
-	const linesUp = columns - Number(startPoint) - Number(endPoint);
+/** The lines across, row by row, then the lines up; each with the cell before it named first. Lines that have run to a point are none. */
+function gridEdges({ columns, rows, ends, nodeOf, fromEnd = FROM_START }: Grid, arrays: ArraySource) {
+	const [across, up] = [columns - 1, rows - 1];
+	const node = (i: number, j: number) => (nodeOf ? nodeOf[j * columns + i]! : j * columns + i);
+	/** The cell of a field; beyond a border none, beyond a seam the one on the other side. */
+	const cell = (i: number, j: number) => {
+		if ((i < 0 || i >= across) && !ends.closedAcross) return NO_CELL;
+		if ((j < 0 || j >= up) && !ends.closedUp) return NO_CELL;
+		const [q, r] = [(i + across) % across, (j + up) % up];
+		return (fromEnd.up ? up - 1 - r : r) * across + (fromEnd.across ? across - 1 - q : q);
+	};
+	const linesAcross = rows - Number(ends.bottomPoint) - Number(ends.topPoint) - Number(ends.closedUp);
+	const linesUp = columns - Number(ends.startPoint) - Number(ends.endPoint) - Number(ends.closedAcross);
 	const edgeCount = across * linesAcross + up * linesUp;
 	const edgeNodes = arrays.uint32(edgeCount * 2);
 	const edgeCells = arrays.int32(edgeCount * 2);
@@ -75,26 +86,11 @@ function rectangularEdges(grid: Grid, arrays: ArraySource) {
 		edgeCells[e + 1] = before === NO_CELL ? NO_CELL : after;
 		e += 2;
 	};
-	for (let j = bottomPoint ? 1 : 0; j < rows - (topPoint ? 1 : 0); j++) {
-		const below = j > 0 ? j - 1 : ends.closedUp ? up - 1 : NO_CELL;
-		const above = j < up ? j : NO_CELL;
-		for (let i = 0; i < across; i++)
-			add(
-				node(i, j),
-				node(i + 1, j),
-				below === NO_CELL ? NO_CELL : below * across + i,
-				above === NO_CELL ? NO_CELL : above * across + i
-			);
-	}
+	const firstLine = ends.bottomPoint ? 1 : 0;
+	for (let j = firstLine; j < firstLine + linesAcross; j++)
+		for (let i = 0; i < across; i++) add(node(i, j), node(i + 1, j), cell(i, j - 1), cell(i, j));
+	const firstUp = ends.startPoint ? 1 : 0;
 	for (let j = 0; j < up; j++)
-		for (let i = startPoint ? 1 : 0; i < columns - (endPoint ? 1 : 0); i++) {
-			const left = i > 0 ? i - 1 : ends.closedAcross ? across - 1 : NO_CELL;
-			add(
-				node(i, j),
-				node(i, j + 1),
-				left === NO_CELL ? NO_CELL : j * across + left,
-				i < across ? j * across + i : NO_CELL
-			);
-		}
+		for (let i = firstUp; i < firstUp + linesUp; i++) add(node(i, j), node(i, j + 1), cell(i - 1, j), cell(i, j));
 	return { edgeCount, edgeNodes, edgeCells };
 }

@@ -1,4 +1,4 @@
-import { parseLength } from './length.ts';
+import { MM_PER_FOOT, parseLength } from './length.ts';
 import type { LengthUnit, Quantity } from './quantity.ts';
 
 /** Reads what a user typed for a quantity; the value is in inner units (mm, radians). */
@@ -11,10 +11,11 @@ export function parseQuantity(
 		const length = parseLength(text, unit);
 		return 'mm' in length ? { value: length.mm } : length;
 	}
-	const suffix = { angle: '°', ratio: '%', count: '', area: '', mass: 'kg' }[quantity];
+	const feet = unit === 'ft-in';
+	const suffix = { angle: '°', ratio: '%', count: '', area: feet ? ' ft²' : ' m²', mass: 'kg' }[quantity];
 	const digits = text
 		.trim()
-		.replace(/(deg|[°%]|kg)$/i, '')
+		.replace(/(deg|[°%]|kg|(m|ft)[²2])$/i, '')
 		.replace(/\s/g, '')
 		.replace('−', '-')
 		.replace(',', '.');
@@ -24,5 +25,6 @@ export function parseQuantity(
 	if (quantity === 'count' && !Number.isInteger(number))
 		return { error: `“${text.trim()}” is not a whole number. Right would be ${Math.round(number)}.` };
 	if (quantity === 'angle') return { value: (number * Math.PI) / 180 };
+	if (quantity === 'area') return { value: number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? MM_PER_FOOT ** 2 : 1e6) };
 	return { value: quantity === 'ratio' ? number / 100 : number };
 }

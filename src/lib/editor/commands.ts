@@ -52,6 +52,12 @@ export function commandsOf(work: Workspace): Command[] {
 		})),
 		{
 			section: 'View',
+			label: work.flat.layout === 'off' ? 'Open the developed view' : 'Close the developed view',
+			keys: 'D',
+			run: () => (work.flat.layout = work.flat.layout === 'off' ? 'beside' : 'off')
+		},
+		{
+			section: 'View',
 			label: work.drawerOpen ? 'Close the schedule' : 'Open the schedule',
 			keys: 'S',
 			run: () => (work.drawerOpen = !work.drawerOpen)

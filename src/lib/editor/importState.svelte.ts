@@ -7,7 +7,7 @@ import type { Split } from '../../core/mesh/regions.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
 import { latticeLines } from './lattice.ts';
-import { freeName } from './masses.ts';
+import { freeName } from './names.ts';
 
 /** What is going on, with its share where that is known. */
 interface Busy {

@@ -1,5 +1,5 @@
 import type { Project } from '../../core/project/schema.ts';
-import { freeName } from './masses.ts';
+import { freeName } from './names.ts';
 
 const STOREY = 3600;
 
@@ -21,6 +21,18 @@ export function moveLevel(draft: Project, id: string, height: number): void {
 export function removeLevel(draft: Project, id: string): void {
 	const { height } = draft.levels.find((l) => l.id === id)!;
 	for (const mass of draft.masses) mass.shape = unhang(mass.shape, id, height - mass.frame.z) as typeof mass.shape;
+	for (const face of draft.masses.flatMap((m) => m.faces)) {
+		for (const { spacing } of [face.settingOut.across, face.settingOut.up])
+			if (spacing.kind === 'levels') spacing.levels = spacing.levels.filter((l) => l !== id);
+		// An opening keeps its height by another level.
+		const other = draft.levels.find((l) => l.id !== id);
+		for (const { name, place } of face.openings)
+			if (place.kind === 'level' && place.level === id) {
+				if (!other) throw new Error(`“${name}” hangs on this level, and there is no other. Right would be to give it a place on the face first.`);
+				place.above += height - other.height;
+				place.level = other.id;
+			}
+	}
 	draft.levels = draft.levels.filter((l) => l.id !== id);
 }
 
@@ -39,7 +51,9 @@ export function hangersOf(project: Project, id: string): number {
 		if ((value as { level?: string }).level === id) return 1;
 		return Object.values(value).reduce<number>((sum, v) => sum + count(v), 0);
 	};
-	return count(project.masses.map((m) => m.shape));
+	const faces = project.masses.flatMap((m) => m.faces);
+	const divided = faces.flatMap((f) => [f.settingOut.across.spacing, f.settingOut.up.spacing]).filter((s) => s.kind === 'levels' && s.levels.includes(id));
+	return count(project.masses.map((m) => m.shape)) + count(faces.map((f) => f.openings)) + divided.length;
 }
 
 const sortLevels = (draft: Project) => draft.levels.sort((a, b) => b.height - a.height);

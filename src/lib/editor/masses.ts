@@ -5,6 +5,8 @@ import { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf, SHAPE_NAMES, type Shape } from '../../core/mass/shapes.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
+import { freeName } from './names.ts';
+import { dropZoneFaces } from './zones.ts';
 
 /** Kinds of masses that can be made here. */
 export const NEW_KINDS = SHAPE_NAMES.filter((kind): kind is keyof typeof PRESETS => kind !== 'imported');
@@ -56,7 +58,9 @@ export function changeMass(draft: Project, m: number, change: (mass: Mass) => vo
 	change(mass);
 	const before = mass.faces.length;
 	const gone = matchFaces(mass, draft.levels, marksOf(draft, mass));
-	draft.rules = draft.rules.filter((r) => !gone.some((id) => r.face === `${mass.id}/${id}`));
+	const isGone = (face: string) => gone.some((id) => face === `${mass.id}/${id}`);
+	draft.rules = draft.rules.filter((r) => !isGone(r.face));
+	dropZoneFaces(draft, isGone);
 	if (gone.length || mass.faces.length !== before) placeKits(draft, mass, kit);
 }
 
@@ -64,6 +68,7 @@ export function changeMass(draft: Project, m: number, change: (mass: Mass) => vo
 export function removeMass(draft: Project, id: string): void {
 	draft.masses = draft.masses.filter((m) => m.id !== id);
 	draft.rules = draft.rules.filter((r) => !r.face.startsWith(`${id}/`));
+	dropZoneFaces(draft, (face) => face.startsWith(`${id}/`));
 }
 
 /** A copy of a mass with its kits, a step to the east; answers the key of its first face. */
@@ -102,13 +107,6 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 			face: rule.face.replace(mass.id, copy.id)
 		});
 	return copy;
-}
-
-/** `stem` with the first number from 1 that is not taken. */
-export function freeName(stem: string, taken: readonly string[], between = '-'): string {
-	let n = 1;
-	while (taken.includes(`${stem}${between}${n}`)) n++;
-	return `${stem}${between}${n}`;
 }
 
 /** `stem` itself when it is not taken, else with the first free number from 2. */

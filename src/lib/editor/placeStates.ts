@@ -1,5 +1,5 @@
 import type { Project } from '../../core/project/schema.ts';
-import type { Stage } from '../../core/project/pipeline.ts';
+import type { Stage } from '../../core/project/run.ts';
 import type { ModelView, WarningView } from '../worker/modelView.ts';
 import type { Place } from './places.ts';
 

@@ -1,5 +1,5 @@
 import type { Project, Rule } from '../../core/project/schema.ts';
-import { freeName } from './masses.ts';
+import { freeName } from './names.ts';
 
 /** Puts a kit on a face, or takes it off with an empty id; values that the new kit does not know go. */
 export function setKit(draft: Project, face: string, kit: string): void {

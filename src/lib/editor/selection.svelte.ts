@@ -1,4 +1,4 @@
-import { findCells, type CellKey } from './cellKeys.ts';
+import { findCells, keyOf, type CellKey } from './cellKeys.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
 import type { ModelView } from '../worker/modelView.ts';
 
@@ -24,9 +24,11 @@ export class Selection {
 		else this.keys = [...this.keys, key];
 	}
 
-	/** Chooses these cells and no others. */
-	chooseAll(view: ModelView, addresses: readonly CellAddress[]): void {
-		this.keys = addresses.map((address) => keyOf(view, address));
+	/** Chooses these cells and no others, or these too. */
+	chooseAll(view: ModelView, addresses: readonly CellAddress[], add = false): void {
+		const keys = addresses.map((address) => keyOf(view, address));
+		const known = new Set(add ? this.keys.map(textOf) : []);
+		this.keys = add ? [...this.keys, ...keys.filter((k) => !known.has(textOf(k)))] : keys;
 	}
 
 	clear(): void {
@@ -39,10 +41,7 @@ export class Selection {
 	}
 }
 
-function keyOf(view: ModelView, { face, cell }: CellAddress): CellKey {
-	const { key, row, column } = view.faces[face]!;
-	return { face: key, row: row[cell]!, column: column[cell]! };
-}
+const textOf = (k: CellKey) => `${k.face} ${k.row} ${k.column} ${k.piece}`;
 
 const same = (a: CellKey, b: CellKey) =>
-	a.face === b.face && a.row === b.row && a.column === b.column;
+	a.face === b.face && a.row === b.row && a.column === b.column && a.piece === b.piece;

@@ -4,6 +4,7 @@ import { kindOf } from '../../core/mass/shapes.ts';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
+import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
 import { addMass, changeMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
@@ -33,6 +34,7 @@ export class Workspace {
 	readonly runner = new ModelRunner();
 	readonly selection = new Selection();
 	readonly schedule = new ScheduleState(this.runner);
+	readonly flat = new FlatState(this.runner);
 	place = $state<Place>('mass');
 	/** Key of the chosen face. */
 	chosen = $state<string>('');

@@ -18,6 +18,7 @@
 		'edge3',
 		'edge4',
 		'area',
+		'share',
 		'warp',
 		'tilt',
 		'bearing',
@@ -36,6 +37,7 @@
 	const fault = $derived(
 		view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message
 	);
+	const cut = $derived(face.trim?.sliver[at.cell] ? 'cut, a sliver' : face.trim?.cut[at.cell] ? 'cut' : 'whole');
 	const readings = $derived(work.runner.client.readings(at.face, at.cell));
 </script>
 
@@ -45,7 +47,7 @@
 	data-testid="cell-card"
 >
 	<header class="flex items-baseline gap-2">
-		<strong class="figure">{cellMark(face.mark, row, column)}</strong>
+		<strong class="figure">{cellMark(face.mark, row, column, face.trim?.piece[at.cell])}</strong>
 		<span class="truncate">{kit ?? 'no kit'}</span>
 		<button class="ml-auto self-center text-soft hover:text-patina" aria-label="Let go of the selection" onclick={() => work.selection.clear()}>
 			<X size={14} />
@@ -55,6 +57,10 @@
 	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-2">
 		<dt class="text-soft">Row, column</dt>
 		<dd class="figure text-right">{row + 1}, {column + 1}</dd>
+		{#if face.trim}
+			<dt class="text-soft">State</dt>
+			<dd class="text-right">{cut}</dd>
+		{/if}
 		{#await readings then values}
 			{#if values}
 				{#each SHOWN as name (name)}

@@ -8,6 +8,7 @@
 	import { provideWorkspace, Workspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Project } from '$core/project/schema.ts';
 	import CommandList from './CommandList.svelte';
+	import DevelopedPane from './DevelopedPane.svelte';
 	import FaceTree from './FaceTree.svelte';
 	import HandoverPlace from './places/HandoverPlace.svelte';
 	import KitsPlace from './places/KitsPlace.svelte';
@@ -63,6 +64,11 @@
 
 	const importing = $derived(work.place === 'mass' ? work.importing : undefined);
 
+	const developed = $derived(work.flat.layout !== 'off' && !drawing && !importing && work.current !== undefined);
+	const split = $derived(
+		developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing ? 'grid-cols-[1fr_46%]' : ''
+	);
+
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
 	const CONTENT = {
 		mass: MassPlace,
@@ -102,9 +108,9 @@
 				<PlaceWarnings />
 			</section>
 		</aside>
-		<div class="grid min-h-0 min-w-0 {drawing || importing ? 'grid-cols-[1fr_46%]' : ''}">
+		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
 			<SpacePane />
-			{#if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+			{#if developed}<DevelopedPane />{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
 		</div>
 		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
 	</div>

@@ -8,6 +8,9 @@ import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
 import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
+import { pointOn } from '../../core/geometry/pointOn.ts';
+import { developmentOf, findFlat } from '../../core/settingout/development.ts';
+import { viewFlat, type FlatView } from './flatView.ts';
 import { buffersOf, viewModel, type ModelView } from './modelView.ts';
 import { CellPicker, type PickedCell } from './pick.ts';
 
@@ -28,6 +31,7 @@ class ModelWorker {
 	private model: Model | undefined;
 	private picker: CellPicker | undefined;
 	private hidden: ReadonlySet<string> = new Set();
+	private levels: Project['levels'] = [];
 	/** Cells of the model after the last accepted edit. */
 	private settledSizes: CellSizes | undefined;
 
@@ -56,6 +60,7 @@ class ModelWorker {
 			this.picker = undefined;
 			this.memo.recycle();
 			this.hidden = hiddenFaces(project);
+			this.levels = project.levels;
 			const sizes = cellSizes(model);
 			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
 			if (settled) this.settledSizes = sizes;
@@ -83,6 +88,21 @@ class ModelWorker {
 		if (!columns) return undefined;
 		const names = Object.keys(CELL_READINGS) as CellReading[];
 		return Object.fromEntries(names.map((n) => [n, columns[n][cell]!])) as Record<CellReading, number>;
+	}
+
+	/** A divided face laid flat; nothing when the model has no such face. */
+	flat(key: string): FlatView | undefined {
+		const face = this.model?.faces.find((f) => f.key === key);
+		if (!face) return undefined;
+		const view = viewFlat(face, this.levels);
+		return transfer(view, [view.corners.buffer, view.border.buffer, ...view.levels.map((l) => l.segments.buffer)] as ArrayBuffer[]);
+	}
+
+	/** A point of a face in space, mm, for a place of the face laid flat; nothing off the face. */
+	onFace(key: string, x: number, y: number): Point | undefined {
+		const face = this.model?.faces.find((f) => f.key === key);
+		const found = face && findFlat(developmentOf(face.charted), x, y);
+		return found && pointOn(face.charted.surface, found.u, found.v).position;
 	}
 
 	pick(origin: Point, direction: Point): PickedCell | undefined {

@@ -1,9 +1,16 @@
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { countCells } from '../../core/formats/summary/summarise.ts';
+import type { Ends } from '../../core/geometry/borders.ts';
+import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures.ts';
+import { liftNodes } from '../../core/settingout/layer.ts';
+import type { CellTrim } from '../../core/tiling/cells.ts';
 import { bodySkin } from './bodySkin.ts';
 import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
 import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
 import type { ModelChange } from '../../core/project/compare.ts';
-import type { FaceBody, FaceModel, Model, Stage } from '../../core/project/pipeline.ts';
+import type { FaceBody, FaceModel } from '../../core/project/faceStages.ts';
+import type { Model } from '../../core/project/pipeline.ts';
+import type { Stage } from '../../core/project/run.ts';
 import type { PanelSchedule } from '../../core/schedule/panels.ts';
 
 /** Least and greatest value of a reading over a face. */
@@ -23,6 +30,16 @@ export interface FaceView {
 	readonly corners: Uint32Array;
 	readonly row: Uint32Array;
 	readonly column: Uint32Array;
+	/** What openings and borders did, by cell; left out where all cells are whole. */
+	readonly trim?: Pick<CellTrim, 'cut' | 'piece' | 'sliver' | 'merged' | 'dropped'>;
+	readonly counts: { readonly whole: number; readonly cut: number; readonly lost: number };
+	readonly across: LaidFigures;
+	readonly up: LaidFigures;
+	readonly ends: Ends;
+	/** Unit normals of the nodes, stride 3. */
+	readonly normals: Float32Array;
+	/** Nodes of the second layer, like `nodes`, where there is one. */
+	readonly lifted?: Float32Array;
 	readonly ranges: Readonly<Record<CellReading, Range>>;
 }
 
@@ -82,10 +99,12 @@ export function viewModel(
 	};
 }
 
-function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin: Point, hidden: boolean): FaceView {
+function viewFace({ key, name, mark, nodes, cells, readings, across, up, layer, charted }: FaceModel, origin: Point, hidden: boolean): FaceView {
 	const local = new Float32Array(nodes.position.length);
 	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
 	const names = Object.keys(CELL_READINGS) as CellReading[];
+	const { trim } = cells;
+	const lifted = layer === 0 ? undefined : liftNodes(nodes, layer, cells, readings.normal);
 	return {
 		key,
 		name,
@@ -98,6 +117,15 @@ function viewFace({ key, name, mark, nodes, cells, readings }: FaceModel, origin
 		corners: cells.corners.slice(),
 		row: cells.row.slice(),
 		column: cells.column.slice(),
+		...(trim
+			? { trim: { cut: trim.cut.slice(), piece: trim.piece.slice(), sliver: trim.sliver.slice(), merged: trim.merged, dropped: trim.dropped } }
+			: {}),
+		counts: countCells(cells),
+		across: laidFigures(across),
+		up: laidFigures(up),
+		ends: charted.ends,
+		normals: Float32Array.from(nodes.normal),
+		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(
 			names.map((n) => [n, rangeOf(readings.columns[n])])
 		) as FaceView['ranges']
@@ -133,6 +161,7 @@ function copySchedule(schedule: PanelSchedule): PanelSchedule {
 		...schedule,
 		face: schedule.face.slice(),
 		kit: schedule.kit.slice(),
+		piece: schedule.piece.slice(),
 		cell: schedule.cell.slice(),
 		rowOfCell: schedule.rowOfCell.map((rows) => rows.slice()),
 		columns: Object.fromEntries(

@@ -1,7 +1,8 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Point } from '../../core/placement/batches.ts';
-import type { FaceModel } from '../../core/project/pipeline.ts';
+import { cellTriangles } from '../../core/tiling/cellTriangles.ts';
+import type { FaceModel } from '../../core/project/faceStages.ts';
 
 export interface PickedCell {
 	readonly face: number;
@@ -17,7 +18,10 @@ export class CellPicker {
 	/** Hidden faces cannot be picked. O(cells log cells). */
 	constructor(faces: readonly FaceModel[], hidden: ReadonlySet<string>) {
 		const shown = faces.filter(({ key }) => !hidden.has(key));
-		const triangles = shown.reduce((n, { cells }) => n + cells.corners.length - 2 * cells.count, 0);
+		const found = shown.map(({ nodes, cells, readings }) =>
+			Array.from({ length: cells.count }, (_, c) => cellTriangles(cells, c, nodes.position, readings.normal))
+		);
+		const triangles = found.reduce((n, face) => n + face.reduce((m, t) => m + t.length / 3, 0), 0);
 		const nodeCount = faces.reduce((n, { nodes }) => n + nodes.position.length / 3, 0);
 		const position = new Float32Array(nodeCount * 3);
 		const index = new Uint32Array(triangles * 3);
@@ -25,19 +29,16 @@ export class CellPicker {
 		this.cellOf = new Uint32Array(triangles);
 		let t = 0;
 		let firstNode = 0;
-		faces.forEach(({ key, nodes, cells }, face) => {
+		faces.forEach(({ key, nodes }, face) => {
 			if (hidden.has(key)) return;
 			position.set(nodes.position, firstNode * 3);
-			for (let c = 0; c < cells.count; c++) {
-				const from = cells.cornerStart[c]!;
-				for (let k = from + 1; k + 1 < cells.cornerStart[c + 1]!; k++, t++) {
-					index[t * 3] = firstNode + cells.corners[from]!;
-					index[t * 3 + 1] = firstNode + cells.corners[k]!;
-					index[t * 3 + 2] = firstNode + cells.corners[k + 1]!;
+			found[shown.indexOf(faces[face]!)]!.forEach((cell, c) => {
+				for (let k = 0; k < cell.length; k += 3, t++) {
+					for (let p = 0; p < 3; p++) index[t * 3 + p] = firstNode + cell[k + p]!;
 					this.faceOf[t] = face;
 					this.cellOf[t] = c;
 				}
-			}
+			});
 			firstNode += nodes.position.length / 3;
 		});
 		if (triangles === 0) return;

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { History } from '../../../src/lib/editor/history.ts';
-import { addMass, freeName, removeMass } from '../../../src/lib/editor/masses.ts';
+import { addMass, removeMass } from '../../../src/lib/editor/masses.ts';
+import { freeName } from '../../../src/lib/editor/names.ts';
 import { setKit, setRuleValue } from '../../../src/lib/editor/placement.ts';
 import { addBetween } from '../../../src/lib/editor/sections.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';

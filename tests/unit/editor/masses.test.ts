@@ -11,7 +11,7 @@ import { addMass, arrayMass, changeMass, copyMass } from '../../../src/lib/edito
 import { setAt, valueAt } from '../../../src/lib/editor/paths.ts';
 import { drawnFrom, PROFILE_PRESETS, profileSketch } from '../../../src/lib/editor/profiles.ts';
 import { formOf, type FormItem } from '../../../src/lib/editor/shapeForm.ts';
-import { fullDemo, run } from '../demo.ts';
+import { fullDemo, run, setCount } from '../demo.ts';
 
 const KINDS = Object.keys(PRESETS) as (keyof typeof PRESETS)[];
 const withMass = (kind: keyof typeof PRESETS): Project => {
@@ -110,8 +110,8 @@ describe('levels', () => {
 	it('tell cells that came and went by their keys', async () => {
 		const before = fullDemo();
 		const after = structuredClone(before);
-		after.masses[2]!.faces[0]!.settingOut.up.count = 22;
-		after.masses[0]!.faces[0]!.settingOut.across.count = 20;
+		setCount(after, 2, 'up', 22);
+		setCount(after, 0, 'across', 20);
 		const [a, b] = [await run(before), await run(after)];
 		const change = compareSizes(cellSizes(a), cellSizes(b));
 		expect([change.added, change.gone]).deep.equal([2 * 24, 4 * 48]);

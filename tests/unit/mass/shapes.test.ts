@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { surfaceArea } from '../../../src/core/geometry/area.ts';
-import { endsOf } from '../../../src/core/geometry/borders.ts';
 import { evaluateGridPoints } from '../../../src/core/geometry/evaluate.ts';
 import { domainOf, type Surface } from '../../../src/core/geometry/surface.ts';
 import { STANDING_FRAME, placeSurface, toWorld } from '../../../src/core/mass/frame.ts';
@@ -9,8 +8,7 @@ import { settleHeights } from '../../../src/core/mass/levels.ts';
 import type { Profile } from '../../../src/core/mass/profile.ts';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
 import { kindOf, type Shape } from '../../../src/core/mass/shapes.ts';
-import { chartLengths } from '../../../src/core/settingout/lengthChart.ts';
-import { setOut } from '../../../src/core/settingout/nodes.ts';
+import { divide } from '../divide.ts';
 import { validateCells, type CellTable } from '../../../src/core/tiling/cells.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { signedVolume } from '../../../src/core/mesh/triangleMesh.ts';
@@ -35,7 +33,7 @@ const turned = (profile: Profile, more = {}): Shape => ({
 
 /** Tiles a surface and counts V - E + F. */
 function euler(surface: Surface, across: number, up: number): { cells: CellTable; number: number } {
-	const nodes = setOut(surface, chartLengths(surface), { kind: 'count', count: across }, { kind: 'count', count: up }, endsOf(surface));
+	const nodes = divide(surface, across, up);
 	const cells = tileRectangular(nodes);
 	const used = new Set(cells.corners);
 	expect(validateCells(cells, nodes.position.length / 3)).deep.equal([]);

@@ -17,8 +17,7 @@ import { repairMesh } from '../../../src/core/mesh/repair.ts';
 import { solveInPlace } from '../../../src/core/mesh/solve.ts';
 import { meshArea, neighboursOf, NO_TRIANGLE, signedVolume, type TriangleMesh } from '../../../src/core/mesh/triangleMesh.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
-import { chartLengths } from '../../../src/core/settingout/lengthChart.ts';
-import { setOut } from '../../../src/core/settingout/nodes.ts';
+import { divide } from '../divide.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { ballMesh, boxMesh, gridMesh, unwelded } from './meshes.ts';
 
@@ -147,7 +146,7 @@ describe('parting and laying over', () => {
 		const imported = surfaceOf(lay(mesh).faces[0]!);
 		const exact = dome.surfaces({ ...PRESETS.dome, radiusX: radius, radiusY: radius, radiusZ: radius, centre: 0, bottom: -radius, ring: null })[0]!;
 		const areas = [imported, exact].map((surface) => {
-			const nodes = setOut(surface, chartLengths(surface), { kind: 'count', count: 12 }, { kind: 'count', count: 8 }, endsOf(surface));
+			const nodes = divide(surface, 12, 8);
 			return measureCells(nodes, tileRectangular(nodes)).columns.area;
 		});
 		expect(areas[0]!.length).equal(96);

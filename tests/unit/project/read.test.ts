@@ -5,7 +5,8 @@ import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
 import { writeJsonSchema } from '../../../src/core/project/jsonSchema.ts';
 import { checkDocument, migrate, readProject } from '../../../src/core/project/read.ts';
 import { starterProject } from '../../../src/core/project/starter.ts';
-import { demoProject, demoText, vaultOf } from '../demo.ts';
+import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
+import { demoProject, demoText, vaultOf, setCount } from '../demo.ts';
 
 function refusal(work: () => unknown): ZygasterError {
 	try {
@@ -34,11 +35,11 @@ describe('reading a project', () => {
 		expect(refusal(() => readProject('{"format":')).message).match(/^This is not JSON: /);
 		expect(refusal(() => readProject('[1]')).message).contains('JSON object');
 		expect(refusal(() => readProject('{}')).message).contains('“format” is missing, right would be');
-		expect(refusal(() => readProject(demoText.replace('"version": 2', '"version": 7'))).message).contains(
+		expect(refusal(() => readProject(demoText.replace('"version": 3', '"version": 7'))).message).contains(
 			'newer Zygaster (version 7)'
 		);
-		expect(refusal(() => readProject(demoText.replace('"version": 2', '"version": "1"'))).message).contains(
-			'whole number from 1 to 2'
+		expect(refusal(() => readProject(demoText.replace('"version": 3', '"version": "1"'))).message).contains(
+			'whole number from 1 to 3'
 		);
 	});
 
@@ -46,9 +47,9 @@ describe('reading a project', () => {
 		['a span of zero', (p) => (vaultOf(p).sections[1]!.span = 0), 'masses › Canopy › shape › sections › 2 › span: must be at least 1 mm'],
 		['a length that is no number', (p) => (vaultOf(p).length = NaN), 'Canopy › shape › length'],
 		['a length that is a text', (p) => Object.assign(vaultOf(p), { length: '72 m' }), 'length'],
-		['a negative count', (p) => (p.masses[0]!.faces[0]!.settingOut.up.count = -4), 'settingOut › up › count: must be at least 1'],
-		['half a division', (p) => (p.masses[0]!.faces[0]!.settingOut.up.count = 2.5), 'must be a whole number'],
-		['100 000 x 100 000 cells', (p) => (p.masses[0]!.faces[0]!.settingOut = { across: { kind: 'count', count: 100_000 }, up: { kind: 'count', count: 100_000 } }), 'the limit is 2 000 000'],
+		['a negative count', (p) => (setCount(p, 0, 'up', -4)), 'settingOut › up › spacing › count: must be at least 1'],
+		['half a division', (p) => (setCount(p, 0, 'up', 2.5)), 'must be a whole number'],
+		['100 000 x 100 000 cells', (p) => (p.masses[0]!.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: 100_000 }, { kind: 'count', count: 100_000 })), 'the limit is 2 000 000'],
 		['sections out of order', (p) => (vaultOf(p).sections[2]!.at = 0.2), 'section 3 stands at 0.2, not after section 2 at 0.34'],
 		['an unknown key', (p) => Object.assign(p, { colour: 'red' }), 'colour'],
 		['an unknown kit', (p) => (p.rules[0]!.kit = 'box'), 'there is no kit “box”'],

@@ -7,15 +7,14 @@ import { surfaceArea } from '../../../src/core/geometry/area.ts';
 import { createSurface, type Surface } from '../../../src/core/geometry/surface.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
 import { chartLengths } from '../../../src/core/settingout/lengthChart.ts';
-import { setOut, type NodeTable } from '../../../src/core/settingout/nodes.ts';
+import type { NodeTable } from '../../../src/core/settingout/nodes.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { COINCIDENT_MM } from '../../../src/core/tolerances.ts';
+import { divide as divideFace } from '../divide.ts';
+import { OPEN_ENDS } from '../../../src/core/geometry/borders.ts';
 import { frustum, hypar, rectangle, sphereZone, translation, wavy } from '../surfaces.ts';
 
-export function divide(surface: Surface, across: number, up: number): NodeTable {
-	const chart = chartLengths(surface);
-	return setOut(surface, chart, { kind: 'count', count: across }, { kind: 'count', count: up });
-}
+const divide = (surface: Surface, across: number, up: number) => divideFace(surface, across, up, OPEN_ENDS);
 
 const measure = (surface: Surface, across: number, up: number) => {
 	const nodes = divide(surface, across, up);

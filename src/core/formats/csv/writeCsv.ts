@@ -40,6 +40,7 @@ export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
 		out.whole(row[r]!, 2);
 		out.ascii(HYPHEN);
 		out.whole(column[r]!, 2);
+		if (schedule.piece[r]! > 0) out.ascii(96 + schedule.piece[r]!);
 		out.raw(faces[face]!);
 		out.raw(kits[schedule.kit[r]!]!);
 		for (let k = 0; k < columns.length; k++) {

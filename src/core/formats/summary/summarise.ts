@@ -1,6 +1,9 @@
 import { surfaceArea } from '../../geometry/area.ts';
-import type { FaceModel, Model, Stage } from '../../project/pipeline.ts';
+import type { FaceModel } from '../../project/faceStages.ts';
+import type { Model } from '../../project/pipeline.ts';
+import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
+import type { CellTable } from '../../tiling/cells.ts';
 import { cellMark } from '../../tiling/marks.ts';
 
 export interface FaceSummary {
@@ -53,7 +56,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
 			const marks = [...(cells?.subarray(0, MOST_MARKS) ?? [])].map((c) =>
-				cellMark(owner!.mark, owner!.cells.row[c]!, owner!.cells.column[c]!)
+				cellMark(owner!.mark, owner!.cells.row[c]!, owner!.cells.column[c]!, owner!.cells.trim?.piece[c])
 			);
 			return { stage, face, message, marks };
 		})
@@ -67,9 +70,15 @@ function summariseFace(face: FaceModel): FaceSummary {
 		mark: face.mark,
 		areaM2: surfaceArea(face.surface) / 1e6,
 		cellAreaM2: sum(face.readings.columns.area) / 1e6,
-		cells: { whole: face.cells.count, cut: 0, lost: 0 },
+		cells: countCells(face.cells),
 		panels: face.placements.reduce((n, p) => n + p.hosts.length, 0)
 	};
+}
+
+/** Whole and cut cells (a piece is one), and fields of which nothing is left. */
+export function countCells({ count, trim }: Pick<CellTable, 'count' | 'trim'>): { whole: number; cut: number; lost: number } {
+	const cut = trim ? trim.cut.reduce((n, c) => n + c, 0) : 0;
+	return { whole: count - cut, cut, lost: trim ? trim.lost.length / 2 : 0 };
 }
 
 function summariseParts(model: Model): PartSummary[] {

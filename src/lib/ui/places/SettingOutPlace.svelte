@@ -2,20 +2,16 @@
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { group, printFull } from '$core/units/print.ts';
 	import type { Range } from '$lib/worker/modelView.ts';
-	import NumberField from '../NumberField.svelte';
+	import BordersPanel from '../settingout/BordersPanel.svelte';
+	import DirectionPanel from '../settingout/DirectionPanel.svelte';
+	import FaceNumber from '../settingout/FaceNumber.svelte';
+	import FaceSwitch from '../settingout/FaceSwitch.svelte';
+	import OpeningsPanel from '../settingout/OpeningsPanel.svelte';
 
 	const work = useWorkspace();
-	const face = $derived(work.current!.face);
 	const view = $derived(work.currentView);
 	const unit = $derived(work.project.units);
 
-	const DIRECTIONS = [
-		{ name: 'across', label: 'Across', help: 'Equal divisions by true length along each row' },
-		{ name: 'up', label: 'Up', help: 'Equal divisions by true length along each column' }
-	] as const;
-
-	const setCount = (name: 'across' | 'up', count: number) =>
-		work.onFace((f) => (f.settingOut[name].count = count));
 	const span = (a: Range, b: Range) => {
 		const least = printFull(Math.min(a[0], b[0]), 'length', unit);
 		const greatest = printFull(Math.max(a[1], b[1]), 'length', unit);
@@ -23,25 +19,20 @@
 	};
 </script>
 
-{#each DIRECTIONS as { name, label, help } (name)}
-	<h3 class="heading mt-2">{label}</h3>
-	<NumberField
-		label="Divisions"
-		{help}
-		value={face.settingOut[name].count}
-		quantity="count"
-		{unit}
-		onpreview={(v) => work.editor.preview(setCount(name, v))}
-		oncommit={(v) => work.editor.commit(`Change divisions ${name}`, setCount(name, v))}
-		onrevert={() => work.editor.revert()}
-	/>
-{/each}
+{#if work.flat.layout === 'off'}
+	<button class="button mb-2 w-full justify-center" title="The face laid flat beside the model (D)" onclick={() => (work.flat.layout = 'beside')}>Open the developed view</button>
+{/if}
+<DirectionPanel name="across" />
+<DirectionPanel name="up" />
 {#if view}
 	<div
 		class="mt-3 rounded border border-rule bg-paper px-2.5 py-2 {work.runner.stale ? 'italic opacity-60' : ''}"
 		data-testid="setting-out-figures"
 	>
 		<p class="figure font-semibold">{group(view.cellCount, 0)} cells</p>
+		{#if view.trim}
+			<p class="figure text-small">{group(view.counts.whole, 0)} whole, {group(view.counts.cut, 0)} cut, {group(view.counts.lost, 0)} lost</p>
+		{/if}
 		<dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-small">
 			<dt class="text-soft">Across</dt>
 			<dd class="figure">{span(view.ranges.edge1, view.ranges.edge3)}</dd>
@@ -51,8 +42,13 @@
 			<dd class="figure">up to {printFull(view.ranges.warp[1], 'length', unit)}</dd>
 		</dl>
 	</div>
-	<p class="mt-2 text-small text-soft">
-		Spaced evenly by true length, not by the parameter of the surface: each node divides the row and the
-		column through it in the shares asked for.
-	</p>
 {/if}
+<details class="mt-2">
+	<summary class="text-small text-soft hover:text-patina">Whole grid: turn, fair, layer</summary>
+	<FaceSwitch path={['settingOut', 'swap']} label="Swap across and up" help="The face is turned by a quarter: what ran up runs across" />
+	<FaceNumber path={['settingOut', 'turn']} label="Turn" quantity="angle" help="Turns the grid about the middle of the flat face; the border cuts it" />
+	<FaceNumber path={['settingOut', 'fair']} label="Fair rounds" quantity="count" help="Evens out lengths and angles on strongly curved faces; borders stay on borders" />
+	<FaceNumber path={['settingOut', 'layer']} label="Second layer" quantity="length" help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none" />
+</details>
+<OpeningsPanel />
+<BordersPanel />

@@ -1,0 +1,219 @@
+import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
+import type { Ends } from '../geometry/borders.ts';
+import { turnInsideOut, type Surface } from '../geometry/surface.ts';
+import { settleValues } from '../kit/values.ts';
+import { placeSurface } from '../mass/frame.ts';
+import { kindOf } from '../mass/shapes.ts';
+import { placeKit, type Placement } from '../placement/place.ts';
+import { measureCells, type CellReadings } from '../readings/measureCells.ts';
+import { chartFace, faceForSettingOut } from '../settingout/chartedFace.ts';
+import type { ChartedFace } from '../settingout/development.ts';
+import type { LaidDirection } from '../settingout/directions.ts';
+import { flatBorder } from '../settingout/flatBorder.ts';
+import { setOut, type NodeTable, type SetOut } from '../settingout/nodes.ts';
+import { setOutTurned } from '../settingout/turned.ts';
+import type { CellTable } from '../tiling/cells.ts';
+import { layOpening, type LaidOpening } from '../tiling/openings/layOpening.ts';
+import { noteOpenings } from '../tiling/openings/noteOpenings.ts';
+import { trimCells } from '../tiling/openings/trim.ts';
+import { tileRectangular } from '../tiling/rectangular.ts';
+import { printFull } from '../units/print.ts';
+import { hashOf } from './memo.ts';
+import type { Run } from './run.ts';
+import { faceKey, type Face, type Level, type Mass, type Project, type Rule } from './schema.ts';
+import { settleShape } from './settle.ts';
+
+/** A face before it is divided. */
+export interface FaceBody {
+	readonly key: string;
+	readonly name: string;
+	readonly mark: string;
+	readonly surface: Surface;
+	readonly ends: Ends;
+}
+
+/** Everything derived for one face. */
+export interface FaceModel extends FaceBody {
+	/** The face as its setting-out sees it: turned by a quarter or begun at another seam. */
+	readonly charted: ChartedFace;
+	readonly across: LaidDirection;
+	readonly up: LaidDirection;
+	readonly openings: readonly LaidOpening[];
+	/** Distance of the second layer, mm; 0 without one. */
+	readonly layer: number;
+	readonly nodes: NodeTable;
+	readonly cells: CellTable;
+	readonly readings: CellReadings;
+	readonly placements: readonly Placement[];
+}
+
+/** A surface where it stands, with what it was made from. */
+export interface PlacedSurface {
+	readonly surface: Surface;
+	readonly inputs: unknown;
+}
+
+/** The surfaces of a mass where it stands; none, and a warning, where its numbers lead to no face. */
+export async function massSurfaces(run: Run, project: Project, mass: Mass): Promise<PlacedSurface[]> {
+	try {
+		const shape = settleShape(project, mass);
+		const inputs = [shape, mass.frame];
+		const surfaces = await run.stage('mass', mass.name, () =>
+			run.memo('mass', mass.id, inputs, () =>
+				kindOf(shape)
+					.surfaces(shape)
+					.map((surface) => placeSurface(surface, mass.frame))
+			)
+		);
+		const hash = run.lastHash;
+		return surfaces.map((surface, f) => ({ surface, inputs: [hash, f] }));
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError) || cause instanceof CancelledError) throw cause;
+		for (const face of mass.faces) run.warn('mass', faceKey(mass, face), cause.message);
+		return [];
+	}
+}
+
+
+/** One face through all stages: its surface, and its model where it is divided. Faults become warnings. */
+export async function runFace(run: Run, project: Project, mass: Mass, index: number, placed: PlacedSurface): Promise<{ body?: FaceBody; model?: FaceModel }> {
+	const face = mass.faces[index]!;
+	const key = faceKey(mass, face);
+	const what = `${mass.name} › ${face.name}`;
+	let body: FaceBody | undefined;
+	try {
+		const bodyInputs = [placed.inputs, face.insideOut];
+		const whole = await run.stage('mass', what, () =>
+			run.memo('mass', key, bodyInputs, () => chartFace(face.insideOut ? turnInsideOut(placed.surface) : placed.surface))
+		);
+		body = { key, name: what, mark: face.mark, surface: whole.surface, ends: whole.ends };
+		if (!face.facade) return { body };
+		const levels = levelsUsed(project, face);
+		const nodeInputs = [bodyInputs, face.settingOut, levels];
+		const { charted, laid, openings, openingNotes } = await run.stage('settingOut', what, () => {
+			const { charted, laid } = run.memo('settingOut', key, nodeInputs, () => layOut(run, whole, face, levels));
+			const { openings, notes } = run.memo('settingOut', `${key} openings`, [nodeInputs, face.openings], () => layOpenings(charted, face, levels));
+			return { charted, laid, openings, openingNotes: notes };
+		});
+		for (const note of [...laid.notes, ...openingNotes]) run.warn('settingOut', key, note);
+		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling];
+		const { nodes, cells, notes } = await run.stage('tiling', what, () =>
+			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face))
+		);
+		for (const note of notes) run.warn('settingOut', key, note);
+		const readings = await run.stage('readings', what, () =>
+			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells, run.arrays))
+		);
+		const placements = await run.stage('placement', what, () =>
+			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
+		);
+		run.placementHashes.push([key, what, face.mark, run.lastHash]);
+		const { across, up } = laid;
+		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, nodes, cells, readings, placements } };
+	} catch (cause) {
+		if (cause instanceof CancelledError) throw cause;
+		const stage = cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
+		run.warn(stage, key, messageOf(cause));
+		return body ? { body } : {};
+	}
+}
+
+/** The levels that a face's division or openings hang on, so that others may move without any work. */
+function levelsUsed(project: Project, face: Face): Level[] {
+	const { across, up } = face.settingOut;
+	const all = [across, up].some(({ spacing }) => spacing.kind === 'levels');
+	const named = new Set(face.openings.flatMap(({ place }) => (place.kind === 'level' ? [place.level] : [])));
+	return all ? project.levels : project.levels.filter((l) => named.has(l.id));
+}
+
+function layOut(run: Run, whole: ChartedFace, { settingOut }: Face, levels: readonly Level[]): { charted: ChartedFace; laid: SetOut } {
+	const charted = faceForSettingOut(whole, settingOut);
+	const laid = settingOut.turn === 0 ? setOut(charted, settingOut, levels, run.arrays) : setOutTurned(charted, settingOut, flatBorder(charted), run.arrays);
+	return { charted, laid };
+}
+
+/** Lays all openings flat; one that cannot be is told of and left out. */
+function layOpenings(charted: ChartedFace, face: Face, levels: readonly Level[]): { openings: LaidOpening[]; notes: string[] } {
+	const notes: string[] = [];
+	const openings = face.openings.flatMap((opening) => {
+		try {
+			return [layOpening(charted, opening, levels)];
+		} catch (cause) {
+			if (!(cause instanceof ZygasterError)) throw cause;
+			notes.push(`${cause.message} It is left out.`);
+			return [];
+		}
+	});
+	return { openings, notes };
+}
+
+interface Tiled {
+	readonly nodes: NodeTable;
+	readonly cells: CellTable;
+	readonly notes: readonly string[];
+}
+
+function tile(run: Run, charted: ChartedFace, { nodes }: SetOut, openings: readonly LaidOpening[], face: Face): Tiled {
+	const tiled = trimCells(charted, nodes, tileRectangular(nodes, run.arrays), openings, face.borders, nodes.onFace && flatBorder(charted));
+	return { ...tiled, notes: noteOpenings(charted, face.openings, openings, tiled.cells) };
+}
+
+function placeOnFace(
+	run: Run,
+	project: Project,
+	key: string,
+	cellInputs: unknown,
+	nodes: NodeTable,
+	cells: CellTable,
+	readings: CellReadings
+): readonly Placement[] {
+	const rule = ruleFor(project, key);
+	const kit = rule && project.kits.find((k) => k.id === rule.kit);
+	if (!rule || !kit) {
+		run.lastHash = hashOf([cellInputs, null]);
+		return [];
+	}
+	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));
+	const { values, clamped } = settleValues(kit, rule.values);
+	for (const { parameter, label, asked, used } of clamped) {
+		const quantity = kit.parameters.find((p) => p.name === parameter)!.quantity;
+		run.warn(
+			'placement',
+			key,
+			`${label} of “${kit.name}” was asked as ${printFull(asked, quantity, project.units)} and is held at ${printFull(used, quantity, project.units)}.`
+		);
+	}
+	try {
+		const { placements, misfits } = run.memo('placement', key, [cellInputs, kit, values, densities], () =>
+			placeKit(kit, values, densities, nodes, cells, readings, run.arrays)
+		);
+		warnOfFailures(run, key, placements);
+		for (const { corners, cells } of misfits)
+			run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, cells);
+		return placements;
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError)) throw cause;
+		run.warn('placement', key, cause.message);
+		run.lastHash = hashOf([cellInputs, cause.message]);
+		return [];
+	}
+}
+
+function warnOfFailures(run: Run, key: string, placements: readonly Placement[]): void {
+	const bySteps = new Map<string, number[]>();
+	for (const { failures } of placements)
+		for (const [step, cells] of failures) bySteps.set(step, [...(bySteps.get(step) ?? []), ...cells]);
+	for (const [step, cells] of bySteps)
+		run.warn(
+			'placement',
+			key,
+			`“${placements[0]!.kit.name}” does not fit ${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}: step “${step}” leaves nothing. A smaller value or larger cells would be right.`,
+			Uint32Array.from(cells)
+		);
+}
+
+/** The rule that places a kit on a face: the last one that names it. */
+export function ruleFor(project: Project, key: Face['id']): Rule | undefined {
+	return project.rules.findLast((rule) => rule.face === key);
+}
+

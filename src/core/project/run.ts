@@ -1,0 +1,72 @@
+import type { ArraySource } from '../arrays.ts';
+import { CancelledError } from '../errors.ts';
+import { hashOf, type Memo } from './memo.ts';
+
+export const STAGES = ['mass', 'settingOut', 'tiling', 'readings', 'placement', 'schedule'] as const;
+export type Stage = (typeof STAGES)[number];
+
+/** Something that the user should know, without stopping the run. */
+export interface Warning {
+	readonly stage: Stage;
+	/** Key of the face it is about. */
+	readonly face: string;
+	readonly message: string;
+	/** Cells of that face it is about, when it is about some only. */
+	readonly cells?: Uint32Array;
+}
+
+/** What the host of a run lends it: a clock, a place to pause, a way to stop it and a place to report to. */
+export interface RunHost {
+	readonly memo: Memo;
+	/** Milliseconds on any steady clock. */
+	readonly now: () => number;
+	/** Lets other work through; called between stages. */
+	readonly pause?: () => Promise<void>;
+	readonly signal?: { readonly aborted: boolean };
+	readonly progress?: (done: number, of: number, what: string) => void;
+}
+
+/** Book-keeping of one run: times, warnings, progress, stopping. */
+export class Run {
+	readonly warnings: Warning[] = [];
+	readonly times = Object.fromEntries(STAGES.map((s) => [s, 0])) as Record<Stage, number>;
+	readonly placementHashes: unknown[] = [];
+	lastHash = '';
+	private done = 0;
+	private readonly total: number;
+	private readonly used = new Set<string>();
+	private readonly host: RunHost;
+
+	constructor(host: RunHost, masses: number, faces: number) {
+		this.host = host;
+		this.total = masses + faces * (STAGES.length - 1) + 1;
+	}
+
+	get arrays(): ArraySource {
+		return this.host.memo.arrays;
+	}
+
+	async stage<T>(stage: Stage, what: string, work: () => T): Promise<T> {
+		await this.host.pause?.();
+		if (this.host.signal?.aborted) throw new CancelledError();
+		const start = this.host.now();
+		const result = work();
+		this.times[stage] += this.host.now() - start;
+		this.host.progress?.(++this.done, this.total, what);
+		return result;
+	}
+
+	memo<T>(stage: Stage, place: string, inputs: unknown, compute: () => T): T {
+		this.lastHash = hashOf(inputs);
+		this.used.add(`${stage}:${place}`);
+		return this.host.memo.get(`${stage}:${place}`, this.lastHash, compute);
+	}
+
+	warn(stage: Stage, face: string, message: string, cells?: Uint32Array): void {
+		this.warnings.push({ stage, face, message, ...(cells ? { cells } : {}) });
+	}
+
+	forgetUnused(): void {
+		this.host.memo.keepOnly(this.used);
+	}
+}

@@ -1,0 +1,61 @@
+import { PatchCursor } from '../geometry/patches.ts';
+import { surfacePatches } from '../geometry/surfacePatches.ts';
+import type { Surface } from '../geometry/surface.ts';
+
+/** Share of the way to the middle of its neighbours that a node moves in a round. */
+const STEP = 0.5;
+
+/**
+ * Evens out a grid: each node moves within the face towards the middle of its four neighbours, those on a
+ * border along it, corners not at all. `us` and `vs` hold `columns * rows` parameters. O(nodes * rounds).
+ */
+export function relaxInPlace(surface: Surface, us: Float64Array, vs: Float64Array, columns: number, rows: number, rounds: number): void {
+	const cursor = new PatchCursor(surfacePatches(surface));
+	const count = columns * rows;
+	const position = new Float64Array(count * 3);
+	const byU = new Float64Array(count * 3);
+	const byV = new Float64Array(count * 3);
+	for (let round = 0; round < rounds; round++) {
+		for (let k = 0; k < count; k++) evaluateInto(cursor, us[k]!, vs[k]!, k * 3, position, byU, byV);
+		// Rows and columns of parameters must stay in order: no node goes past the middle to its neighbour.
+		const [oldU, oldV] = [us.slice(), vs.slice()];
+		for (let j = 0, k = 0; j < rows; j++)
+			for (let i = 0; i < columns; i++, k++) {
+				const freeU = i > 0 && i < columns - 1;
+				const freeV = j > 0 && j < rows - 1;
+				if (!freeU && !freeV) continue;
+				const neighbours = [...(freeU ? [k - 1, k + 1] : []), ...(freeV ? [k - columns, k + columns] : [])];
+				const o = k * 3;
+				let [a, b, c, r, q] = [0, 0, 0, 0, 0];
+				for (let x = 0; x < 3; x++) {
+					let middle = 0;
+					for (const n of neighbours) middle += position[n * 3 + x]!;
+					const way = (middle / neighbours.length - position[o + x]!) * STEP;
+					a += byU[o + x]! ** 2;
+					b += byU[o + x]! * byV[o + x]!;
+					c += byV[o + x]! ** 2;
+					r += byU[o + x]! * way;
+					q += byV[o + x]! * way;
+				}
+				const scale = freeU && freeV ? 1 / (a * c - b * b) : 0;
+				const goU = !freeU ? 0 : !freeV ? r / a : (r * c - q * b) * scale;
+				const goV = !freeV ? 0 : !freeU ? q / c : (q * a - r * b) * scale;
+				if (freeU && Number.isFinite(goU)) us[k] = between(oldU[k]! + goU, (oldU[k - 1]! + oldU[k]!) / 2, (oldU[k]! + oldU[k + 1]!) / 2);
+				if (freeV && Number.isFinite(goV)) vs[k] = between(oldV[k]! + goV, (oldV[k - columns]! + oldV[k]!) / 2, (oldV[k]! + oldV[k + columns]!) / 2);
+			}
+	}
+}
+
+const between = (x: number, least: number, most: number) => Math.max(least, Math.min(most, x));
+
+function evaluateInto(cursor: PatchCursor, u: number, v: number, o: number, position: Float64Array, byU: Float64Array, byV: Float64Array): void {
+	cursor.evaluate(u, v);
+	const h = cursor.out;
+	const w = 1 / h[3]!;
+	for (let c = 0; c < 3; c++) {
+		const p = h[c]! * w;
+		position[o + c] = p;
+		byU[o + c] = (h[4 + c]! - h[7]! * p) * w;
+		byV[o + c] = (h[8 + c]! - h[11]! * p) * w;
+	}
+}

@@ -1,0 +1,93 @@
+import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
+import { withinRing, type FlatRing } from '../../settingout/flatBorder.ts';
+
+/** A closed line laid flat; outer lines run anticlockwise. */
+export type Ring = FlatRing;
+
+/** A piece of the plane: its outer line, and holes, which run clockwise. */
+export interface Piece {
+	readonly outer: Ring;
+	readonly holes: readonly Ring[];
+}
+
+/** Digits after the point that clipping keeps: 0.0001 mm. */
+const DIGITS = 4;
+
+type Path = { x: number; y: number }[];
+const pathOf = (ring: Ring): Path => ring.map(([x, y]) => ({ x, y }));
+const ringOf = (path: readonly { x: number; y: number }[]): Ring => path.map(({ x, y }) => [x, y]);
+
+/** Signed area, mm2; positive when anticlockwise. */
+export function ringArea(ring: Ring): number {
+	const [ox, oy] = ring[0] ?? [0, 0];
+	let twice = 0;
+	for (let k = 0; k < ring.length; k++) {
+		const [a, b] = [ring[k]!, ring[(k + 1) % ring.length]!];
+		twice += (a[0] - ox) * (b[1] - oy) - (b[0] - ox) * (a[1] - oy);
+	}
+	return twice / 2;
+}
+
+export const turnAnticlockwise = (ring: Ring): Ring => (ringArea(ring) < 0 ? [...ring].reverse() : ring);
+
+/** What is left of a cell inside the borders (all of it when there are none) and outside the openings. */
+export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
+	let left = [pathOf(cell)];
+	if (borders.length) left = booleanOpD(ClipType.Intersection, left, borders.map(pathOf), FillRule.NonZero, DIGITS);
+	if (openings.length && left.length) left = booleanOpD(ClipType.Difference, left, openings.map(pathOf), FillRule.NonZero, DIGITS);
+	return piecesOf(left.map(ringOf));
+}
+
+/** Area that several lines cover together, mm2. */
+export const coveredArea = (rings: readonly Ring[]): number =>
+	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce((sum, p) => sum + ringArea(ringOf(p)), 0);
+
+/** A line grown outwards by a distance with sharp corners, mm. */
+export function growRing(ring: Ring, by: number): Ring {
+	if (by === 0) return ring;
+	const grown = inflatePathsD([pathOf(ring)], by, JoinType.Miter, EndType.Polygon, 4, DIGITS).map(ringOf);
+	return grown.reduce((best, r) => (ringArea(r) > ringArea(best) ? r : best), grown[0] ?? ring);
+}
+
+function piecesOf(rings: readonly Ring[]): Piece[] {
+	const outers = rings.filter((r) => ringArea(r) > 0);
+	const holes = rings.filter((r) => ringArea(r) < 0);
+	return outers.map((outer) => ({
+		outer,
+		holes: holes.filter((h) => (outers.length === 1 ? true : withinRing(outer, ...h[0]!)))
+	}));
+}
+
+/** The least width of a line: the narrowest gap between two parallels that hold it, one along a side. O(n2). */
+export function leastWidth(ring: Ring): number {
+	let least = Infinity;
+	for (let k = 0; k < ring.length; k++) {
+		const [a, b] = [ring[k]!, ring[(k + 1) % ring.length]!];
+		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+		const length = Math.hypot(dx, dy);
+		if (length === 0) continue;
+		let [low, high] = [0, 0];
+		for (const p of ring) {
+			const off = (dx * (p[1] - a[1]) - dy * (p[0] - a[0])) / length;
+			low = Math.min(low, off);
+			high = Math.max(high, off);
+		}
+		least = Math.min(least, high - low);
+	}
+	return least;
+}
+
+/** The first two sides that cross, counted from 1; nothing when none do. O(n2). */
+export function crossingSides(ring: Ring): [number, number] | undefined {
+	const n = ring.length;
+	const side = (a: readonly [number, number], b: readonly [number, number], c: readonly [number, number]) =>
+		Math.sign((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]));
+	for (let i = 0; i < n; i++)
+		for (let j = i + 2; j < n; j++) {
+			if (i === 0 && j === n - 1) continue;
+			const [a, b, c, d] = [ring[i]!, ring[i + 1]!, ring[j]!, ring[(j + 1) % n]!];
+			if (Math.max(a[0], b[0]) < Math.min(c[0], d[0]) || Math.max(c[0], d[0]) < Math.min(a[0], b[0])) continue;
+			if (side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0) return [i + 1, j + 1];
+		}
+	return undefined;
+}

@@ -1,0 +1,71 @@
+import { ringArea } from './rings.ts';
+import type { Borders } from './schema.ts';
+import type { CellPiece } from './trim.ts';
+import type { TrimNodes } from './trimNodes.ts';
+
+interface Handled {
+	readonly left: readonly CellPiece[];
+	readonly merged: number;
+	readonly dropped: number;
+}
+
+/** Makes slivers one with a neighbour, leaves them out, or leaves them as they are. */
+export function handleSlivers(pieces: readonly CellPiece[], made: TrimNodes, action: Borders['slivers']): Handled {
+	const slivers = pieces.filter((p) => p.sliver);
+	if (action === 'mark' || slivers.length === 0) return { left: pieces, merged: 0, dropped: 0 };
+	if (action === 'drop') return { left: pieces.filter((p) => !p.sliver), merged: 0, dropped: slivers.length };
+	const ownerOf = sidesOf(pieces);
+	const gone = new Set<CellPiece>();
+	for (const sliver of slivers) {
+		const neighbour = bestNeighbour(sliver, ownerOf, made, gone);
+		const joined = neighbour && join(neighbour, sliver);
+		if (!joined) continue;
+		const before = ringArea(made.ringOf(neighbour.places));
+		neighbour.corners = joined.corners;
+		neighbour.places = joined.places;
+		neighbour.share *= ringArea(made.ringOf(joined.places)) / before;
+		neighbour.cut = true;
+		gone.add(sliver);
+		// The sliver's other sides are the neighbour's now.
+		joined.corners.forEach((a, k) => ownerOf.set(sideKey(a, joined.corners[(k + 1) % joined.corners.length]!), neighbour));
+	}
+	return { left: pieces.filter((p) => !gone.has(p)), merged: gone.size, dropped: 0 };
+}
+
+const sideKey = (a: number, b: number) => a * 2 ** 26 + b;
+
+/** The piece on the left of each side, by the side's nodes in order; only pieces near a cut are asked for. */
+function sidesOf(pieces: readonly CellPiece[]): Map<number, CellPiece> {
+	const owners = new Map<number, CellPiece>();
+	for (const p of pieces) p.corners.forEach((a, k) => owners.set(sideKey(a, p.corners[(k + 1) % p.corners.length]!), p));
+	return owners;
+}
+
+/** The neighbour along the longest side. */
+function bestNeighbour(sliver: CellPiece, ownerOf: ReadonlyMap<number, CellPiece>, made: TrimNodes, gone: ReadonlySet<CellPiece>): CellPiece | undefined {
+	const shared = new Map<CellPiece, number>();
+	sliver.corners.forEach((a, k) => {
+		const next = (k + 1) % sliver.corners.length;
+		const other = ownerOf.get(sideKey(sliver.corners[next]!, a));
+		if (!other || other === sliver || gone.has(other)) return;
+		const [p, q] = [made.flatAt(sliver.places[k]!), made.flatAt(sliver.places[next]!)];
+		shared.set(other, (shared.get(other) ?? 0) + Math.hypot(p[0] - q[0], p[1] - q[1]));
+	});
+	return [...shared].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+/** The line around two neighbours; nothing where they do not make one simple line, or meet over a seam. */
+function join(a: CellPiece, b: CellPiece): { corners: number[]; places: number[] } | undefined {
+	const sides = (p: CellPiece) => p.corners.map((from, k) => ({ from, place: p.places[k]!, to: p.corners[(k + 1) % p.corners.length]! }));
+	const all = [...sides(a), ...sides(b)];
+	const keys = new Set(all.map((s) => sideKey(s.from, s.to)));
+	const left = all.filter((s) => !keys.has(sideKey(s.to, s.from)));
+	const next = new Map(left.map((s) => [s.from, s]));
+	const placeOf = new Map(a.corners.map((n, k) => [n, a.places[k]!]));
+	if (next.size !== left.length || b.corners.some((n, k) => placeOf.has(n) && placeOf.get(n) !== b.places[k])) return undefined;
+	const first = next.get(a.corners.find((n) => next.has(n)) ?? -1);
+	if (!first) return undefined;
+	const loop = [first];
+	for (let s = next.get(first.to); s && s !== first && loop.length <= left.length; s = next.get(s.to)) loop.push(s);
+	return loop.length === left.length ? { corners: loop.map((s) => s.from), places: loop.map((s) => s.place) } : undefined;
+}

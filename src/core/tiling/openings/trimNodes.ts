@@ -1,0 +1,170 @@
+import { pointOn } from '../../geometry/pointOn.ts';
+import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
+import type { NodeTable } from '../../settingout/nodes.ts';
+import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { meanValueShares } from './meanValue.ts';
+import type { Ring } from './rings.ts';
+
+/** A corner of a cut cell: its node in space, and its place on the flat face. */
+export interface TrimVertex {
+	readonly node: number;
+	readonly place: number;
+}
+
+interface OnSide extends TrimVertex {
+	/** Share of the way from the side's lower-numbered node. */
+	readonly share: number;
+}
+
+/**
+ * The nodes of a face and those that trimming adds. A node on a side between two cells is made once, for
+ * whichever cell comes first, and found again for the other.
+ */
+export class TrimNodes {
+	private readonly position: number[] = [];
+	private readonly normal: number[] = [];
+	private readonly flat: number[] = [];
+	private readonly onSides = new Map<number, OnSide[]>();
+	private readonly nodeCount: number;
+	private readonly placeCount: number;
+	private readonly finder: FlatFinder;
+	private corners: readonly number[] = [];
+	private places: readonly number[] = [];
+	private ring: Ring = [];
+
+	private readonly face: ChartedFace;
+	private readonly nodes: NodeTable;
+	private readonly known: Float64Array;
+
+	constructor(face: ChartedFace, nodes: NodeTable, known: Float64Array) {
+		this.face = face;
+		this.nodes = nodes;
+		this.known = known;
+		this.nodeCount = nodes.position.length / 3;
+		this.placeCount = known.length / 2;
+		this.finder = new FlatFinder(developmentOf(face));
+	}
+
+	flatAt(place: number): readonly [number, number] {
+		if (place < this.placeCount) return [this.known[place * 2]!, this.known[place * 2 + 1]!];
+		const o = (place - this.placeCount) * 2;
+		return [this.flat[o]!, this.flat[o + 1]!];
+	}
+
+	ringOf = (places: readonly number[]): Ring => places.map((p) => this.flatAt(p));
+
+	boxOf(places: readonly number[]): [number, number, number, number] {
+		let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+		for (const p of places) {
+			const x = this.known[p * 2]!;
+			const y = this.known[p * 2 + 1]!;
+			if (x < x0) x0 = x;
+			if (x > x1) x1 = x;
+			if (y < y0) y0 = y;
+			if (y > y1) y1 = y;
+		}
+		return [x0, y0, x1, y1];
+	}
+
+	/** Sets the cell that `vertexAt` works within. */
+	enter(corners: readonly number[], places: readonly number[], ring: Ring): void {
+		this.corners = corners;
+		this.places = places;
+		this.ring = ring;
+	}
+
+	/** The corner at a flat place of the cell: one of its own, one on a side, or one within. */
+	vertexAt(x: number, y: number): TrimVertex {
+		const { ring, corners, places } = this;
+		const n = ring.length;
+		for (let k = 0; k < n; k++)
+			if (this.stands(corners[k]!) && Math.hypot(ring[k]![0] - x, ring[k]![1] - y) < SAME_FLAT_MM) return { node: corners[k]!, place: places[k]! };
+		for (let k = 0; k < n; k++) {
+			const next = (k + 1) % n;
+			const [a, b] = [ring[k]!, ring[next]!];
+			const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+			const length = Math.hypot(dx, dy);
+			const along = ((x - a[0]) * dx + (y - a[1]) * dy) / length;
+			const off = Math.abs((x - a[0]) * dy - (y - a[1]) * dx) / length;
+			if (off < SAME_FLAT_MM && along > 0 && along < length) return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
+		}
+		return { node: this.addNode(this.within(x, y)), place: this.addPlace(x, y) };
+	}
+
+	private onSide(a: number, b: number, share: number, length: number, x: number, y: number): TrimVertex {
+		const from = Math.min(a, b);
+		const way = a === from ? share : 1 - share;
+		const key = from * 2 ** 26 + Math.max(a, b);
+		const list = this.onSides.get(key) ?? [];
+		this.onSides.set(key, list);
+		const there = list.find((v) => Math.abs(v.share - way) * length < SAME_FLAT_MM * 2);
+		if (there) {
+			const [px, py] = this.flatAt(there.place);
+			// Over a seam the same node lies flat in two places.
+			return Math.hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
+		}
+		const ends = [from, Math.max(a, b)] as const;
+		const node = this.addNode(ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y));
+		const made = { node, place: this.addPlace(x, y), share: way };
+		list.push(made);
+		return made;
+	}
+
+	/** Whether a node is on the face. */
+	stands = (node: number) => this.nodes.onFace === undefined || this.nodes.onFace[node] === 1;
+
+	private between(a: number, b: number, share: number): Place3 {
+		return this.blend([a, b], [1 - share, share]);
+	}
+
+	private within(x: number, y: number): Place3 {
+		if (!this.corners.every(this.stands)) return this.onFace(x, y);
+		return this.blend(this.corners, meanValueShares(this.ring, x, y));
+	}
+
+	private onFace(x: number, y: number): Place3 {
+		const at = this.finder.nearest(x, y);
+		const { position, normal } = pointOn(this.face.surface, at.u, at.v);
+		return { position, normal };
+	}
+
+	private blend(nodes: readonly number[], shares: ArrayLike<number>): Place3 {
+		const sum = (values: Float64Array, c: number) => nodes.reduce((s, n, k) => s + values[n * 3 + c]! * shares[k]!, 0);
+		const { position, normal } = this.nodes;
+		const n = [sum(normal, 0), sum(normal, 1), sum(normal, 2)] as const;
+		const size = Math.hypot(...n) || 1;
+		return { position: [sum(position, 0), sum(position, 1), sum(position, 2)], normal: [n[0] / size, n[1] / size, n[2] / size] };
+	}
+
+	private addNode({ position, normal }: Place3): number {
+		this.position.push(...position);
+		this.normal.push(...normal);
+		return this.nodeCount + this.position.length / 3 - 1;
+	}
+
+	private addPlace(x: number, y: number): number {
+		this.flat.push(x, y);
+		return this.placeCount + this.flat.length / 2 - 1;
+	}
+
+	/** The nodes with those added. */
+	table(): NodeTable {
+		const joined = (a: Float64Array, b: readonly number[]) => {
+			const all = new Float64Array(a.length + b.length);
+			all.set(a);
+			all.set(b, a.length);
+			return all;
+		};
+		return {
+			...this.nodes,
+			position: joined(this.nodes.position, this.position),
+			normal: joined(this.nodes.normal, this.normal),
+			flat: joined(this.known, this.flat)
+		};
+	}
+}
+
+interface Place3 {
+	readonly position: readonly [number, number, number];
+	readonly normal: readonly [number, number, number];
+}

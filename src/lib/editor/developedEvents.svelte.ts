@@ -1,0 +1,116 @@
+import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
+import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
+import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
+import type { Change } from './projectEditor.svelte.ts';
+import type { Workspace } from './workspace.svelte.ts';
+import { paintZone } from './zones.ts';
+
+/** What the pointer on the developed view does to the project and the selection. */
+export class DevelopedEvents implements FlatEvents {
+	/** The line under way, mm. */
+	line = $state.raw<readonly FlatPoint[]>([]);
+	lineClosed = $state(false);
+	/** What is wrong with the last thing done. */
+	error = $state<string>();
+	/** Drops a line under way; the pointer gives it. */
+	cancelDrawing: () => void = () => undefined;
+	private painting: number[] = [];
+
+	private readonly work: Workspace;
+	readonly scene: () => FlatScene | undefined;
+	private readonly face: () => number;
+
+	constructor(work: Workspace, scene: () => FlatScene | undefined, face: () => number) {
+		this.work = work;
+		this.scene = scene;
+		this.face = face;
+	}
+
+	action(): FlatAction {
+		const { tool } = this.work.flat;
+		switch (tool) {
+			case 'select':
+				return { kind: 'choose' };
+			case 'lasso':
+				return { kind: 'lasso' };
+			case 'paint':
+			case 'erase':
+				return { kind: 'paint' };
+			case 'rectangle':
+			case 'circle':
+				return { kind: 'drag', shape: tool };
+			case 'polygon':
+			case 'spline':
+				return { kind: 'points', closed: true };
+			case 'line':
+				return { kind: 'points', closed: false };
+		}
+	}
+
+	chose(cells: readonly number[], add: boolean): void {
+		this.error = undefined;
+		if (!add && cells.length === 0) this.work.flat.opening = undefined;
+		const view = this.work.runner.view;
+		if (!view) return;
+		const [first] = cells;
+		// One cell that is chosen already is let go of.
+		if (cells.length === 1) this.work.selection.choose(view, { face: this.face(), cell: first! }, add);
+		else this.work.selection.chooseAll(view, cells.map((cell) => ({ face: this.face(), cell })), add);
+	}
+
+	hovered(cell: number | undefined): void {
+		this.work.selection.hovered = cell === undefined ? undefined : { face: this.face(), cell };
+	}
+
+	painted(cells: readonly number[], done: boolean): void {
+		this.painting.push(...cells);
+		const { zone, tool } = this.work.flat;
+		const key = this.work.current?.key;
+		const face = this.scene()?.face;
+		if (!zone || !key || !face) return;
+		const fields = this.painting.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }));
+		const change: Change = (draft) => paintZone(draft, zone, key, fields, tool === 'erase');
+		if (!done) return void (this.error = this.work.editor.preview(change));
+		this.painting = [];
+		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', change);
+	}
+
+	drawing(points: readonly FlatPoint[], closed: boolean): void {
+		this.line = points;
+		this.lineClosed = closed;
+	}
+
+	drawn(points: readonly FlatPoint[]): void {
+		const { flat, editor } = this.work;
+		if (flat.tool === 'line') {
+			const name = flat.lineFor;
+			this.error = editor.commit(
+				'Draw the line of the grid',
+				this.work.onFace(({ settingOut }) => {
+					const { spacing } = settingOut[name];
+					const divisions = spacing.kind === 'curve' ? spacing.divisions : 8;
+					settingOut[name].spacing = { kind: 'curve', points: points.map(([x, y]) => [x, y]), divisions };
+				})
+			);
+		} else {
+			const opening =
+				flat.tool === 'rectangle' ? drawnRectangle(points[0]!, points[1]!) : flat.tool === 'circle' ? drawnCircle(points[0]!, points[1]!) : drawnOpening(flat.tool === 'spline' ? 'spline' : 'polygon', points);
+			let id = '';
+			this.error = editor.commit('Draw opening', this.work.onFace((face) => (id = addOpening(face, opening))));
+			if (!this.error) flat.opening = id;
+		}
+		if (!this.error) flat.tool = 'select';
+	}
+
+	grabbed(id: string): boolean {
+		this.work.flat.opening = id;
+		const opening = this.work.current?.face.openings.find((o) => o.id === id);
+		return opening !== undefined && draggable(opening);
+	}
+
+	moved(id: string, [dx, dy]: FlatPoint, done: boolean): void {
+		if (Math.hypot(dx, dy) === 0) return;
+		const change = this.work.onFace((face) => moveOpening(face.openings.find((o) => o.id === id)!, dx, dy));
+		this.error = done ? this.work.editor.commit('Move opening', change) : this.work.editor.preview(change);
+	}
+}

@@ -1,0 +1,50 @@
+import type { Opening } from '../../core/tiling/openings/schema.ts';
+import type { FlatView } from '../worker/flatView.ts';
+import type { ModelRunner } from './modelRunner.svelte.ts';
+
+/** What the pointer does on the developed view. */
+export const FLAT_TOOLS = {
+	select: { label: 'Select', help: 'Click a cell, or drag a box around cells; drag an opening to move it (V)' },
+	lasso: { label: 'Lasso', help: 'Drag a line around cells' },
+	rectangle: { label: 'Rectangle', help: 'Drag an opening from corner to corner' },
+	circle: { label: 'Circle', help: 'Drag an opening from its centre' },
+	polygon: { label: 'Polygon', help: 'Click corner after corner; Enter or a double click closes the line' },
+	spline: { label: 'Spline', help: 'Click points of a smooth line; Enter or a double click closes it' },
+	paint: { label: 'Paint', help: 'Drag over cells to add them to the chosen zone' },
+	erase: { label: 'Erase', help: 'Drag over cells to take them out of the chosen zone' },
+	line: { label: 'Line', help: 'Click points of the line that the grid goes through; Enter or a double click ends it' }
+} as const;
+export type FlatTool = keyof typeof FLAT_TOOLS;
+
+export type FlatLayout = 'beside' | 'under' | 'off';
+
+/** The developed view: which face lies flat, and what the pointer does on it. */
+export class FlatState {
+	layout = $state<FlatLayout>('off');
+	tool = $state<FlatTool>('select');
+	/** Id of the chosen opening of the chosen face. */
+	opening = $state<string>();
+	/** Id of the zone that is painted. */
+	zone = $state<string>();
+	/** The direction whose line is being drawn. */
+	lineFor = $state<'across' | 'up'>('across');
+	view = $state.raw<FlatView>();
+
+	private asked = 0;
+	private readonly runner: ModelRunner;
+
+	constructor(runner: ModelRunner) {
+		this.runner = runner;
+	}
+
+	/** Lays a face of the newest model flat; the newest question wins. */
+	async show(key: string | undefined): Promise<void> {
+		const question = ++this.asked;
+		const view = key === undefined ? undefined : await this.runner.client.flat(key);
+		if (question === this.asked) this.view = view;
+	}
+
+	chosenOpening(openings: readonly Opening[]): Opening | undefined {
+		return openings.find((o) => o.id === this.opening);
+	}
+}

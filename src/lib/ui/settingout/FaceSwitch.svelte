@@ -1,0 +1,16 @@
+<script lang="ts">
+	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import type { Path } from '$lib/editor/paths.ts';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+
+	let { path, label, help }: { path: Path; label: string; help: string } = $props();
+
+	const edit = new FaceEdit(useWorkspace(), () => path, () => label);
+	let error = $state<string>();
+</script>
+
+<label class="my-1.5 flex items-center gap-2" title={help}>
+	<input type="checkbox" class="accent-patina" checked={edit.value as boolean} onchange={(e) => (error = edit.commit(e.currentTarget.checked))} />
+	{label}
+</label>
+{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}

@@ -1,0 +1,89 @@
+<script lang="ts">
+	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import type { Opening } from '$core/tiling/openings/schema.ts';
+	import TextField from '../TextField.svelte';
+	import FaceChoice from './FaceChoice.svelte';
+	import FaceNumber from './FaceNumber.svelte';
+	import PointsField from './PointsField.svelte';
+
+	let { k }: { k: number } = $props();
+
+	const work = useWorkspace();
+	const opening = $derived(work.current!.face.openings[k]!);
+	const path = $derived(['openings', k]);
+	const name = new FaceEdit(work, () => [...path, 'name'], () => 'Name');
+	const placeEdit = new FaceEdit(work, () => [...path, 'place'], () => 'Place');
+	let error = $state<string>();
+
+	const PLACES = [
+		['face', 'on the flat face'],
+		['level', 'above a level'],
+		['plan', 'in plan, projected'],
+		['elevation', 'in elevation, projected']
+	] as const;
+
+	/** Keeps what the places have in common. */
+	async function choosePlace(kind: Opening['place']['kind']) {
+		const { place } = opening;
+		const laid = work.flat.view?.openings.find((o) => o.id === opening.id)?.places[0];
+		const [across, up] = place.kind === 'face' ? [place.across, place.up] : (laid ?? [0, 0]);
+		const at = (await work.runner.client.onFace(work.current!.key, across, up)) ?? [0, 0, 0];
+		const [x, y, z] = at.map(Math.round) as [number, number, number];
+		const level = [...work.project.levels].reverse().findLast((l) => l.height <= at[2]) ?? work.project.levels.at(-1);
+		if (kind === 'level' && !level) return (error = 'There is no level yet. Levels are made under Mass.');
+		error = placeEdit.commit(
+			{
+				face: { kind, across, up },
+				level: { kind, across, level: level?.id, above: level ? Math.round(at[2] - level.height) : 0 },
+				plan: { kind, x, y },
+				elevation: { kind, x, y, z, bearing: Math.PI }
+			}[kind]
+		);
+	}
+	const id = $props.id();
+</script>
+
+<div class="mt-1 rounded border border-rule px-2 py-1" role="group" aria-label="Chosen opening">
+	<TextField label="Name" value={opening.name} oncommit={(text) => name.commit(text)} />
+	{#if opening.outline.kind === 'rectangle'}
+		<FaceNumber path={[...path, 'outline', 'width']} label="Width" quantity="length" />
+		<FaceNumber path={[...path, 'outline', 'height']} label="Height" quantity="length" />
+	{:else if opening.outline.kind === 'circle'}
+		<FaceNumber path={[...path, 'outline', 'diameter']} label="Diameter" quantity="length" />
+	{:else}
+		<PointsField path={[...path, 'outline', 'points']} />
+	{/if}
+	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
+		<label for={id} class="text-soft" title="What its place is told by">Placed</label>
+		<select {id} class="field" value={opening.place.kind} onchange={(e) => choosePlace(e.currentTarget.value as Opening['place']['kind'])}>
+			{#each PLACES as [value, text] (value)}<option {value}>{text}</option>{/each}
+		</select>
+	</div>
+	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+	{#if opening.place.kind === 'face'}
+		<FaceNumber path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
+		<FaceNumber path={[...path, 'place', 'up']} label="Up" quantity="length" help="From the lower start corner of the flat face" />
+	{:else if opening.place.kind === 'level'}
+		<FaceNumber path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
+		<FaceChoice path={[...path, 'place', 'level']} label="Level" help="The level that it stands on" options={work.project.levels.map((l) => [l.id, l.name] as const)} />
+		<FaceNumber path={[...path, 'place', 'above']} label="Above it" quantity="length" help="Height of its lowest point (a circle’s centre) above the level" />
+	{:else}
+		<FaceNumber path={[...path, 'place', 'x']} label="East" quantity="length" />
+		<FaceNumber path={[...path, 'place', 'y']} label="North" quantity="length" />
+		{#if opening.place.kind === 'elevation'}
+			<FaceNumber path={[...path, 'place', 'z']} label="Height" quantity="length" />
+			<FaceNumber path={[...path, 'place', 'bearing']} label="Facing" quantity="angle" help="Bearing that the elevation faces, clockwise from north" />
+		{/if}
+	{/if}
+	<FaceNumber path={[...path, 'turn']} label="Turn" quantity="angle" />
+	<FaceNumber path={[...path, 'frame']} label="Frame" quantity="length" help="Cells stop this far from its line, so that a frame has room" />
+	<details>
+		<summary class="text-small text-soft hover:text-patina">Repeat, role</summary>
+		<FaceNumber path={[...path, 'across', 'times']} label="Times across" quantity="count" />
+		<FaceNumber path={[...path, 'across', 'spacing']} label="every" quantity="length" help="From one to the next across" />
+		<FaceNumber path={[...path, 'up', 'times']} label="Times up" quantity="count" />
+		<FaceNumber path={[...path, 'up', 'spacing']} label="every" quantity="length" help="From one to the next up" />
+		<FaceChoice path={[...path, 'role']} label="Role" help="A hole in the face, or a border outside of which the face is cut off" options={[['opening', 'an opening'], ['border', 'a border']]} />
+	</details>
+</div>

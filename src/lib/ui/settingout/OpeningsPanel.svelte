@@ -1,0 +1,101 @@
+<script lang="ts">
+	import Copy from '@lucide/svelte/icons/copy';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import { addOpening, copyOpening, removeOpening, type NewOpening } from '$lib/editor/openings.ts';
+	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import OpeningForm from './OpeningForm.svelte';
+
+	const work = useWorkspace();
+	const flat = work.flat;
+	const openings = $derived(work.current!.face.openings);
+	const chosen = $derived(openings.findIndex((o) => o.id === flat.opening));
+	let error = $state<string>();
+
+	/** The middle of the flat face, where a new opening goes until it is moved. */
+	const middle = $derived.by(() => {
+		const [x0, y0, x1, y1] = flat.view?.key === work.current!.key ? flat.view.bounds : [0, 0, 4000, 3000];
+		return [Math.round((x0 + x1) / 2), Math.round((y0 + y1) / 2)] as const;
+	});
+
+	function add(label: string, stem: string, opening: NewOpening) {
+		let id = '';
+		error = work.editor.commit(`Add ${label}`, work.onFace((face) => (id = addOpening(face, opening, stem))));
+		if (!error) flat.opening = id;
+	}
+	const onFace = () => ({ kind: 'face', across: middle[0], up: middle[1] }) as const;
+
+	/** Each by what it adds; drawn ones are drawn on the developed view. */
+	function addKind(kind: string) {
+		if (kind === 'rectangle') add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: onFace() });
+		if (kind === 'circle') add('circle', 'Opening', { outline: { kind, diameter: 2000 }, place: onFace() });
+		if (kind === 'door') {
+			const level = work.project.levels.at(-1);
+			if (!level) error = 'A door stands on a level, and there is none yet. Levels are made under Mass.';
+			else add('door', 'Door', { outline: { kind: 'rectangle', width: 1000, height: 2135 }, place: { kind: 'level', across: middle[0], level: level.id, above: 0 } });
+		}
+		if (kind === 'plan') void addPlan();
+		if (kind === 'border') {
+			const [x0, y0, x1, y1] = flat.view?.bounds ?? [0, 0, 10_000, 10_000];
+			const margin = Math.min(x1 - x0, y1 - y0) / 20;
+			const [w, h] = [(x1 - x0) / 2 - margin, (y1 - y0) / 2 - margin];
+			add('border', 'Border', { role: 'border', outline: { kind: 'polygon', points: [[-w, -h], [w, -h], [w, h], [-w, h]] }, place: onFace() });
+		}
+		if (kind === 'draw') {
+			if (flat.layout === 'off') flat.layout = 'beside';
+			flat.tool = 'polygon';
+		}
+	}
+
+	/** A plan outline begins over the middle of the face. */
+	async function addPlan() {
+		const at = await work.runner.client.onFace(work.current!.key, ...middle);
+		const [x, y] = at ?? [work.current!.mass.frame.x, work.current!.mass.frame.y];
+		add('plan outline', 'Plan outline', { outline: { kind: 'rectangle', width: 3000, height: 3000 }, place: { kind: 'plan', x: Math.round(x), y: Math.round(y) } });
+	}
+	const id = $props.id();
+</script>
+
+<section class="mt-3 border-t border-rule pt-2" aria-labelledby="openings-heading">
+	<div class="flex items-center justify-between">
+		<h3 id="openings-heading" class="heading">Openings and borders</h3>
+		<label for={id} class="sr-only">Add an opening</label>
+		<select
+			{id}
+			class="rounded border border-control bg-sheet px-1.5 py-0.5 text-small"
+			value=""
+			onchange={(e) => {
+				addKind(e.currentTarget.value);
+				e.currentTarget.value = '';
+			}}
+		>
+			<option value="" disabled>Add…</option>
+			<option value="rectangle">Rectangle</option>
+			<option value="circle">Circle</option>
+			<option value="draw">Polygon, drawn</option>
+			<option value="door">Door at a level</option>
+			<option value="plan">Plan outline, projected</option>
+			<option value="border">Border</option>
+		</select>
+	</div>
+	{#if openings.length === 0}
+		<p class="text-small text-soft">None. Add one here, or draw it on the developed view; the grid is cut exactly along it.</p>
+	{/if}
+	<ul class="-mx-1.5">
+		{#each openings as opening (opening.id)}
+			<li class="group flex items-center rounded px-1.5 {flat.opening === opening.id ? 'bg-wash' : 'hover:bg-wash/60'}">
+				<button
+					class="min-w-0 grow truncate py-[3px] text-left"
+					aria-pressed={flat.opening === opening.id}
+					onclick={() => (flat.opening = flat.opening === opening.id ? undefined : opening.id)}
+				>
+					{opening.name}
+					<span class="text-small text-soft">{opening.role === 'border' ? 'border' : opening.outline.kind}</span>
+				</button>
+				<button class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-patina focus-visible:opacity-100" title="Copy" aria-label="Copy {opening.name}" onclick={() => (error = work.editor.commit('Copy opening', work.onFace((f) => (flat.opening = copyOpening(f, opening.id, 1000)))))}><Copy size={13} /></button>
+				<button class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100" title="Remove" aria-label="Remove {opening.name}" onclick={() => (error = work.editor.commit(`Remove ${opening.name}`, work.onFace((f) => removeOpening(f, opening.id))))}><Trash2 size={13} /></button>
+			</li>
+		{/each}
+	</ul>
+	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+	{#if chosen >= 0}{#key flat.opening}<OpeningForm k={chosen} />{/key}{/if}
+</section>
