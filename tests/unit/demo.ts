@@ -6,18 +6,20 @@ import { readProject } from '../../src/core/project/read.ts';
 import type { Settled } from '../../src/core/mass/shapeKind.ts';
 import type { VaultShape } from '../../src/core/mass/vault.ts';
 import { settingOutOf } from '../../src/core/settingout/spacing.ts';
+import { bordersSchema } from '../../src/core/tiling/openings/schema.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 
 export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
 /** The whole ferry terminal. */
 export const fullDemo = (): Project => readProject(demoText);
 
-/** The demo's canopy alone, with the kits. */
+/** The demo's canopy alone, with the kits, without its openings. */
 export function demoProject(): Project {
 	const project = fullDemo();
 	project.masses = project.masses.slice(0, 1);
 	project.rules = project.rules.filter((r) => r.face.startsWith(`${project.masses[0]!.id}/`));
 	project.levels = [];
+	withoutOpenings(project);
 	return project;
 }
 
@@ -43,4 +45,9 @@ export function demoWith(across: number, up: number): Project {
 /** Gives a direction of a face so many divisions. */
 export function setCount(project: Project, mass: number, direction: 'across' | 'up', count: number): void {
 	project.masses[mass]!.faces[0]!.settingOut[direction].spacing = { kind: 'count', count };
+}
+
+/** Takes all openings away, so that every cell is whole. */
+export function withoutOpenings(project: Project): void {
+	for (const face of project.masses.flatMap((m) => m.faces)) Object.assign(face, { openings: [], borders: bordersSchema.parse({}) });
 }

@@ -45,6 +45,8 @@ export interface FaceModel extends FaceBody {
 	readonly cells: CellTable;
 	readonly readings: CellReadings;
 	readonly placements: readonly Placement[];
+	/** Of everything that it was made from. */
+	readonly hash: string;
 }
 
 /** A surface where it stands, with what it was made from. */
@@ -107,14 +109,17 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 		const placements = await run.stage('placement', what, () =>
 			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
 		);
-		run.placementHashes.push([key, what, face.mark, run.lastHash]);
+		const hash = run.lastHash;
+		run.placementHashes.push([key, what, face.mark, hash]);
 		const { across, up } = laid;
-		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, nodes, cells, readings, placements } };
+		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, nodes, cells, readings, placements, hash } };
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
 		const stage = cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
-		run.warn(stage, key, messageOf(cause));
-		return body ? { body } : {};
+		const last = stage === 'settingOut' && body ? run.lastGood(key) : undefined;
+		run.warn(stage, key, messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''));
+		if (last) run.placementHashes.push([key, what, face.mark, last.hash]);
+		return { ...(body ? { body } : {}), ...(last ? { model: last } : {}) };
 	}
 }
 

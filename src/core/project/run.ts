@@ -1,5 +1,6 @@
 import type { ArraySource } from '../arrays.ts';
 import { CancelledError } from '../errors.ts';
+import type { FaceModel } from './faceStages.ts';
 import { hashOf, type Memo } from './memo.ts';
 
 export const STAGES = ['mass', 'settingOut', 'tiling', 'readings', 'placement', 'schedule'] as const;
@@ -24,6 +25,8 @@ export interface RunHost {
 	readonly pause?: () => Promise<void>;
 	readonly signal?: { readonly aborted: boolean };
 	readonly progress?: (done: number, of: number, what: string) => void;
+	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */
+	readonly lastGood?: ReadonlyMap<string, FaceModel>;
 }
 
 /** Book-keeping of one run: times, warnings, progress, stopping. */
@@ -64,6 +67,13 @@ export class Run {
 
 	warn(stage: Stage, face: string, message: string, cells?: Uint32Array): void {
 		this.warnings.push({ stage, face, message, ...(cells ? { cells } : {}) });
+	}
+
+	/** The last model of a face that was sound, kept as it is; nothing where there is none. */
+	lastGood(key: string): FaceModel | undefined {
+		const model = this.host.lastGood?.get(key);
+		if (model) for (const stage of STAGES) for (const place of [key, `${key} openings`]) this.used.add(`${stage}:${place}`);
+		return model;
 	}
 
 	forgetUnused(): void {

@@ -5,7 +5,7 @@ import { pointOn } from '../geometry/pointOn.ts';
 import { cross } from '../geometry/vectors.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { SAME_FLAT_MM, UNROLLS } from '../tolerances.ts';
-import { hermitePatches, type LengthChart, type ShareTable } from './lengthChart.ts';
+import { hermitePatches, hermitePowers, type LengthChart, type ShareTable } from './lengthChart.ts';
 import type { NodeTable } from './nodes.ts';
 import { unroll } from './unroll.ts';
 
@@ -35,10 +35,12 @@ export interface Development {
 	readonly overSeam?: Motion | RowShift;
 }
 
-/** Rows go on by their own lengths: at the height `y` by the length between those of the rows around it. */
+/** Rows go on by their own lengths: at the height `y` by that of the row which begins there. */
 export interface RowShift {
 	readonly heights: Float64Array;
 	readonly lengths: Float64Array;
+	/** How fast the lengths change with the height. */
+	readonly slopes: Float64Array;
 }
 
 /** A face with its true lengths. */
@@ -183,9 +185,14 @@ function seamMotion({ corners }: Pick<Development, 'corners'>, chart: LengthChar
 	return { cos, sin, dx: c[0] - (cos * a[0] - sin * a[1]), dy: c[1] - (sin * a[0] + cos * a[1]) };
 }
 
-function rowShift({ corners }: Pick<Development, 'corners'>, chart: LengthChart): RowShift {
+function rowShift({ corners, patches }: Pick<Development, 'corners' | 'patches'>, chart: LengthChart): RowShift {
 	const { us, vs } = chart.shares;
-	return { heights: Float64Array.from(vs, (_, j) => corners[j * us.length * 2 + 1]!), lengths: chart.rowLengths };
+	const cursor = new PatchCursor(patches);
+	const slopes = vs.map((v, j) => {
+		cursor.evaluate(us[0]!, v);
+		return chart.rowSlopes[j]! / cursor.out[5]!;
+	});
+	return { heights: Float64Array.from(vs, (_, j) => corners[j * us.length * 2 + 1]!), lengths: chart.rowLengths, slopes };
 }
 
 /** A flat place moved over the seam, forwards or backwards. */
@@ -198,11 +205,14 @@ export function moveOverSeam(development: Development, x: number, y: number, way
 	return [cos * (x - dx) + sin * (y - dy), cos * (y - dy) - sin * (x - dx)];
 }
 
-function lengthAt({ heights, lengths }: RowShift, y: number): number {
+/** Cubic between the rows at the panel borders. */
+function lengthAt({ heights, lengths, slopes }: RowShift, y: number): number {
 	let k = 0;
 	while (k < heights.length - 2 && y > heights[k + 1]!) k++;
-	const share = Math.max(0, Math.min(1, (y - heights[k]!) / (heights[k + 1]! - heights[k]!)));
-	return lengths[k]! + (lengths[k + 1]! - lengths[k]!) * share;
+	const step = heights[k + 1]! - heights[k]!;
+	const t = Math.max(0, Math.min(1, (y - heights[k]!) / step));
+	const [a, b, c, d] = hermitePowers(lengths[k]!, lengths[k + 1]!, slopes[k]! * step, slopes[k + 1]! * step) as [number, number, number, number];
+	return a + t * (b + t * (c + t * d));
 }
 
 /** Steps of Newton's method from the nearest panel corner. */

@@ -83,7 +83,7 @@ export function hermitePatches(us: Float64Array, vs: Float64Array, tables: reado
 }
 
 /** The cubic on [0, 1] with these values and slopes at its ends, in powers. */
-const hermitePowers = (f0: number, f1: number, s0: number, s1: number) => [
+export const hermitePowers = (f0: number, f1: number, s0: number, s1: number) => [
 	f0,
 	s0,
 	3 * (f1 - f0) - 2 * s0 - s1,

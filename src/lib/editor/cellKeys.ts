@@ -15,6 +15,12 @@ export function keyOf(view: ModelView, { face, cell }: CellAddress): CellKey {
 	return { face: key, row: row[cell]!, column: column[cell]!, piece: trim?.piece[cell] ?? 0 };
 }
 
+/** Keys with others behind them, each once. */
+export function joinKeys(keys: readonly CellKey[], more: readonly CellKey[]): CellKey[] {
+	const textOf = (k: CellKey) => `${k.face} ${k.row} ${k.column} ${k.piece}`;
+	return [...new Map([...keys, ...more].map((k) => [textOf(k), k])).values()];
+}
+
 /** Where cells are in a model, in the order of the keys; those that it lacks are left out. O(cells). */
 export function findCells(view: ModelView, keys: readonly CellKey[]): CellAddress[] {
 	if (keys.length === 0) return [];

@@ -1,4 +1,4 @@
-import { findCells, keyOf, type CellKey } from './cellKeys.ts';
+import { findCells, joinKeys, keyOf, type CellKey } from './cellKeys.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
 import type { ModelView } from '../worker/modelView.ts';
 
@@ -27,8 +27,7 @@ export class Selection {
 	/** Chooses these cells and no others, or these too. */
 	chooseAll(view: ModelView, addresses: readonly CellAddress[], add = false): void {
 		const keys = addresses.map((address) => keyOf(view, address));
-		const known = new Set(add ? this.keys.map(textOf) : []);
-		this.keys = add ? [...this.keys, ...keys.filter((k) => !known.has(textOf(k)))] : keys;
+		this.keys = add ? joinKeys(this.keys, keys) : keys;
 	}
 
 	clear(): void {
@@ -40,8 +39,6 @@ export class Selection {
 		return findCells(view, this.keys);
 	}
 }
-
-const textOf = (k: CellKey) => `${k.face} ${k.row} ${k.column} ${k.piece}`;
 
 const same = (a: CellKey, b: CellKey) =>
 	a.face === b.face && a.row === b.row && a.column === b.column && a.piece === b.piece;

@@ -2,6 +2,7 @@ import { getContext, setContext } from 'svelte';
 import type { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf } from '../../core/mass/shapes.ts';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
+import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
 import { FlatState } from './flatState.svelte.ts';
@@ -43,6 +44,8 @@ export class Workspace {
 	drawing = $state.raw<Drawing>();
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
+	/** What is shown of the chosen face’s grid. */
+	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, normals: false, boxes: false });
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 

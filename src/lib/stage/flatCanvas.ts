@@ -34,7 +34,7 @@ const SLICE = 6000;
 /** Rest after a move before the cells are painted anew. */
 const SETTLE_MS = 90;
 /** Room around the face when it is fitted, pixels. */
-const MARGIN = 34;
+const MARGIN = { sides: 34, top: 46, bottom: 46 };
 const NOTHING: FlatMarks = { selection: [], hovered: undefined, zones: [], opening: undefined, line: [], lineClosed: false };
 
 /**
@@ -112,7 +112,7 @@ export class FlatCanvas {
 		const [x0, y0] = [Math.min(...boxes.map((b) => b[0])), Math.min(...boxes.map((b) => b[1]))];
 		const [x1, y1] = [Math.max(...boxes.map((b) => b[2])), Math.max(...boxes.map((b) => b[3]))];
 		const { width, height } = this.frame;
-		const scale = Math.min((width - 2 * MARGIN) / Math.max(1, x1 - x0), (height - 2 * MARGIN) / Math.max(1, y1 - y0));
+		const scale = Math.min((width - 2 * MARGIN.sides) / Math.max(1, x1 - x0), (height - MARGIN.top - MARGIN.bottom) / Math.max(1, y1 - y0));
 		this.move({ scale, left: (x0 + x1) / 2 - width / scale / 2, top: (y0 + y1) / 2 + height / scale / 2 });
 	}
 

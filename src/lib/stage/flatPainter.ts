@@ -143,6 +143,7 @@ export function paintCorners(ctx: CanvasRenderingContext2D, scene: FlatScene, fr
 /** Row numbers along the left, column numbers along the bottom, as far apart as they can be read. */
 export function paintNumbers(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, colours: FlatColours): void {
 	const { rows, columns } = scene.numbered;
+	const { row } = scene.face;
 	ctx.font = FONT;
 	ctx.fillStyle = colours.patina;
 	ctx.textBaseline = 'middle';
@@ -157,9 +158,13 @@ export function paintNumbers(ctx: CanvasRenderingContext2D, scene: FlatScene, fr
 	}
 	ctx.textAlign = 'center';
 	last = -Infinity;
+	// Over an opening at the border the number stays where its neighbours’ are.
+	const lowest = Math.min(...columns.map(([, c]) => row[c]!));
+	let base = 0;
 	for (const [q, c] of columns) {
 		const [x0, y0, x1] = scene.boxOf(c);
-		const [x, y] = toPixel(frame, [(x0 + x1) / 2, y0]);
+		if (row[c] === lowest || base === 0) base = y0;
+		const [x, y] = toPixel(frame, [(x0 + x1) / 2, row[c] === lowest ? y0 : Math.min(base, y0)]);
 		if (Math.abs(x - last) < 24) continue;
 		last = x;
 		ctx.fillText(String(q + 1), x, Math.min(frame.height - 8, y + 10));

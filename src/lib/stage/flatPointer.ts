@@ -32,13 +32,15 @@ const CLICK_PIXELS = 4;
 /** Drawn points go to a cell's corner within so many pixels. */
 const SNAP_PIXELS = 9;
 const CIRCLE_POINTS = 48;
+/** Steps in which a stroke is followed. */
+const STROKE_PIXELS = 3;
 
 type Held =
 	| { readonly kind: 'pan'; x: number; y: number }
 	| { readonly kind: 'box'; readonly from: FlatPoint; readonly x: number; readonly y: number }
 	| { readonly kind: 'drag'; readonly from: FlatPoint; readonly x: number; readonly y: number }
 	| { readonly kind: 'lasso'; readonly points: FlatPoint[] }
-	| { readonly kind: 'paint'; readonly seen: Set<number> }
+	| { readonly kind: 'paint'; readonly seen: Set<number>; last: FlatPoint }
 	| { readonly kind: 'move'; readonly opening: string; readonly from: FlatPoint };
 
 /** Turns pointer and keys over the flat face into what they mean. */
@@ -96,7 +98,7 @@ export class FlatPointer {
 		else if (action.kind === 'lasso') this.held = { kind: 'lasso', points: [at] };
 		else if (action.kind === 'drag') this.held = { kind: 'drag', from: this.snapped(at, e), x: e.offsetX, y: e.offsetY };
 		else if (action.kind === 'paint') {
-			this.held = { kind: 'paint', seen: new Set() };
+			this.held = { kind: 'paint', seen: new Set(), last: at };
 			this.paintAt(at);
 		} else if (e.detail < 2) this.points = [...this.points, this.snapped(at, e)];
 		if (action.kind === 'points') this.events.drawing(this.points, action.closed);
@@ -172,12 +174,22 @@ export class FlatPointer {
 		this.events.drawn(points);
 	}
 
+	/** Paints the cells on the way from where the stroke was, which a quick pointer jumps over. */
 	private paintAt(at: FlatPoint): void {
 		const { held } = this;
-		const cell = this.events.scene()?.cellAt(at);
-		if (held?.kind !== 'paint' || cell === undefined || held.seen.has(cell)) return;
-		held.seen.add(cell);
-		this.events.painted([cell], false);
+		const scene = this.events.scene();
+		if (held?.kind !== 'paint' || !scene) return;
+		const [from, step] = [held.last, STROKE_PIXELS * this.canvas.grain];
+		const steps = Math.max(1, Math.ceil(Math.hypot(at[0] - from[0], at[1] - from[1]) / step));
+		const cells: number[] = [];
+		for (let k = 1; k <= steps; k++) {
+			const cell = scene.cellAt([from[0] + ((at[0] - from[0]) * k) / steps, from[1] + ((at[1] - from[1]) * k) / steps]);
+			if (cell === undefined || held.seen.has(cell)) continue;
+			held.seen.add(cell);
+			cells.push(cell);
+		}
+		held.last = at;
+		if (cells.length) this.events.painted(cells, false);
 	}
 
 	/** Onto the nearest corner of a cell, unless Alt is held. */

@@ -25,6 +25,7 @@ import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
+import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
 
 /** How a material is shown. */
@@ -92,6 +93,7 @@ export class SpaceView {
 	private previewSize = 0;
 	private previewOrigin: readonly [number, number, number] = [0, 0, 0];
 	private readonly layer = new HandleLayer();
+	private readonly overlay: OverlayLayer;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
 	private readonly release: (() => void)[] = [];
@@ -117,7 +119,8 @@ export class SpaceView {
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.preview.scale.setScalar(METRES_PER_MM);
 		this.scene.add(this.preview, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
-		this.model.add(this.selected.object, this.hovered.object);
+		this.overlay = new OverlayLayer(canvas.parentElement!);
+		this.model.add(this.selected.object, this.hovered.object, this.overlay.object);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
 		this.listen();
@@ -156,6 +159,12 @@ export class SpaceView {
 
 	setHover(cell: CellAddress | undefined): void {
 		this.hovered.show(this.faces, cell ? [cell] : []);
+		this.draw();
+	}
+
+	/** Shows nodes, numbers, normals and boxes of a face. */
+	setOverlay(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string): void {
+		this.overlay.show(face, choice, cells, ink, accent);
 		this.draw();
 	}
 
@@ -259,6 +268,7 @@ export class SpaceView {
 		this.release.forEach((r) => r());
 		this.clearModel();
 		this.layer.dispose();
+		this.overlay.dispose();
 		this.selected.dispose();
 		this.hovered.dispose();
 		this.controls.dispose();
@@ -394,6 +404,7 @@ export class SpaceView {
 		this.renderer.setSize(clientWidth, clientHeight, false);
 		this.camera.aspect = clientWidth / clientHeight;
 		this.camera.updateProjectionMatrix();
+		this.overlay.resize(clientWidth, clientHeight);
 		this.selected.setResolution(clientWidth, clientHeight);
 		this.hovered.setResolution(clientWidth, clientHeight);
 		if (this.fittedTo) this.fitAlong(this.fittedTo.cells, this.fittedTo.direction);
@@ -402,7 +413,7 @@ export class SpaceView {
 
 	private clearModel(): void {
 		for (const child of [...this.model.children]) {
-			if (child === this.selected.object || child === this.hovered.object) continue;
+			if ([this.selected.object, this.hovered.object, this.overlay.object].some((kept) => kept === child)) continue;
 			this.model.remove(child);
 			disposeOf(child);
 		}
@@ -417,6 +428,7 @@ export class SpaceView {
 			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.controls.target);
 			this.renderer.render(this.scene, this.camera);
+			this.overlay.render(this.scene, this.camera);
 			const { clientWidth, clientHeight } = this.canvas;
 			this.canvas.dataset.handles = this.layer.pixels(clientWidth, clientHeight, this.camera).join(' ');
 			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);

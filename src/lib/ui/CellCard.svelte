@@ -42,7 +42,7 @@
 </script>
 
 <aside
-	class="absolute right-3 bottom-3 w-60 rounded-md border border-rule bg-sheet px-3 py-2 shadow-md"
+	class="absolute right-3 bottom-3 max-h-[calc(100%-56px)] w-60 overflow-auto rounded-md border border-rule bg-sheet px-3 py-2 shadow-md"
 	aria-label="Chosen cell"
 	data-testid="cell-card"
 >

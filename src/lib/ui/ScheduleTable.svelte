@@ -91,7 +91,8 @@
 		const text = printQuantity(answer.totals[name], quantity, unit).text;
 		return kind === 'none' ? '' : kind === 'greatest' ? `up to ${text}` : text;
 	};
-	const COLUMNS = 'grid-template-columns: 108px minmax(96px, 1fr) 60px 74px repeat(6, minmax(88px, 1fr))';
+	// Row and column are narrow.
+	const COLUMNS = `grid-template-columns: 108px minmax(96px, 1fr) 60px 74px repeat(${PANEL_COLUMN_NAMES.length - 2}, minmax(82px, 1fr))`;
 	const sortWord = (by: string) =>
 		table.sort?.by !== by ? 'none' : table.sort.descending ? 'descending' : 'ascending';
 </script>

@@ -8,6 +8,7 @@
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
+	import OverlayMenu from './OverlayMenu.svelte';
 
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
@@ -109,6 +110,12 @@
 	}
 	$effect(() => work.space?.setSelection(chosen));
 	$effect(() => {
+		const face = work.currentView;
+		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
+		const style = getComputedStyle(canvas);
+		work.space?.setOverlay(face, work.overlay, cells, style.getPropertyValue('--ink').trim(), style.getPropertyValue('--patina').trim());
+	});
+	$effect(() => {
 		const at = work.selection.hovered;
 		// An address of an earlier model may point past the end of this one.
 		work.space?.setHover(at && at.cell < (view?.faces[at.face]?.cellCount ?? 0) ? at : undefined);
@@ -145,13 +152,12 @@
 			Nothing to show yet. Add a mass at the left, and its faces appear here.
 		</p>
 	{/if}
-	<p class="pointer-events-none absolute top-2 left-3 text-small text-soft">
-		Model · drag to turn, right drag to move, wheel to zoom
-	</p>
+	<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">Model · drag to turn, right drag to move, wheel to zoom</p>
 	<div class="absolute top-2 right-2.5 flex gap-1.5">
 		<button class="button text-small" title="Fit everything, or what is chosen (F)" onclick={() => work.space?.fit(chosen)}>
 			<Maximize size={13} />Fit
 		</button>
+		<OverlayMenu />
 		<label>
 			<span class="sr-only">Standard view</span>
 			<select
@@ -176,18 +182,18 @@
 		<p class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust" role="alert">{dragError}</p>
 	{/if}
 	{#if run.kind === 'running'}
-		<div class="absolute bottom-3 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
+		<div class="absolute bottom-9 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
 			<progress class="h-1.5 w-24" value={run.share}></progress>
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
 		</div>
 	{:else if run.kind === 'stopped'}
-		<div class="absolute bottom-3 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
+		<div class="absolute bottom-9 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
 			Stopped. The model is from before the last edit.
 			<button class="text-patina underline" onclick={() => work.runner.resume()}>Compute it now</button>
 		</div>
 	{:else if run.kind === 'failed'}
-		<p class="absolute bottom-3 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
+		<p class="absolute bottom-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
 			{run.message}
 		</p>
 	{/if}

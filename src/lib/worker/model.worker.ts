@@ -48,6 +48,7 @@ class ModelWorker {
 			const model = await runPipeline(project, {
 				memo: this.memo,
 				signal,
+				lastGood: new Map(this.model?.faces.map((f) => [f.key, f]) ?? []),
 				now: () => performance.now(),
 				pause: letMessagesThrough,
 				progress: (done, of, what) => {

@@ -127,7 +127,7 @@ function viewFace({ key, name, mark, nodes, cells, readings, across, up, layer, 
 		normals: Float32Array.from(nodes.normal),
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(
-			names.map((n) => [n, rangeOf(readings.columns[n])])
+			names.map((n) => [n, rangeOf(readings.columns[n], trim?.cut)])
 		) as FaceView['ranges']
 	};
 }
@@ -146,10 +146,14 @@ function viewBody({ key, surface, ends }: FaceBody, origin: Point, model: Model)
 	};
 }
 
-function rangeOf(values: Float64Array): Range {
+/** Over the whole cells, since cut ones have sides of any length; over all where none is whole. */
+function rangeOf(values: Float64Array, cut?: Uint8Array): Range {
+	const all = !cut || cut.every((c) => c === 1);
 	let least = Infinity;
 	let greatest = -Infinity;
-	for (const value of values) {
+	for (let c = 0; c < values.length; c++) {
+		if (!all && cut[c] === 1) continue;
+		const value = values[c]!;
 		if (value < least) least = value;
 		if (value > greatest) greatest = value;
 	}

@@ -2,9 +2,13 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { summarise } from '../../../src/core/formats/summary/summarise.ts';
 import { writeCsv } from '../../../src/core/formats/csv/writeCsv.ts';
+import { ArrayPool } from '../../../src/core/arrays.ts';
 import { hashOf, Memo } from '../../../src/core/project/memo.ts';
 import { validateCells } from '../../../src/core/tiling/cells.ts';
-import { demoProject, demoWith, run, vaultOf } from '../demo.ts';
+import { checkDocument } from '../../../src/core/project/read.ts';
+import { markOf } from '../../../src/core/schedule/panels.ts';
+import { addOpening } from '../../../src/lib/editor/openings.ts';
+import { demoProject, demoWith, fullDemo, run, vaultOf } from '../demo.ts';
 
 describe('the pipeline', () => {
 	it('gives the same bytes for the same document', async () => {
@@ -129,5 +133,64 @@ describe('hashing inputs', () => {
 		expect(hashOf({ a: 1, b: [2, 'x'] })).equal(hashOf({ b: [2, 'x'], a: 1 }));
 		expect(hashOf({ a: 1 })).not.equal(hashOf({ a: '1' }));
 		expect(hashOf([[1], 2])).not.equal(hashOf([1, [2]]));
+	});
+});
+
+describe('openings in the pipeline', () => {
+	it('are cut in the face they are in, and nothing of the others is computed again', async () => {
+		const memo = new Memo();
+		const before = fullDemo();
+		const first = await run(before, { memo });
+		const after = structuredClone(before);
+		const { place } = after.masses[0]!.faces[0]!.openings[0]!;
+		if (place.kind === 'face') place.across += 700;
+		const second = await run(checkDocument(after), { memo });
+		expect(second.faces[0]!.cells).not.equal(first.faces[0]!.cells);
+		expect(second.faces[0]!.charted).equal(first.faces[0]!.charted);
+		for (const k of [1, 2]) expect(second.faces[k]!.placements).equal(first.faces[k]!.placements);
+	});
+
+	it('give marks of their own to the pieces of a cell, in every file', async () => {
+		const project = demoWith(6, 6);
+		const face = project.masses[0]!.faces[0]!;
+		addOpening(face, { outline: { kind: 'rectangle', width: 20_000, height: 900 }, place: { kind: 'face', across: 18_000, up: 18_000 } });
+		const model = await run(checkDocument(project));
+		const marks = Array.from({ length: model.schedule.count }, (_, r) => markOf(model.schedule, r));
+		expect(new Set(marks).size).equal(marks.length);
+		expect(marks.filter((m) => /[ab]$/.test(m)).length).greaterThan(3);
+		const lines = new TextDecoder().decode(writeCsv(model.schedule)).split('\r\n').slice(1, -1);
+		expect(lines.map((l) => l.split(',')[0])).deep.equal(marks);
+	});
+
+	it('tell what is wrong with them, by name, and leave the rest standing', async () => {
+		const project = fullDemo();
+		const face = project.masses[1]!.faces[0]!;
+		addOpening(face, { outline: { kind: 'rectangle', width: 900, height: 2100 }, place: { kind: 'level', across: 9000, level: 'parapet', above: 500 }, name: 'Hatch' });
+		const model = await run(checkDocument(project));
+		const words = model.warnings.filter((w) => w.stage === 'settingOut').map((w) => w.message);
+		expect(words).length(1);
+		expect(words[0]).contains('“Hatch”: 15 500 mm above the ground is off the face');
+		expect(model.faces[1]!.openings.map((o) => o.id)).deep.equal(['entrances', 'gangway']);
+	});
+});
+
+describe('a division that does not fit', () => {
+	it('leaves the last one that did standing on screen, and no face in files', async () => {
+		const memo = new Memo(new ArrayPool());
+		const good = await run(fullDemo(), { memo });
+		const kept = good.faces[1]!.nodes.position.slice();
+		memo.recycle();
+		const bad = fullDemo();
+		bad.masses[1]!.faces[0]!.settingOut.across.spacing = { kind: 'module', module: 500_000, remainder: 'end' };
+		const shown = await run(checkDocument(bad), { memo, lastGood: new Map(good.faces.map((f) => [f.key, f])) });
+		memo.recycle();
+		expect(shown.faces[1]).equal(good.faces[1]);
+		expect(shown.faces[1]!.nodes.position).deep.equal(kept);
+		expect(shown.warnings.map((w) => w.message).join()).match(/a module of 500 000 mm is longer than the face.*The last division that fitted is shown\./);
+		// The next run puts nothing into what is still shown.
+		const again = await run(demoWith(24, 48), { memo, lastGood: new Map(shown.faces.map((f) => [f.key, f])) });
+		expect(again.faces).length(1);
+		const file = await run(checkDocument(bad));
+		expect(file.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'lantern/skin']);
 	});
 });

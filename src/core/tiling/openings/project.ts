@@ -3,7 +3,7 @@ import type { Point } from '../../geometry/curve.ts';
 import { evaluateGridPoints } from '../../geometry/evaluate.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
 import { surfacePatches } from '../../geometry/surfacePatches.ts';
-import { developmentOf, type ChartedFace } from '../../settingout/development.ts';
+import { developmentOf, moveOverSeam, type ChartedFace } from '../../settingout/development.ts';
 import { COINCIDENT_MM } from '../../tolerances.ts';
 import type { Ring } from './rings.ts';
 
@@ -24,17 +24,25 @@ export function projectRing(face: ChartedFace, name: string, ring: Ring, origin:
 	);
 	const [px, py] = [along(right), along(up)];
 	const surface = new PatchCursor(surfacePatches(face.surface));
-	const flat = new PatchCursor(developmentOf(face).patches);
+	const development = developmentOf(face);
+	const flat = new PatchCursor(development.patches);
+	const [rangeU, rangeV] = [us.at(-1)! - us[0]!, vs.at(-1)! - vs[0]!];
+	/** Turns around a closed face that a parameter is beyond its first one. */
+	const turnsOf = (u: number) => (face.ends.closedAcross ? Math.floor((u - us[0]!) / rangeU) : 0);
+	const evaluate = (u: number, v: number) => surface.evaluate(u - turnsOf(u) * rangeU, v);
 	let last: [number, number] | undefined;
 	return followed(ring).map(([x, y]) => {
 		const start = last ?? nearest(px, py, us, vs, x, y);
-		const found = search(surface, origin, right, up, x, y, ...start) ?? search(surface, origin, right, up, x, y, ...nearest(px, py, us, vs, x, y));
-		const [rangeU, rangeV] = [us.at(-1)! - us[0]!, vs.at(-1)! - vs[0]!];
+		const from = (u: number, v: number) => search(evaluate, surface.out, origin, right, up, x, y, u, v);
+		const found = from(...start) ?? from(...nearest(px, py, us, vs, x, y));
 		if (!found || Math.abs(found[0] - (us[0]! + us.at(-1)!) / 2) > rangeU || Math.abs(found[1] - (vs[0]! + vs.at(-1)!) / 2) > rangeV)
 			throw new ZygasterError('opening', `“${name}”: its point (${Math.round(x)}, ${Math.round(y)}) does not fall onto the face. Right would be an outline in front of (or below) it.`, name);
 		last = found;
-		flat.evaluate(found[0], found[1]);
-		return [flat.out[0]!, flat.out[1]!];
+		const turns = turnsOf(found[0]);
+		flat.evaluate(found[0] - turns * rangeU, found[1]);
+		let place: [number, number] = [flat.out[0]!, flat.out[1]!];
+		for (let k = 0; k < Math.abs(turns); k++) place = moveOverSeam(development, ...place, turns > 0 ? 1 : -1);
+		return place;
 	});
 }
 
@@ -58,11 +66,10 @@ function nearest(px: Float64Array, py: Float64Array, us: Float64Array, vs: Float
 }
 
 /** Newton's method for the parameters whose point is seen at (x, y). */
-function search(cursor: PatchCursor, origin: Point, right: Point, up: Point, x: number, y: number, u0: number, v0: number): [number, number] | undefined {
+function search(evaluate: (u: number, v: number) => void, h: Float64Array, origin: Point, right: Point, up: Point, x: number, y: number, u0: number, v0: number): [number, number] | undefined {
 	let [u, v] = [u0, v0];
-	const h = cursor.out;
 	for (let step = 0; step < MOST_STEPS; step++) {
-		cursor.evaluate(u, v);
+		evaluate(u, v);
 		const w = 1 / h[3]!;
 		const seen = (axis: Point) => {
 			let [at, byU, byV] = [0, 0, 0];

@@ -30,6 +30,19 @@
 		const next = spacingOfKind(kind, name, figures, [frame.x, frame.y]);
 		error = work.editor.commit(`Space ${name}: ${SPACINGS[kind].label.toLowerCase()}`, work.onFace((f) => (f.settingOut[name].spacing = next)));
 	}
+	/** `24 columns · 1 480 mm · 320 mm at the end`. */
+	const words = $derived.by(() => {
+		if (!figures) return '';
+		const [start, end] = direction.from === 'start' ? ['start', 'end'] : ['end', 'start'];
+		return [
+			`${group(figures.count, 0)} ${across ? 'columns' : 'rows'}`,
+			figures.modules && range(figures.modules),
+			figures.startRemainder !== undefined && `${length(figures.startRemainder)} at the ${start}`,
+			figures.endRemainder !== undefined && `${length(figures.endRemainder)} at the ${end}`
+		]
+			.filter(Boolean)
+			.join(' · ');
+	});
 	const length = (mm: number) => printFull(mm, 'length', unit);
 	const range = ([a, b]: readonly [number, number]) => (length(a) === length(b) ? length(a) : `${length(a)} to ${length(b)}`);
 </script>
@@ -55,8 +68,7 @@
 	{#key direction.spacing.kind}<SpacingFields {name} />{/key}
 	{#if figures}
 		<p class="figure text-small {work.runner.stale ? 'text-soft italic' : ''}" data-testid="figures-{name}">
-			{group(figures.count, 0)}
-			{line === 'row' ? 'columns' : 'rows'}{#if figures.modules}{' · '}{range(figures.modules)}{/if}{#if figures.startRemainder !== undefined}{' · '}{length(figures.startRemainder)} at the {direction.from === 'start' ? 'start' : 'end'}{/if}{#if figures.endRemainder !== undefined}{' · '}{length(figures.endRemainder)} at the {direction.from === 'start' ? 'end' : 'start'}{/if}
+			{words}
 		</p>
 	{/if}
 	<details bind:open class="mt-0.5">

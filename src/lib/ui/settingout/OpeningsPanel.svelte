@@ -61,7 +61,7 @@
 		<label for={id} class="sr-only">Add an opening</label>
 		<select
 			{id}
-			class="rounded border border-control bg-sheet px-1.5 py-0.5 text-small"
+			class="w-[68px] shrink-0 rounded border border-control bg-sheet px-1.5 py-0.5 text-small"
 			value=""
 			onchange={(e) => {
 				addKind(e.currentTarget.value);
