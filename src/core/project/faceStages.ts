@@ -94,12 +94,12 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 		const nodeInputs = [bodyInputs, face.settingOut, levels];
 		const { charted, laid, openings, openingNotes } = await run.stage('settingOut', what, () => {
 			const { charted, laid } = run.memo('settingOut', key, nodeInputs, () => layOut(run, whole, face, levels));
-			const { openings, notes } = run.memo('settingOut', `${key} openings`, [nodeInputs, face.openings], () => layOpenings(charted, face, levels));
+			const { openings, notes } = layOpenings(run, key, charted === whole ? bodyInputs : nodeInputs, charted, face, levels);
 			return { charted, laid, openings, openingNotes: notes };
 		});
 		for (const note of [...laid.notes, ...openingNotes]) run.warn('settingOut', key, note);
 		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling];
-		const { nodes, cells, notes } = await run.stage('tiling', what, () =>
+		const { nodes = laid.nodes, cells, notes } = await run.stage('tiling', what, () =>
 			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face))
 		);
 		for (const note of notes) run.warn('settingOut', key, note);
@@ -137,12 +137,12 @@ function layOut(run: Run, whole: ChartedFace, { settingOut }: Face, levels: read
 	return { charted, laid };
 }
 
-/** Lays all openings flat; one that cannot be is told of and left out. */
-function layOpenings(charted: ChartedFace, face: Face, levels: readonly Level[]): { openings: LaidOpening[]; notes: string[] } {
+/** Lays all openings flat, each remembered by itself; one that cannot be is told of and left out. */
+function layOpenings(run: Run, key: string, chartInputs: unknown, charted: ChartedFace, face: Face, levels: readonly Level[]): { openings: LaidOpening[]; notes: string[] } {
 	const notes: string[] = [];
 	const openings = face.openings.flatMap((opening) => {
 		try {
-			return [layOpening(charted, opening, levels)];
+			return [run.memo('settingOut', `${key} ${opening.id}`, [chartInputs, opening, levels], () => layOpening(charted, opening, levels))];
 		} catch (cause) {
 			if (!(cause instanceof ZygasterError)) throw cause;
 			notes.push(`${cause.message} It is left out.`);
@@ -153,14 +153,17 @@ function layOpenings(charted: ChartedFace, face: Face, levels: readonly Level[])
 }
 
 interface Tiled {
-	readonly nodes: NodeTable;
+	/** Left out where nothing is cut, so that those of the setting-out stand. */
+	readonly nodes?: NodeTable;
 	readonly cells: CellTable;
 	readonly notes: readonly string[];
 }
 
 function tile(run: Run, charted: ChartedFace, { nodes }: SetOut, openings: readonly LaidOpening[], face: Face): Tiled {
-	const tiled = trimCells(charted, nodes, tileRectangular(nodes, run.arrays), openings, face.borders, nodes.onFace && flatBorder(charted));
-	return { ...tiled, notes: noteOpenings(charted, face.openings, openings, tiled.cells) };
+	const whole = tileRectangular(nodes, run.arrays);
+	if (openings.length === 0 && !nodes.onFace) return { cells: whole, notes: [] };
+	const trimmed = trimCells(charted, nodes, whole, openings, face.borders, nodes.onFace && flatBorder(charted));
+	return { ...trimmed, notes: noteOpenings(charted, face.openings, openings, trimmed.cells) };
 }
 
 function placeOnFace(
@@ -207,7 +210,11 @@ function placeOnFace(
 function warnOfFailures(run: Run, key: string, placements: readonly Placement[]): void {
 	const bySteps = new Map<string, number[]>();
 	for (const { failures } of placements)
-		for (const [step, cells] of failures) bySteps.set(step, [...(bySteps.get(step) ?? []), ...cells]);
+		for (const [step, cells] of failures) {
+			const all = bySteps.get(step) ?? [];
+			bySteps.set(step, all);
+			for (const cell of cells) all.push(cell);
+		}
 	for (const [step, cells] of bySteps)
 		run.warn(
 			'placement',

@@ -32,7 +32,10 @@ export class Memo {
 		return this.pool ?? FRESH_ARRAYS;
 	}
 
-	/** The value for these inputs; computed when not remembered. A slot is a stage and its place. */
+	/**
+	 * The value for these inputs; computed when not remembered. A slot is a stage and its place.
+	 * A value holds no arrays of the pool that another slot’s value holds too: they go back with it.
+	 */
 	get<T>(slot: string, hash: string, compute: () => T): T {
 		const kept = this.slots.get(slot);
 		if (kept?.hash === hash) return kept.value as T;
@@ -42,10 +45,10 @@ export class Memo {
 		return value;
 	}
 
-	/** Forgets every slot whose name is not in use any more, such as those of a deleted face. */
-	keepOnly(slots: ReadonlySet<string>): void {
+	/** Forgets every slot that is not in use any more, such as those of a deleted face. */
+	keepOnly(used: (slot: string) => boolean): void {
 		for (const [name, { value }] of this.slots)
-			if (!slots.has(name)) {
+			if (!used(name)) {
 				this.slots.delete(name);
 				this.replaced.set(name, value);
 			}

@@ -38,6 +38,8 @@ export class Run {
 	private done = 0;
 	private readonly total: number;
 	private readonly used = new Set<string>();
+	/** Faces whose last good model is shown, so that nothing of it may be used for anything else. */
+	private readonly keptFaces = new Set<string>();
 	private readonly host: RunHost;
 
 	constructor(host: RunHost, masses: number, faces: number) {
@@ -72,11 +74,12 @@ export class Run {
 	/** The last model of a face that was sound, kept as it is; nothing where there is none. */
 	lastGood(key: string): FaceModel | undefined {
 		const model = this.host.lastGood?.get(key);
-		if (model) for (const stage of STAGES) for (const place of [key, `${key} openings`]) this.used.add(`${stage}:${place}`);
+		if (model) this.keptFaces.add(key);
 		return model;
 	}
 
 	forgetUnused(): void {
-		this.host.memo.keepOnly(this.used);
+		const kept = [...this.keptFaces];
+		this.host.memo.keepOnly((slot) => this.used.has(slot) || kept.some((key) => slot.slice(slot.indexOf(':') + 1).startsWith(key)));
 	}
 }

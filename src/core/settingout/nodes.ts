@@ -25,13 +25,13 @@ export interface NodeTable {
 	/** Rows of places: fields up and one more. */
 	readonly rows: number;
 	readonly ends: Ends;
-	/** Node of each place; every place is its own node when left out. */
+	/** Node of each place; every place is its own node when left out, or once cells are cut and name both. */
 	readonly nodeOf?: Uint32Array;
 	/** Some fields have shrunk to nothing, so that the grid is not complete. */
 	readonly collapsed: boolean;
 	/** Rows, and columns, are counted from the end border. */
 	readonly fromEnd: { readonly across: boolean; readonly up: boolean };
-	/** Parameters of the columns and rows where the grid is a tensor product, else of each place. */
+	/** Parameters of the columns and rows where the grid is a tensor product, else of each place; none once cells are cut. */
 	readonly us: Float64Array;
 	readonly vs: Float64Array;
 	/** By node, mm, stride 3. */

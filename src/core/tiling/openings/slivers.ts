@@ -1,20 +1,28 @@
+import Flatbush from 'flatbush';
+import { SAME_FLAT_MM } from '../../tolerances.ts';
+import type { CellTable } from '../cells.ts';
+import { CUT, WHOLE, type CellPiece } from './piece.ts';
 import { ringArea } from './rings.ts';
 import type { Borders } from './schema.ts';
-import type { CellPiece } from './trim.ts';
 import type { TrimNodes } from './trimNodes.ts';
 
-interface Handled {
+export interface Handled {
+	/** Pieces that are left, in the order of their cells. */
 	readonly left: readonly CellPiece[];
 	readonly merged: number;
 	readonly dropped: number;
 }
 
-/** Makes slivers one with a neighbour, leaves them out, or leaves them as they are. */
-export function handleSlivers(pieces: readonly CellPiece[], made: TrimNodes, action: Borders['slivers']): Handled {
+/**
+ * Makes slivers one with a neighbour, leaves them out, or leaves them as they are. A whole cell that takes
+ * one in becomes a piece; its entry in `fates` changes.
+ */
+export function handleSlivers(cells: CellTable, fates: Uint8Array, pieces: readonly CellPiece[], made: TrimNodes, action: Borders['slivers']): Handled {
 	const slivers = pieces.filter((p) => p.sliver);
 	if (action === 'mark' || slivers.length === 0) return { left: pieces, merged: 0, dropped: 0 };
 	if (action === 'drop') return { left: pieces.filter((p) => !p.sliver), merged: 0, dropped: slivers.length };
-	const ownerOf = sidesOf(pieces);
+	const beside = wholeBeside(cells, fates, slivers, made);
+	const ownerOf = sidesOf([...pieces, ...beside]);
 	const gone = new Set<CellPiece>();
 	for (const sliver of slivers) {
 		const neighbour = bestNeighbour(sliver, ownerOf, made, gone);
@@ -29,12 +37,34 @@ export function handleSlivers(pieces: readonly CellPiece[], made: TrimNodes, act
 		// The sliver's other sides are the neighbour's now.
 		joined.corners.forEach((a, k) => ownerOf.set(sideKey(a, joined.corners[(k + 1) % joined.corners.length]!), neighbour));
 	}
-	return { left: pieces.filter((p) => !gone.has(p)), merged: gone.size, dropped: 0 };
+	const taken = beside.filter((p) => p.cut);
+	for (const { cell } of taken) fates[cell] = CUT;
+	const left = [...pieces.filter((p) => !gone.has(p)), ...taken].sort((a, b) => a.cell - b.cell || a.piece - b.piece);
+	return { left, merged: gone.size, dropped: 0 };
+}
+
+/** Whole cells whose boxes touch a sliver's, as pieces. */
+function wholeBeside({ count, cornerStart, corners, places = corners }: CellTable, fates: Uint8Array, slivers: readonly CellPiece[], made: TrimNodes): CellPiece[] {
+	const index = new Flatbush(slivers.length);
+	for (const sliver of slivers) {
+		const ring = made.ringOf(sliver.places);
+		const [xs, ys] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
+		index.add(Math.min(...xs) - SAME_FLAT_MM, Math.min(...ys) - SAME_FLAT_MM, Math.max(...xs) + SAME_FLAT_MM, Math.max(...ys) + SAME_FLAT_MM);
+	}
+	index.finish();
+	const found: CellPiece[] = [];
+	for (let cell = 0; cell < count; cell++) {
+		if (fates[cell] !== WHOLE) continue;
+		const [from, to] = [cornerStart[cell]!, cornerStart[cell + 1]!];
+		if (index.search(...made.boxOf(places, from, to)).length === 0) continue;
+		found.push({ cell, corners: [...corners.subarray(from, to)], places: [...places.subarray(from, to)], holes: [], piece: 0, cut: false, share: 1, sliver: false });
+	}
+	return found;
 }
 
 const sideKey = (a: number, b: number) => a * 2 ** 26 + b;
 
-/** The piece on the left of each side, by the side's nodes in order; only pieces near a cut are asked for. */
+/** The piece on the left of each side, by the side's nodes in order. */
 function sidesOf(pieces: readonly CellPiece[]): Map<number, CellPiece> {
 	const owners = new Map<number, CellPiece>();
 	for (const p of pieces) p.corners.forEach((a, k) => owners.set(sideKey(a, p.corners[(k + 1) % p.corners.length]!), p));

@@ -5,25 +5,12 @@ import type { NodeTable } from '../../settingout/nodes.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidOpening } from './layOpening.ts';
-import { cutRing, leastWidth, ringArea, type Ring } from './rings.ts';
+import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
+import { cutRing, leastWidth, ringArea, type Piece, type Ring } from './rings.ts';
 import type { Borders } from './schema.ts';
-import { handleSlivers } from './slivers.ts';
+import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
 import { TrimNodes } from './trimNodes.ts';
-
-/** A cell, or a piece of one, on its way to the table: corners, and what the table tells of it. */
-export interface CellPiece {
-	/** Nodes, and places, anticlockwise from the lower left. */
-	corners: number[];
-	places: number[];
-	readonly holes: readonly number[][];
-	readonly row: number;
-	readonly column: number;
-	piece: number;
-	cut: boolean;
-	share: number;
-	sliver: boolean;
-}
 
 /** A face's nodes and cells after its openings and borders have cut them. */
 export interface TrimmedCells {
@@ -44,13 +31,15 @@ export function trimCells(face: ChartedFace, nodes: NodeTable, cells: CellTable,
 	const snapped = borders.snap > 0 ? snapNodes(face, nodes, flattenPlaces(development, nodes), lines.index, lines.segments, borders.snap) : nodes;
 	const flat = flattenPlaces(development, snapped);
 	const made = new TrimNodes(face, snapped, flat);
+	const fates = new Uint8Array(cells.count);
 	const pieces: CellPiece[] = [];
-	const lost: number[] = [];
-	for (let c = 0; c < cells.count; c++) cutCell(c, cells, made, lines, pieces, lost, nodes.onFace !== undefined);
-	for (const piece of pieces)
-		if (piece.cut) piece.sliver = leastWidth(made.ringOf(piece.places)) < borders.leastWidth || (ringArea(made.ringOf(piece.places)) < borders.leastArea);
-	const { left, merged, dropped } = handleSlivers(pieces, made, borders.slivers);
-	return { nodes: made.table(), cells: tableOf(left, lost, merged, dropped) };
+	for (let c = 0; c < cells.count; c++) fates[c] = cutCell(c, cells, made, lines, pieces, nodes.onFace !== undefined);
+	for (const piece of pieces) {
+		const ring = made.ringOf(piece.places);
+		piece.sliver = piece.cut && (leastWidth(ring) < borders.leastWidth || ringArea(ring) < borders.leastArea);
+	}
+	const handled = handleSlivers(cells, fates, pieces, made, borders.slivers);
+	return { nodes: made.table(), cells: tableOf(cells, fates, handled) };
 }
 
 /** Everything that cuts, with an index of its sides. */
@@ -93,54 +82,65 @@ const boxOf = (ring: Ring): Box => [
 	Math.max(...ring.map((p) => p[1]))
 ];
 
-function cutCell(c: number, cells: CellTable, made: TrimNodes, lines: TrimLines, pieces: CellPiece[], lost: number[], partial: boolean): void {
-	const from = cells.cornerStart[c]!;
-	const to = cells.cornerStart[c + 1]!;
-	const corners = [...cells.corners.subarray(from, to)];
-	const places = [...(cells.places ?? cells.corners).subarray(from, to)];
-	const [row, column] = [cells.row[c]!, cells.column[c]!];
-	const whole = (): CellPiece => ({ corners, places, holes: [], row, column, piece: 0, cut: false, share: 1, sliver: false });
-	const [x0, y0, x1, y1] = made.boxOf(places);
-	if (lines.index.search(x0, y0, x1, y1).length === 0) {
-		const middle: [number, number] = [(x0 + x1) / 2, (y0 + y1) / 2];
-		const within = (ring: Ring, k: number) => meets(lines.boxes[k]!, x0, y0, x1, y1) && withinRing(ring, ...middle);
-		const gone = lines.openings.some(within) || !inBorders(lines, within);
-		if (gone && (!partial || corners.every((n) => made.stands(n)))) lost.push(row, column);
-		else if (!gone) pieces.push(whole());
-		return;
-	}
-	const near = (ring: readonly Ring[], offset: number) => ring.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1));
-	const ring = made.ringOf(places);
+/** Decides on a cell; its pieces, where it is cut, are added to `pieces`. */
+function cutCell(c: number, cells: CellTable, made: TrimNodes, lines: TrimLines, pieces: CellPiece[], partial: boolean): number {
+	const [from, to] = [cells.cornerStart[c]!, cells.cornerStart[c + 1]!];
+	const placeOf = cells.places ?? cells.corners;
+	const [x0, y0, x1, y1] = made.boxOf(placeOf, from, to);
+	if (lines.borders.length === 0 && !meetsAny(lines.boxes, x0, y0, x1, y1)) return WHOLE;
+	const gone = () => (!partial || made.stands(cells.corners[from]!) || cells.corners.subarray(from, to).some((n) => made.stands(n)) ? LOST : BESIDE);
+	if (lines.index.search(x0, y0, x1, y1).length === 0) return isGone(lines, x0, y0, x1, y1) ? gone() : WHOLE;
+	const near = (rings: readonly Ring[], offset: number) => rings.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1));
 	const borders = near(lines.borders, lines.openings.length);
+	const corners = [...cells.corners.subarray(from, to)];
+	const places = [...placeOf.subarray(from, to)];
+	const ring = made.ringOf(places);
 	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
 	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_SHARE);
-	if (kept.length === 0) {
-		// A field of a turned grid that lies beside the face was never there.
-		if (!partial || corners.some((n) => made.stands(n))) lost.push(row, column);
-		return;
-	}
-	const remains = kept.reduce((sum, p) => sum + ringArea(p.outer) + p.holes.reduce((s, h) => s + ringArea(h), 0), 0);
-	if (!partial && remains > area * (1 - LEAST_SHARE)) return void pieces.push(whole());
+	if (kept.length === 0) return gone();
+	const remains = kept.reduce((sum, p) => sum + pieceArea(p), 0);
+	if (!partial && remains > area * (1 - LEAST_SHARE)) return WHOLE;
 	made.enter(corners, places, ring);
-	const ordered = kept.map((p) => ({ p, from: Math.min(...p.outer.map(([x, y]) => x + y)) })).sort((a, b) => a.from - b.from);
-	ordered.forEach(({ p }, k) => {
+	const rank = (p: Piece) => Math.min(...p.outer.map(([x, y]) => x + y));
+	kept.sort((p, q) => rank(p) - rank(q)).forEach((p, k) => {
 		const vertices = startLow(p.outer, ring).map(([x, y]) => made.vertexAt(x, y));
-		const holes = p.holes.map((h) => h.map(([x, y]) => made.vertexAt(x, y).node));
 		const outline = vertices.filter((v, i) => v.node !== vertices[(i + 1) % vertices.length]!.node);
 		if (outline.length < 3) return;
-		const share = (ringArea(p.outer) + p.holes.reduce((s, h) => s + ringArea(h), 0)) / area;
-		pieces.push({ corners: outline.map((v) => v.node), places: outline.map((v) => v.place), holes, row, column, piece: ordered.length > 1 ? k + 1 : 0, cut: share < 1 - LEAST_SHARE || holes.length > 0, share, sliver: false });
+		const holes = p.holes.map((h) => h.map(([x, y]) => made.vertexAt(x, y).node));
+		const share = pieceArea(p) / area;
+		pieces.push({
+			cell: c,
+			corners: outline.map((v) => v.node),
+			places: outline.map((v) => v.place),
+			holes,
+			piece: kept.length > 1 ? k + 1 : 0,
+			cut: share < 1 - LEAST_SHARE || holes.length > 0,
+			share,
+			sliver: false
+		});
 	});
+	return CUT;
+}
+
+const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => sum + ringArea(h), 0);
+
+/** Whether a cell that no line comes near lies within an opening, or outside of all borders. */
+function isGone(lines: TrimLines, x0: number, y0: number, x1: number, y1: number): boolean {
+	const within = (ring: Ring, k: number) => meets(lines.boxes[k]!, x0, y0, x1, y1) && withinRing(ring, (x0 + x1) / 2, (y0 + y1) / 2);
+	return lines.openings.some(within) || (lines.borders.length > 0 && !lines.borders.some((ring, k) => within(ring, lines.openings.length + k)));
 }
 
 /** Share of a cell's area below which a piece is nothing: what rounding leaves. */
 const LEAST_SHARE = 1e-6;
 
-const meets = (box: Box, x0: number, y0: number, x1: number, y1: number) => box[0] <= x1 && box[2] >= x0 && box[1] <= y1 && box[3] >= y0;
+/** Most cells are far from all lines; they are told quickly. */
+function meetsAny(boxes: readonly Box[], x0: number, y0: number, x1: number, y1: number): boolean {
+	for (let k = 0; k < boxes.length; k++) if (meets(boxes[k]!, x0, y0, x1, y1)) return true;
+	return false;
+}
 
-const inBorders = (lines: TrimLines, within: (ring: Ring, k: number) => boolean) =>
-	lines.borders.length === 0 || lines.borders.some((ring, k) => within(ring, lines.openings.length + k));
+const meets = (box: Box, x0: number, y0: number, x1: number, y1: number) => box[0] <= x1 && box[2] >= x0 && box[1] <= y1 && box[3] >= y0;
 
 /** The line begun where the cell's lower side begins, as far as that is left, else at its lowest left point. */
 function startLow(outer: Ring, cell: Ring): Ring {
@@ -159,9 +159,17 @@ function startLow(outer: Ring, cell: Ring): Ring {
 	return [...outer.slice(best), ...outer.slice(0, best)];
 }
 
-function tableOf(pieces: readonly CellPiece[], lost: readonly number[], merged: number, dropped: number): CellTable {
-	const count = pieces.length;
-	const sides = pieces.reduce((n, p) => n + p.corners.length, 0);
+/** Whole cells as they were, pieces in their places. */
+function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }: Handled): CellTable {
+	let wholes = 0;
+	let wholeSides = 0;
+	for (let c = 0; c < before.count; c++)
+		if (fates[c] === WHOLE) {
+			wholes++;
+			wholeSides += before.cornerStart[c + 1]! - before.cornerStart[c]!;
+		}
+	const count = wholes + left.length;
+	const sides = wholeSides + left.reduce((n, p) => n + p.corners.length, 0);
 	const cells = {
 		count,
 		cornerStart: new Uint32Array(count + 1),
@@ -173,24 +181,48 @@ function tableOf(pieces: readonly CellPiece[], lost: readonly number[], merged: 
 	const trim = {
 		cut: new Uint8Array(count),
 		piece: new Uint8Array(count),
-		share: new Float64Array(count),
+		share: new Float64Array(count).fill(1),
 		sliver: new Uint8Array(count),
-		holes: new Map(pieces.flatMap((p, c) => (p.holes.length ? [[c, p.holes.map((h) => Uint32Array.from(h))] as const] : []))),
-		lost: Uint32Array.from(lost),
+		holes: new Map<number, readonly Uint32Array[]>(),
+		lost: lostFields(before, fates),
 		merged,
 		dropped
 	};
-	let k = 0;
-	pieces.forEach((p, c) => {
-		cells.corners.set(p.corners, k);
-		cells.places.set(p.places, k);
-		cells.cornerStart[c + 1] = k += p.corners.length;
-		cells.row[c] = p.row;
-		cells.column[c] = p.column;
-		trim.cut[c] = Number(p.cut);
-		trim.piece[c] = p.piece;
-		trim.share[c] = p.share;
-		trim.sliver[c] = Number(p.sliver);
-	});
+	const placeOf = before.places ?? before.corners;
+	let [c, k, next] = [0, 0, 0];
+	const add = (cell: number, length: number) => {
+		cells.row[c] = before.row[cell]!;
+		cells.column[c] = before.column[cell]!;
+		cells.cornerStart[++c] = k += length;
+	};
+	for (let cell = 0; cell < before.count; cell++) {
+		if (fates[cell] === WHOLE) {
+			const [from, to] = [before.cornerStart[cell]!, before.cornerStart[cell + 1]!];
+			for (let o = from; o < to; o++) {
+				cells.corners[k + o - from] = before.corners[o]!;
+				cells.places[k + o - from] = placeOf[o]!;
+			}
+			add(cell, to - from);
+		}
+		for (; left[next]?.cell === cell; next++) {
+			const p = left[next]!;
+			cells.corners.set(p.corners, k);
+			cells.places.set(p.places, k);
+			trim.cut[c] = Number(p.cut);
+			trim.piece[c] = p.piece;
+			trim.share[c] = p.share;
+			trim.sliver[c] = Number(p.sliver);
+			if (p.holes.length) trim.holes.set(c, p.holes.map((h) => Uint32Array.from(h)));
+			add(cell, p.corners.length);
+		}
+	}
 	return { ...cells, trim, ...edgesOf(cells) };
+}
+
+function lostFields({ row, column }: CellTable, fates: Uint8Array): Uint32Array {
+	const lost: number[] = [];
+	fates.forEach((fate, c) => {
+		if (fate === LOST) lost.push(row[c]!, column[c]!);
+	});
+	return Uint32Array.from(lost);
 }

@@ -53,9 +53,14 @@ export class TrimNodes {
 
 	ringOf = (places: readonly number[]): Ring => places.map((p) => this.flatAt(p));
 
-	boxOf(places: readonly number[]): [number, number, number, number] {
-		let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-		for (const p of places) {
+	/** Least x and y, greatest x and y of places `from` to `to` of a list. */
+	boxOf(places: Uint32Array, from: number, to: number): [number, number, number, number] {
+		let x0 = Infinity;
+		let y0 = Infinity;
+		let x1 = -Infinity;
+		let y1 = -Infinity;
+		for (let k = from; k < to; k++) {
+			const p = places[k]!;
 			const x = this.known[p * 2]!;
 			const y = this.known[p * 2 + 1]!;
 			if (x < x0) x0 = x;
@@ -147,7 +152,7 @@ export class TrimNodes {
 		return this.placeCount + this.flat.length / 2 - 1;
 	}
 
-	/** The nodes with those added. */
+	/** The nodes with those added, in arrays of their own; parameters are left out, since all places lie flat. */
 	table(): NodeTable {
 		const joined = (a: Float64Array, b: readonly number[]) => {
 			const all = new Float64Array(a.length + b.length);
@@ -155,14 +160,19 @@ export class TrimNodes {
 			all.set(b, a.length);
 			return all;
 		};
+		const { nodeOf: _, ...nodes } = this.nodes;
 		return {
-			...this.nodes,
+			...nodes,
+			us: NONE,
+			vs: NONE,
 			position: joined(this.nodes.position, this.position),
 			normal: joined(this.nodes.normal, this.normal),
 			flat: joined(this.known, this.flat)
 		};
 	}
 }
+
+const NONE = new Float64Array(0);
 
 interface Place3 {
 	readonly position: readonly [number, number, number];

@@ -1,0 +1,19 @@
+/** A cell that is cut, or a piece of one, on its way to the table: corners, and what the table tells of it. */
+export interface CellPiece {
+	/** Index of the cell before it was cut. */
+	readonly cell: number;
+	/** Nodes, and places, anticlockwise from the lower left. */
+	corners: number[];
+	places: number[];
+	readonly holes: readonly number[][];
+	readonly piece: number;
+	cut: boolean;
+	share: number;
+	sliver: boolean;
+}
+
+/** What becomes of a cell: it stays whole, nothing of it is left, it was never on the face, or pieces of it are left. */
+export const WHOLE = 0;
+export const LOST = 1;
+export const BESIDE = 2;
+export const CUT = 3;
