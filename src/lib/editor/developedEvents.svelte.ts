@@ -1,9 +1,8 @@
 import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
 import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
 import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
-import type { Change } from './projectEditor.svelte.ts';
 import type { Workspace } from './workspace.svelte.ts';
-import { paintZone } from './zones.ts';
+import { paintZone, type Field } from './zones.ts';
 
 /** What the pointer on the developed view does to the project and the selection. */
 export class DevelopedEvents implements FlatEvents {
@@ -14,7 +13,8 @@ export class DevelopedEvents implements FlatEvents {
 	error = $state<string>();
 	/** Drops a line under way; the pointer gives it. */
 	cancelDrawing: () => void = () => undefined;
-	private painting: number[] = [];
+	/** Fields of the stroke under way, for the zone that is painted. */
+	stroke = $state.raw<readonly Field[]>([]);
 
 	private readonly work: Workspace;
 	readonly scene: () => FlatScene | undefined;
@@ -63,16 +63,15 @@ export class DevelopedEvents implements FlatEvents {
 	}
 
 	painted(cells: readonly number[], done: boolean): void {
-		this.painting.push(...cells);
 		const { zone, tool } = this.work.flat;
 		const key = this.work.current?.key;
 		const face = this.scene()?.face;
 		if (!zone || !key || !face) return;
-		const fields = this.painting.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }));
-		const change: Change = (draft) => paintZone(draft, zone, key, fields, tool === 'erase');
-		if (!done) return void (this.error = this.work.editor.preview(change));
-		this.painting = [];
-		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', change);
+		this.stroke = [...this.stroke, ...cells.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }))];
+		if (!done) return;
+		const fields = this.stroke;
+		this.stroke = [];
+		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', (draft) => paintZone(draft, zone, key, fields, tool === 'erase'));
 	}
 
 	drawing(points: readonly FlatPoint[], closed: boolean): void {

@@ -54,6 +54,11 @@
 	const zones = $derived(
 		work.project.zones.map(({ name, colour, ...zone }) => {
 			const fields = zoneFields({ name, colour, ...zone }, work.current?.key ?? '');
+			// The stroke under way is shown, and taken into the zone when it is done.
+			if (zone.id === flat.zone)
+				for (const field of events.stroke)
+					if (flat.tool === 'erase') fields.delete(fieldNumber(field));
+					else fields.add(fieldNumber(field));
 			return { name, colour, has: (row: number, column: number) => fields.has(fieldNumber({ row, column })) };
 		})
 	);

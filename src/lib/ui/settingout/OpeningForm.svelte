@@ -30,7 +30,8 @@
 		const [across, up] = place.kind === 'face' ? [place.across, place.up] : (laid ?? [0, 0]);
 		const at = (await work.runner.client.onFace(work.current!.key, across, up)) ?? [0, 0, 0];
 		const [x, y, z] = at.map(Math.round) as [number, number, number];
-		const level = [...work.project.levels].reverse().findLast((l) => l.height <= at[2]) ?? work.project.levels.at(-1);
+		const rising = [...work.project.levels].sort((a, b) => a.height - b.height);
+		const level = rising.findLast((l) => l.height <= at[2]) ?? rising[0];
 		if (kind === 'level' && !level) return (error = 'There is no level yet. Levels are made under Mass.');
 		error = placeEdit.commit(
 			{

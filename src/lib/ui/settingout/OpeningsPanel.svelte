@@ -29,7 +29,7 @@
 		if (kind === 'rectangle') add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: onFace() });
 		if (kind === 'circle') add('circle', 'Opening', { outline: { kind, diameter: 2000 }, place: onFace() });
 		if (kind === 'door') {
-			const level = work.project.levels.at(-1);
+			const [level] = [...work.project.levels].sort((a, b) => a.height - b.height);
 			if (!level) error = 'A door stands on a level, and there is none yet. Levels are made under Mass.';
 			else add('door', 'Door', { outline: { kind: 'rectangle', width: 1000, height: 2135 }, place: { kind: 'level', across: middle[0], level: level.id, above: 0 } });
 		}
