@@ -15,23 +15,28 @@ const SHORTEST_STEP = 1e-3;
  * The point of a face nearest to `target`: the best of a grid of samples, refined by Newton's method on
  * the distance, kept within the face. Source: The NURBS Book, section 6.1.
  */
-export function closestPoint(surface: Surface, target: Point): FacePoint & { readonly distance: number } {
+export const closestPoint = (surface: Surface, target: Point) => closestPointFinder(surface)(target);
+
+/** Finds closest points of one face, which is sampled once. */
+export function closestPointFinder(surface: Surface): (target: Point) => FacePoint & { readonly distance: number } {
 	const us = denser(spanBorders(surface.knotsU, surface.degreeU));
 	const vs = denser(spanBorders(surface.knotsV, surface.degreeV));
 	const { position } = evaluateGrid(surface, us, vs);
-	let best = 0;
-	let least = Infinity;
-	for (let k = 0; k < us.length * vs.length; k++) {
-		const d = Math.hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
-		if (d < least) [least, best] = [d, k];
-	}
-	let here = pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!);
-	for (let step = 0; step < MOST_STEPS; step++) {
-		const next = stepTowards(surface, here, target);
-		if (!next) break;
-		here = next;
-	}
-	return { ...here, distance: far(here, target) };
+	return (target) => {
+		let best = 0;
+		let least = Infinity;
+		for (let k = 0; k < us.length * vs.length; k++) {
+			const d = Math.hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
+			if (d < least) [least, best] = [d, k];
+		}
+		let here = pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!);
+		for (let step = 0; step < MOST_STEPS; step++) {
+			const next = stepTowards(surface, here, target);
+			if (!next) break;
+			here = next;
+		}
+		return { ...here, distance: far(here, target) };
+	};
 }
 
 const far = (p: FacePoint, target: Point) =>

@@ -20,7 +20,9 @@ const importedFace = z.strictObject({
 	/** ... how much longer one direction is laid than the other at worst, as a ratio, ... */
 	stretch: fraction,
 	/** ... and the greatest distance between the mesh and the face, mm. */
-	deviation: fraction
+	deviation: fraction,
+	/** Points around each hole of the mesh, mm; a new face takes them over as openings. */
+	holes: z.array(z.array(z.tuple([z.number(), z.number(), z.number()])).min(3).max(1000)).max(500).default([])
 });
 
 /** Faces that were brought in from a file, each through a grid of points on the file's mesh. */
@@ -42,6 +44,7 @@ export const imported: ShapeKind<ImportedShape> = {
 		faces.map(({ columns, rows, closedAcross, points }) =>
 			fitSurface({ columns, rows, closedAcross, points: new Float64Array(base64.decode(points).buffer) })
 		),
+	holes: ({ faces }) => faces.map((f) => f.holes),
 	check: ({ faces }, report) =>
 		faces.forEach((face, k) => {
 			const wanted = face.columns * face.rows * 24;

@@ -20,6 +20,9 @@ export interface ShapeFace {
 /** A fault at a place within a shape. */
 export type ReportFault = (path: (string | number)[], message: string) => void;
 
+/** Points around a hole, three numbers each. */
+export type Hole = readonly (readonly number[])[];
+
 /**
  * Everything that the pipeline needs of a kind of shape. `faces` and `surfaces` take a checked shape;
  * they throw a ZygasterError in the user's words where the numbers lead to no face.
@@ -30,6 +33,8 @@ export interface ShapeKind<S> {
 	readonly faces: (shape: Settled<S>) => ShapeFace[];
 	/** Surface of each face, in the same order. */
 	readonly surfaces: (shape: Settled<S>) => Surface[];
+	/** Points (x, y, z) around the holes that each face was made with, in the same order, mm; a new face has them as openings. */
+	readonly holes?: (shape: Settled<S>) => readonly Hole[][];
 	/** What the schema cannot say. */
 	readonly check?: (shape: Settled<S>, report: ReportFault) => void;
 }

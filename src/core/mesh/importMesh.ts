@@ -1,5 +1,6 @@
 import { base64 } from '@scure/base';
 import { ZygasterError } from '../errors.ts';
+import type { Point } from '../geometry/curve.ts';
 import type { ImportedFace } from '../mass/imported.ts';
 import { fitFace } from './fitFace.ts';
 import { layOver } from './layOver.ts';
@@ -49,8 +50,8 @@ export interface FaceReport {
 	readonly corners: readonly (readonly [x: number, y: number, z: number])[];
 	readonly stretch: number;
 	readonly deviationMm: number;
-	/** Holes that were covered. */
-	readonly covered: number;
+	/** Holes, which become openings. */
+	readonly holes: number;
 	readonly closed: boolean;
 }
 
@@ -105,7 +106,7 @@ export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[
 	const { columns, rows, closedAcross, points, meshArea, stretch, deviation } = fitFace(laid, mesh);
 	const p = laid.mesh.positions;
 	return {
-		face: { id, name: name.slice(0, 120), columns, rows, closedAcross, points: encode(points), meshArea, stretch, deviation },
+		face: { id, name: name.slice(0, 120), columns, rows, closedAcross, points: encode(points), meshArea, stretch, deviation, holes: laid.holes.map(thinned) },
 		report: {
 			id,
 			name,
@@ -116,7 +117,7 @@ export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[
 			}),
 			stretch,
 			deviationMm: deviation,
-			covered: laid.covered,
+			holes: laid.holes.length,
 			closed: closedAcross
 		}
 	};
@@ -142,6 +143,14 @@ export function layPieces(pieces: readonly PreparedPiece[], split: Split): { fac
 		faces: laid.map((l) => l.face),
 		report: { faces: laid.map((l) => l.report), repairs: addRepairs(pieces), left, hint: sizeHint(pieces) }
 	};
+}
+
+/** Points that a hole keeps at most. */
+const MOST_HOLE_POINTS = 200;
+
+function thinned(points: readonly Point[]): [number, number, number][] {
+	const every = Math.ceil(points.length / MOST_HOLE_POINTS);
+	return points.filter((_, k) => k % every === 0).map(([x, y, z]) => [x, y, z]);
 }
 
 const encode = (points: Float64Array) => base64.encode(new Uint8Array(points.buffer, points.byteOffset, points.byteLength));

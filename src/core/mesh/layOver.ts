@@ -1,4 +1,5 @@
 import { ZygasterError } from '../errors.ts';
+import type { Point } from '../geometry/curve.ts';
 import { borderLoops, coverHole, eulerNumber, loopLength, startLoopAt, type BorderLoop } from './borders.ts';
 import { pickCorners } from './corners.ts';
 import { cotangentWeights, placeHarmonic, vertexTriangles } from './harmonic.ts';
@@ -21,8 +22,8 @@ export interface LaidFace {
 	readonly poles: { readonly bottom: Pole; readonly top: Pole } | undefined;
 	/** Border of an open face, with the indices of its four corners. */
 	readonly border: { readonly loop: BorderLoop; readonly corners: readonly number[] } | undefined;
-	/** Holes that were covered so that the face could be laid. */
-	readonly covered: number;
+	/** Holes that were covered so that the face could be laid: points around each, mm. */
+	readonly holes: readonly (readonly Point[])[];
 	/** Triangles that folded over and were laid evenly instead. */
 	readonly evened: boolean;
 }
@@ -55,7 +56,7 @@ export function layOver(face: TriangleMesh, corners?: readonly number[]): LaidFa
 	const holes = loops.slice(tube ? 2 : 1);
 	const whole = holes.reduce((mesh, hole) => coverHole(mesh, hole), face);
 	const laid = tube ? layTube(whole, loops[0]!, loops[1]!).laid : layPatch(whole, loops[0]!, corners);
-	return { ...laid, covered: holes.length };
+	return { ...laid, holes: holes.map(({ vertices }) => vertices.map((v): Point => [face.positions[v * 3]!, face.positions[v * 3 + 1]!, face.positions[v * 3 + 2]!])) };
 }
 
 function layPatch(mesh: TriangleMesh, loop: BorderLoop, given?: readonly number[]): LaidFace {
@@ -82,7 +83,7 @@ function layPatch(mesh: TriangleMesh, loop: BorderLoop, given?: readonly number[
 		}
 	});
 	const evened = layUnfolded(mesh, fixed, u, v);
-	return { mesh, normals: vertexNormals(mesh), u, v, jump: undefined, closedAcross: false, poles: undefined, border: { loop, corners }, covered: 0, evened };
+	return { mesh, normals: vertexNormals(mesh), u, v, jump: undefined, closedAcross: false, poles: undefined, border: { loop, corners }, holes: [], evened };
 }
 
 /** Lays by the shape's own weights, and evenly where those leave a fold (by rounding); tells whether they did. */
@@ -128,7 +129,7 @@ function layTube(mesh: TriangleMesh, first: BorderLoop, second: BorderLoop): { l
 	// The upper border runs the other way round.
 	fix(top, 1, -1);
 	const evened = layUnfolded(mesh, fixed, u, v, jump);
-	const laid = { mesh, normals: vertexNormals(mesh), u, v, jump, closedAcross: true, poles: undefined, border: undefined, covered: 0, evened };
+	const laid = { mesh, normals: vertexNormals(mesh), u, v, jump, closedAcross: true, poles: undefined, border: undefined, holes: [], evened };
 	return { laid, bottom, top };
 }
 

@@ -2,9 +2,11 @@ import { endsOf } from '../geometry/borders.ts';
 import { evaluateGridPoints } from '../geometry/evaluate.ts';
 import { domainOf, swapDirections, type Surface } from '../geometry/surface.ts';
 import { STANDING_FRAME } from '../mass/frame.ts';
+import type { Hole } from '../mass/shapeKind.ts';
 import { kindOf, type Shape } from '../mass/shapes.ts';
 import { settingOutOf } from '../settingout/spacing.ts';
 import { bordersSchema } from '../tiling/openings/schema.ts';
+import { holeOpenings } from './holeOpenings.ts';
 import { settleShape } from './settle.ts';
 import type { Face, Level, Mass } from './schema.ts';
 
@@ -45,12 +47,12 @@ export function matchFaces(mass: Mass, levels: readonly Level[], taken: readonly
 		if (face) return face;
 		const mark = freeMark(letter, marks);
 		marks.push(mark);
-		return newFace(id, name, mark, surfaces[k]!);
+		return newFace(id, name, mark, surfaces[k]!, kind.holes?.(shape)[k] ?? []);
 	});
 	return gone;
 }
 
-function newFace(id: string, name: string, mark: string, surface: Surface): Face {
+function newFace(id: string, name: string, mark: string, surface: Surface, holes: readonly Hole[]): Face {
 	const ends = endsOf(surface);
 	const divisions = (length: number, least: number) =>
 		Math.max(least, Math.min(MOST_DIVISIONS, Math.round(length / MODULE)));
@@ -65,7 +67,7 @@ function newFace(id: string, name: string, mark: string, surface: Surface): Face
 			{ kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
 			{ kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }
 		),
-		openings: [],
+		openings: holeOpenings(surface, holes),
 		borders: bordersSchema.parse({}),
 		tiling: { kind: 'rectangular' }
 	};

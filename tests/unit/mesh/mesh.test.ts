@@ -17,6 +17,11 @@ import { repairMesh } from '../../../src/core/mesh/repair.ts';
 import { solveInPlace } from '../../../src/core/mesh/solve.ts';
 import { meshArea, neighboursOf, NO_TRIANGLE, signedVolume, type TriangleMesh } from '../../../src/core/mesh/triangleMesh.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
+import { newMass } from '../../../src/core/project/newMass.ts';
+import { checkDocument } from '../../../src/core/project/read.ts';
+import { emptyProject } from '../../../src/core/project/starter.ts';
+import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
+import { run } from '../demo.ts';
 import { divide } from '../divide.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { ballMesh, boxMesh, gridMesh, unwelded } from './meshes.ts';
@@ -116,12 +121,20 @@ describe('parting and laying over', () => {
 		]);
 	});
 
-	it('covers holes and says so', () => {
+	it('covers holes, says so, and gives them to the face as openings', async () => {
 		const mesh = roof(12);
 		// Two fields in the middle are open.
 		const open = { ...mesh, triangles: mesh.triangles.filter((_, s) => s < 78 * 6 || s >= 80 * 6) };
-		const { report } = lay(open);
-		expect(report.faces[0]!.covered).equal(1);
+		const { report, faces } = lay(open);
+		expect(report.faces[0]!.holes).equal(1);
+		const mass = newMass({ kind: 'imported', file: 'roof.obj', faces }, [], { id: 'roof', name: 'Roof', marks: [] });
+		expect(mass.faces[0]!.openings.map((o) => [o.outline.kind, o.place.kind])).deep.equal([['polygon', 'face']]);
+		mass.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: 40 }, { kind: 'count', count: 60 });
+		const model = await run(checkDocument({ ...emptyProject('Roof'), masses: [mass] }));
+		// The cells leave out what the mesh lacks.
+		const missing = meshArea(mesh) - meshArea(open);
+		const left = model.faces[0]!.readings.columns.area.reduce((a, b) => a + b, 0);
+		expect((meshArea(mesh) - left) / missing).closeTo(1, 0.12);
 		expect(borderLoops(open).length).equal(2);
 		expect(loopLength(borderLoops(open)[0]!)).greaterThan(90_000);
 	});

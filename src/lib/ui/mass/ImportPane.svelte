@@ -159,7 +159,7 @@
 							<span class="h-2.5 w-2.5 self-center rounded-sm" style="background: {partColour(k)}"></span>
 							<span class="truncate">{name}</span>
 							<span class="figure text-small whitespace-nowrap text-soft {report ? 'col-span-2 col-start-2' : ''}">
-								{#if report}{printFull(report.areaM2 * 1e6, 'area', unit)} · stretch {report.stretch.toFixed(2)} · off {printFull(report.deviationMm, 'length', unit)}{report.covered ? ` · ${report.covered} holes covered` : ''}{:else}{group(triangles, 0)} triangles{/if}
+								{#if report}{printFull(report.areaM2 * 1e6, 'area', unit)} · stretch {report.stretch.toFixed(2)} · off {printFull(report.deviationMm, 'length', unit)}{report.holes ? ` · ${report.holes} ${report.holes === 1 ? "hole becomes an opening" : "holes become openings"}` : ''}{:else}{group(triangles, 0)} triangles{/if}
 							</span>
 						</button>
 					</li>
