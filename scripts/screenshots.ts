@@ -12,10 +12,10 @@ const place = (name: string, then?: (page: Page) => Promise<void>) => async (pag
 	await then?.(page);
 };
 
-/** Clicks a panel in the middle of the model. */
-const choosePanel = async (page: Page) => {
-	await page.locator('canvas').first().click({ position: { x: 520, y: 300 } });
-	await page.getByTestId('cell-card').waitFor();
+const openFlat = async (page: Page) => {
+	await page.getByRole('button', { name: 'Open the developed view' }).click();
+	await page.getByTestId('flat-stretch').waitFor();
+	await page.waitForTimeout(1000);
 };
 
 /** An invented waiting hall: walls under a wavy roof, as the OBJ text of another program would have it. */
@@ -60,7 +60,25 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 	mass: place('mass', (page) => page.getByRole('button', { name: /^Water side/ }).click()),
 	drawing: place('mass', drawLantern),
 	import: place('mass', bringIn),
-	'setting-out': place('setting-out', choosePanel),
+	'setting-out': place('setting-out', async (page) => {
+		await openFlat(page);
+		const box = (await page.getByTestId('flat-canvas').boundingBox())!;
+		await page.mouse.click(box.x + box.width * 0.42, box.y + box.height * 0.72);
+		await page.getByTestId('cell-card').waitFor();
+	}),
+	openings: place('setting-out', async (page) => {
+		await page.getByRole('button', { name: /^Water side/ }).click();
+		await openFlat(page);
+		await page.getByRole('button', { name: 'Under', exact: true }).click();
+		await page.getByRole('button', { name: /^Entrance/ }).click();
+		await page.getByLabel('Chosen opening').scrollIntoViewIfNeeded();
+	}),
+	zones: place('tiling', async (page) => {
+		await page.getByRole('button', { name: /^Lantern skin/ }).click();
+		await page.keyboard.press('d');
+		await page.getByTestId('flat-stretch').waitFor();
+		await page.getByRole('button', { name: /^Lamp room/ }).click();
+	}),
 	kits: place('kits'),
 	placement: place('placement', async (page) => {
 		// Cells of the quay front are too small for a frame this wide.

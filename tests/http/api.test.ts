@@ -73,7 +73,7 @@ describe('the HTTP API', () => {
 	it('refuses projects that are broken, too new or too large in cells', async () => {
 		for (const [text, words] of [
 			['{"format":', 'not JSON'],
-			[demoText.replace('"version": 2', '"version": 3'), 'newer Zygaster'],
+			[demoText.replace('"version": 3', '"version": 4'), 'newer Zygaster'],
 			[demoText.replace('"count": 24', '"count": 100000').replace('"count": 48', '"count": 100000'), 'the limit is 2 000 000'],
 			['null', 'JSON object']
 		] as const) {

@@ -19,6 +19,7 @@ export function demoProject(): Project {
 	project.masses = project.masses.slice(0, 1);
 	project.rules = project.rules.filter((r) => r.face.startsWith(`${project.masses[0]!.id}/`));
 	project.levels = [];
+	project.zones = [];
 	withoutOpenings(project);
 	return project;
 }

@@ -11,7 +11,6 @@ import {
 	LineSegments,
 	Mesh,
 	MeshLambertMaterial,
-	type Object3D,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
@@ -26,6 +25,7 @@ import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
+import { disposeOf, METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
 
 /** How a material is shown. */
@@ -60,11 +60,7 @@ export interface ModelLook {
 	readonly reference: string;
 }
 
-/** The scene is in metres. */
-const METRES_PER_MM = 0.001;
 const FIELD_OF_VIEW = 32;
-/** A preview whose size has changed by this share is fitted anew. */
-const RESIZED = 0.01;
 /** Points of all faces together that a fit looks at, and of each at least. */
 const MOST_FIT_POINTS = 8000;
 const LEAST_FIT_POINTS = 30;
@@ -88,10 +84,7 @@ export class SpaceView {
 	private readonly model = new Group();
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
-	private readonly preview = new Group();
-	/** Diagonal of what is previewed, in the scene; 0 for nothing. */
-	private previewSize = 0;
-	private previewOrigin: readonly [number, number, number] = [0, 0, 0];
+	private readonly preview = new PreviewLayer();
 	private readonly layer = new HandleLayer();
 	private readonly overlay: OverlayLayer;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
@@ -117,8 +110,7 @@ export class SpaceView {
 		this.controls.addEventListener('start', () => (this.fittedTo = undefined));
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
-		this.preview.scale.setScalar(METRES_PER_MM);
-		this.scene.add(this.preview, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
+		this.scene.add(this.preview.object, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
 		this.overlay = new OverlayLayer(canvas.parentElement!);
 		this.model.add(this.selected.object, this.hovered.object, this.overlay.object);
 		this.observer = new ResizeObserver(() => this.resize());
@@ -169,39 +161,16 @@ export class SpaceView {
 	}
 
 	/** Shows parts in colours instead of the model, or the model again. */
-	setPreview(preview: { readonly origin: readonly [number, number, number]; readonly parts: readonly (PlainSurface & { colour: string })[] } | undefined): void {
-		const before = this.previewSize;
-		for (const child of [...this.preview.children]) {
-			this.preview.remove(child);
-			disposeOf(child);
-		}
+	setPreview(preview: Preview | undefined): void {
 		this.model.visible = !preview;
-		this.previewOrigin = preview?.origin ?? [0, 0, 0];
-		if (preview) {
-			this.preview.position.set(...preview.origin).sub(this.origin).multiplyScalar(METRES_PER_MM);
-			for (const { colour, ...surface } of preview.parts) this.preview.add(plainBody(surface, colour));
-		}
-		// Another body, or the same in another unit, is fitted anew; one parted otherwise stays as it is looked at.
-		this.previewSize = preview ? new Box3().setFromObject(this.preview).getSize(new Vector3()).length() : 0;
-		if (Math.abs(this.previewSize - before) > RESIZED * this.previewSize || (before > 0 && !preview)) this.fit();
+		const resized = this.preview.show(preview, this.origin);
+		if (resized) this.fit();
 		this.draw();
 	}
 
 	/** Lines over the preview, as pairs of points in mm of the world. */
 	setPreviewLines(lines: Float32Array, colour: string): void {
-		const old = this.preview.children.find((c) => c instanceof LineSegments);
-		if (old) {
-			this.preview.remove(old);
-			disposeOf(old);
-		}
-		// The preview's own origin, so that single precision is fine.
-		const [x, y, z] = this.previewOrigin;
-		const local = lines.map((v, o) => v - [x, y, z][o % 3]!);
-		const geometry = new BufferGeometry();
-		geometry.setAttribute('position', new BufferAttribute(local, 3));
-		const segments = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
-		segments.frustumCulled = false;
-		if (lines.length) this.preview.add(segments);
+		this.preview.showLines(lines, colour);
 		this.draw();
 	}
 
@@ -366,7 +335,7 @@ export class SpaceView {
 		const points: Vector3[] = [];
 		if (!this.model.visible) {
 			// Seen from the model's own origin, mm.
-			const box = new Box3().setFromObject(this.preview);
+			const box = new Box3().setFromObject(this.preview.object);
 			for (const x of [box.min.x, box.max.x])
 				for (const y of [box.min.y, box.max.y])
 					for (const z of [box.min.z, box.max.z]) points.push(new Vector3(x, y, z).divideScalar(METRES_PER_MM));
@@ -434,14 +403,6 @@ export class SpaceView {
 			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);
 		});
 	}
-}
-
-function disposeOf(object: Object3D): void {
-	object.traverse((part) => {
-		const { geometry, material } = part as Partial<Mesh<BufferGeometry, MeshLambertMaterial>>;
-		geometry?.dispose();
-		material?.dispose();
-	});
 }
 
 export interface PickRay {

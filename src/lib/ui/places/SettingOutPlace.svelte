@@ -4,8 +4,8 @@
 	import type { Range } from '$lib/worker/modelView.ts';
 	import BordersPanel from '../settingout/BordersPanel.svelte';
 	import DirectionPanel from '../settingout/DirectionPanel.svelte';
-	import FaceNumber from '../settingout/FaceNumber.svelte';
-	import FaceSwitch from '../settingout/FaceSwitch.svelte';
+	import PathNumber from '../PathNumber.svelte';
+	import PathSwitch from '../PathSwitch.svelte';
 	import OpeningsPanel from '../settingout/OpeningsPanel.svelte';
 
 	const work = useWorkspace();
@@ -45,10 +45,10 @@
 {/if}
 <details class="mt-2">
 	<summary class="text-small text-soft hover:text-patina">Whole grid: turn, fair, layer</summary>
-	<FaceSwitch path={['settingOut', 'swap']} label="Swap across and up" help="The face is turned by a quarter: what ran up runs across" />
-	<FaceNumber path={['settingOut', 'turn']} label="Turn" quantity="angle" help="Turns the grid about the middle of the flat face; the border cuts it" />
-	<FaceNumber path={['settingOut', 'fair']} label="Fair rounds" quantity="count" help="Evens out lengths and angles on strongly curved faces; borders stay on borders" />
-	<FaceNumber path={['settingOut', 'layer']} label="Second layer" quantity="length" help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none" />
+	<PathSwitch of="face" path={['settingOut', 'swap']} label="Swap across and up" help="The face is turned by a quarter: what ran up runs across" />
+	<PathNumber of="face" path={['settingOut', 'turn']} label="Turn" quantity="angle" help="Turns the grid about the middle of the flat face; the border cuts it" />
+	<PathNumber of="face" path={['settingOut', 'fair']} label="Fair rounds" quantity="count" help="Evens out lengths and angles on strongly curved faces; borders stay on borders" />
+	<PathNumber of="face" path={['settingOut', 'layer']} label="Second layer" quantity="length" help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none" />
 </details>
 <OpeningsPanel />
 <BordersPanel />

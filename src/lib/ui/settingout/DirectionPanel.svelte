@@ -4,8 +4,8 @@
 	import type { DirectionName } from '$core/settingout/directions.ts';
 	import type { SpacingKind } from '$core/settingout/spacing.ts';
 	import { group, printFull } from '$core/units/print.ts';
-	import FaceChoice from './FaceChoice.svelte';
-	import FaceNumber from './FaceNumber.svelte';
+	import PathChoice from '../PathChoice.svelte';
+	import PathNumber from '../PathNumber.svelte';
 	import SpacingFields from './SpacingFields.svelte';
 	import SpacingIcon from './SpacingIcon.svelte';
 
@@ -73,23 +73,23 @@
 	{/if}
 	<details bind:open class="mt-0.5">
 		<summary class="text-small text-soft hover:text-patina">Edges, remainder and shift{changed ? ` · ${changed} set` : ''}</summary>
-		<FaceChoice
+		<PathChoice of="face"
 			path={['settingOut', name, 'from']}
 			label="Counted from"
 			help="The edge that modules are laid from and that {across ? 'columns' : 'rows'} are counted from"
 			options={across ? [['start', 'the start (left)'], ['end', 'the end (right)']] : [['start', 'the start (lower)'], ['end', 'the end (upper)']]}
 		/>
-		<FaceChoice path={['settingOut', name, 'measure']} label="Measured" help="By true length, or by the surface’s own parameter" options={[['length', 'by true length'], ['parameter', 'by parameter']]} />
-		<FaceChoice
+		<PathChoice of="face" path={['settingOut', name, 'measure']} label="Measured" help="By true length, or by the surface’s own parameter" options={[['length', 'by true length'], ['parameter', 'by parameter']]} />
+		<PathChoice of="face"
 			path={['settingOut', name, 'along']}
 			label="Modules on"
 			help="The {line} on which modules have their true width, where {line}s differ in length"
 			options={[['longest', `the longest ${line}`], ['start', `the first ${line}`], ['middle', `the middle ${line}`], ['end', `the last ${line}`]]}
 		/>
-		<FaceNumber path={['settingOut', name, 'leastRemainder']} label="Least part" quantity="length" help="A narrower first or last part becomes one with its neighbour" />
-		<FaceNumber path={['settingOut', name, 'shift']} label="Shift" quantity="length" help={closed ? 'Moves the lines, and the seam with them, around the face' : 'Moves the lines away from the start edge'} />
-		<FaceNumber path={['settingOut', name, 'shiftShare']} label="and of a module" quantity="ratio" help="Moves the lines by a share of a module" />
-		<FaceNumber path={['settingOut', name, 'multiple']} label="Multiple of" quantity="count" help="Counts go up to the next multiple: 2 for even ones" />
-		{#if closed}<FaceNumber path={['settingOut', name, 'seam']} label="Seam at" quantity="ratio" help="Where the face begins, as a share of the way around" />{/if}
+		<PathNumber of="face" path={['settingOut', name, 'leastRemainder']} label="Least part" quantity="length" help="A narrower first or last part becomes one with its neighbour" />
+		<PathNumber of="face" path={['settingOut', name, 'shift']} label="Shift" quantity="length" help={closed ? 'Moves the lines, and the seam with them, around the face' : 'Moves the lines away from the start edge'} />
+		<PathNumber of="face" path={['settingOut', name, 'shiftShare']} label="and of a module" quantity="ratio" help="Moves the lines by a share of a module" />
+		<PathNumber of="face" path={['settingOut', name, 'multiple']} label="Multiple of" quantity="count" help="Counts go up to the next multiple: 2 for even ones" />
+		{#if closed}<PathNumber of="face" path={['settingOut', name, 'seam']} label="Seam at" quantity="ratio" help="Where the face begins, as a share of the way around" />{/if}
 	</details>
 </section>

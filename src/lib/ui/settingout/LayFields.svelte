@@ -1,18 +1,18 @@
 <script lang="ts">
-	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { Path } from '$lib/editor/paths.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { parseQuantity } from '$core/units/parse.ts';
 	import { printQuantity } from '$core/units/print.ts';
 	import type { Lay } from '$core/settingout/spacing.ts';
 	import TextField from '../TextField.svelte';
-	import FaceNumber from './FaceNumber.svelte';
+	import PathNumber from '../PathNumber.svelte';
 
 	/** Places along a measure: evenly, or each by itself. */
 	let { path, quantity }: { path: Path; quantity: 'length' | 'angle' } = $props();
 
 	const work = useWorkspace();
-	const edit = new FaceEdit(work, () => path, () => 'Planes');
+	const edit = new PathEdit('face', work, () => path, () => 'Planes');
 	const lay = $derived(edit.value as Lay);
 	const unit = $derived(work.project.units);
 	const text = $derived(lay.kind === 'list' ? lay.at.map((p) => printQuantity(p, quantity, unit).text).join(', ') : '');
@@ -43,8 +43,8 @@
 	</select>
 </div>
 {#if lay.kind === 'every'}
-	<FaceNumber path={[...path, 'every']} label="Every" {quantity} help="From one plane to the next" />
-	<FaceNumber path={[...path, 'first']} label="First" {quantity} help={quantity === 'angle' ? 'Bearing of one of the planes, clockwise from north' : 'Where one of the planes is, from the origin of the project'} />
+	<PathNumber of="face" path={[...path, 'every']} label="Every" {quantity} help="From one plane to the next" />
+	<PathNumber of="face" path={[...path, 'first']} label="First" {quantity} help={quantity === 'angle' ? 'Bearing of one of the planes, clockwise from north' : 'Where one of the planes is, from the origin of the project'} />
 {:else}
 	<TextField label="Places" help="Parted by commas, in the project’s unit" value={text} oncommit={read} />
 {/if}

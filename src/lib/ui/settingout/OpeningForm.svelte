@@ -1,10 +1,10 @@
 <script lang="ts">
-	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Opening } from '$core/tiling/openings/schema.ts';
 	import TextField from '../TextField.svelte';
-	import FaceChoice from './FaceChoice.svelte';
-	import FaceNumber from './FaceNumber.svelte';
+	import PathChoice from '../PathChoice.svelte';
+	import PathNumber from '../PathNumber.svelte';
 	import PointsField from './PointsField.svelte';
 
 	let { k }: { k: number } = $props();
@@ -12,8 +12,8 @@
 	const work = useWorkspace();
 	const opening = $derived(work.current!.face.openings[k]!);
 	const path = $derived(['openings', k]);
-	const name = new FaceEdit(work, () => [...path, 'name'], () => 'Name');
-	const placeEdit = new FaceEdit(work, () => [...path, 'place'], () => 'Place');
+	const name = new PathEdit('face', work, () => [...path, 'name'], () => 'Name');
+	const placeEdit = new PathEdit('face', work, () => [...path, 'place'], () => 'Place');
 	let error = $state<string>();
 
 	const PLACES = [
@@ -48,10 +48,10 @@
 <div class="mt-1 rounded border border-rule px-2 py-1" role="group" aria-label="Chosen opening">
 	<TextField label="Name" value={opening.name} oncommit={(text) => name.commit(text)} />
 	{#if opening.outline.kind === 'rectangle'}
-		<FaceNumber path={[...path, 'outline', 'width']} label="Width" quantity="length" />
-		<FaceNumber path={[...path, 'outline', 'height']} label="Height" quantity="length" />
+		<PathNumber of="face" path={[...path, 'outline', 'width']} label="Width" quantity="length" />
+		<PathNumber of="face" path={[...path, 'outline', 'height']} label="Height" quantity="length" />
 	{:else if opening.outline.kind === 'circle'}
-		<FaceNumber path={[...path, 'outline', 'diameter']} label="Diameter" quantity="length" />
+		<PathNumber of="face" path={[...path, 'outline', 'diameter']} label="Diameter" quantity="length" />
 	{:else}
 		<PointsField path={[...path, 'outline', 'points']} />
 	{/if}
@@ -63,28 +63,28 @@
 	</div>
 	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 	{#if opening.place.kind === 'face'}
-		<FaceNumber path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
-		<FaceNumber path={[...path, 'place', 'up']} label="Up" quantity="length" help="From the lower start corner of the flat face" />
+		<PathNumber of="face" path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
+		<PathNumber of="face" path={[...path, 'place', 'up']} label="Up" quantity="length" help="From the lower start corner of the flat face" />
 	{:else if opening.place.kind === 'level'}
-		<FaceNumber path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
-		<FaceChoice path={[...path, 'place', 'level']} label="Level" help="The level that it stands on" options={work.project.levels.map((l) => [l.id, l.name] as const)} />
-		<FaceNumber path={[...path, 'place', 'above']} label="Above it" quantity="length" help="Height of its lowest point (a circle’s centre) above the level" />
+		<PathNumber of="face" path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
+		<PathChoice of="face" path={[...path, 'place', 'level']} label="Level" help="The level that it stands on" options={work.project.levels.map((l) => [l.id, l.name] as const)} />
+		<PathNumber of="face" path={[...path, 'place', 'above']} label="Above it" quantity="length" help="Height of its lowest point (a circle’s centre) above the level" />
 	{:else}
-		<FaceNumber path={[...path, 'place', 'x']} label="East" quantity="length" />
-		<FaceNumber path={[...path, 'place', 'y']} label="North" quantity="length" />
+		<PathNumber of="face" path={[...path, 'place', 'x']} label="East" quantity="length" />
+		<PathNumber of="face" path={[...path, 'place', 'y']} label="North" quantity="length" />
 		{#if opening.place.kind === 'elevation'}
-			<FaceNumber path={[...path, 'place', 'z']} label="Height" quantity="length" />
-			<FaceNumber path={[...path, 'place', 'bearing']} label="Facing" quantity="angle" help="Bearing that the elevation faces, clockwise from north" />
+			<PathNumber of="face" path={[...path, 'place', 'z']} label="Height" quantity="length" />
+			<PathNumber of="face" path={[...path, 'place', 'bearing']} label="Facing" quantity="angle" help="Bearing that the elevation faces, clockwise from north" />
 		{/if}
 	{/if}
-	<FaceNumber path={[...path, 'turn']} label="Turn" quantity="angle" />
-	<FaceNumber path={[...path, 'frame']} label="Frame" quantity="length" help="Cells stop this far from its line, so that a frame has room" />
+	<PathNumber of="face" path={[...path, 'turn']} label="Turn" quantity="angle" />
+	<PathNumber of="face" path={[...path, 'frame']} label="Frame" quantity="length" help="Cells stop this far from its line, so that a frame has room" />
 	<details>
 		<summary class="text-small text-soft hover:text-patina">Repeat, role</summary>
-		<FaceNumber path={[...path, 'across', 'times']} label="Times across" quantity="count" />
-		<FaceNumber path={[...path, 'across', 'spacing']} label="every" quantity="length" help="From one to the next across" />
-		<FaceNumber path={[...path, 'up', 'times']} label="Times up" quantity="count" />
-		<FaceNumber path={[...path, 'up', 'spacing']} label="every" quantity="length" help="From one to the next up" />
-		<FaceChoice path={[...path, 'role']} label="Role" help="A hole in the face, or a border outside of which the face is cut off" options={[['opening', 'an opening'], ['border', 'a border']]} />
+		<PathNumber of="face" path={[...path, 'across', 'times']} label="Times across" quantity="count" />
+		<PathNumber of="face" path={[...path, 'across', 'spacing']} label="every" quantity="length" help="From one to the next across" />
+		<PathNumber of="face" path={[...path, 'up', 'times']} label="Times up" quantity="count" />
+		<PathNumber of="face" path={[...path, 'up', 'spacing']} label="every" quantity="length" help="From one to the next up" />
+		<PathChoice of="face" path={[...path, 'role']} label="Role" help="A hole in the face, or a border outside of which the face is cut off" options={[['opening', 'an opening'], ['border', 'a border']]} />
 	</details>
 </div>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { Path } from '$lib/editor/paths.ts';
 	import { parsePoints, printPoints } from '$lib/editor/pointList.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
@@ -8,7 +8,7 @@
 	let { path }: { path: Path } = $props();
 
 	const work = useWorkspace();
-	const edit = new FaceEdit(work, () => path, () => 'Points');
+	const edit = new PathEdit('face', work, () => path, () => 'Points');
 	const unit = $derived(work.project.units);
 	const points = $derived(edit.value as readonly (readonly [number, number])[]);
 	const text = $derived(printPoints(points, unit));

@@ -1,13 +1,13 @@
 <script lang="ts">
-	import { FaceEdit } from '$lib/editor/faceEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { DirectionName } from '$core/settingout/directions.ts';
 	import { parseModules, printModules } from '$core/settingout/moduleList.ts';
 	import { printFull } from '$core/units/print.ts';
 	import TextField from '../TextField.svelte';
-	import FaceChoice from './FaceChoice.svelte';
-	import FaceNumber from './FaceNumber.svelte';
-	import FaceSwitch from './FaceSwitch.svelte';
+	import PathChoice from '../PathChoice.svelte';
+	import PathNumber from '../PathNumber.svelte';
+	import PathSwitch from '../PathSwitch.svelte';
 	import LayFields from './LayFields.svelte';
 
 	let { name }: { name: DirectionName } = $props();
@@ -16,7 +16,7 @@
 	const unit = $derived(work.project.units);
 	const path = $derived(['settingOut', name, 'spacing']);
 	const spacing = $derived(work.current!.face.settingOut[name].spacing);
-	const edit = new FaceEdit(work, () => path, () => `Spacing ${name}`);
+	const edit = new PathEdit('face', work, () => path, () => `Spacing ${name}`);
 
 	const REMAINDERS = [
 		['start', 'at the start edge'],
@@ -39,17 +39,17 @@
 </script>
 
 {#if spacing.kind === 'count'}
-	<FaceNumber path={[...path, 'count']} label="Divisions" quantity="count" help="Equal divisions by true length along each {name === 'across' ? 'row' : 'column'}" />
+	<PathNumber of="face" path={[...path, 'count']} label="Divisions" quantity="count" help="Equal divisions by true length along each {name === 'across' ? 'row' : 'column'}" />
 {:else if spacing.kind === 'module'}
-	<FaceNumber path={[...path, 'module']} label="Module" quantity="length" help="Width of a whole module" />
-	<FaceChoice path={[...path, 'remainder']} label="Remainder" {help} options={REMAINDERS} />
+	<PathNumber of="face" path={[...path, 'module']} label="Module" quantity="length" help="Width of a whole module" />
+	<PathChoice of="face" path={[...path, 'remainder']} label="Remainder" {help} options={REMAINDERS} />
 {:else if spacing.kind === 'at-most'}
-	<FaceNumber path={[...path, 'module']} label="At most" quantity="length" help="No module gets wider than this" />
+	<PathNumber of="face" path={[...path, 'module']} label="At most" quantity="length" help="No module gets wider than this" />
 {:else if spacing.kind === 'list'}
 	<TextField label="Widths" help="One after the other from the start edge, such as 1200, 900, 4 x 1500" value={printModules(spacing.modules, unit)} oncommit={readList} />
-	<FaceChoice path={[...path, 'remainder']} label="Remainder" {help} options={REMAINDERS} />
+	<PathChoice of="face" path={[...path, 'remainder']} label="Remainder" {help} options={REMAINDERS} />
 {:else if spacing.kind === 'levels'}
-	<FaceNumber path={[...path, 'divisions']} label="Between" quantity="count" help="Even divisions between two levels" />
+	<PathNumber of="face" path={[...path, 'divisions']} label="Between" quantity="count" help="Even divisions between two levels" />
 	<fieldset class="my-1">
 		<legend class="text-soft" title="None chosen means all">Levels{spacing.levels.length ? '' : ': all'}</legend>
 		{#each work.project.levels as { id, name: level, height } (id)}
@@ -67,14 +67,14 @@
 		{/each}
 	</fieldset>
 {:else if spacing.kind === 'planes'}
-	<FaceSwitch path={[...path, 'upright']} label="Upright planes" help="Otherwise the planes are level" />
-	{#if spacing.upright}<FaceNumber path={[...path, 'bearing']} label="Facing" quantity="angle" help="Bearing that the planes are square to, clockwise from north" />{/if}
+	<PathSwitch of="face" path={[...path, 'upright']} label="Upright planes" help="Otherwise the planes are level" />
+	{#if spacing.upright}<PathNumber of="face" path={[...path, 'bearing']} label="Facing" quantity="angle" help="Bearing that the planes are square to, clockwise from north" />{/if}
 	<LayFields path={[...path, 'lay']} quantity="length" />
 {:else if spacing.kind === 'radial'}
-	<FaceNumber path={[...path, 'x']} label="Axis east" quantity="length" />
-	<FaceNumber path={[...path, 'y']} label="Axis north" quantity="length" />
+	<PathNumber of="face" path={[...path, 'x']} label="Axis east" quantity="length" />
+	<PathNumber of="face" path={[...path, 'y']} label="Axis north" quantity="length" />
 	<LayFields path={[...path, 'lay']} quantity="angle" />
 {:else if spacing.kind === 'curve'}
-	<FaceNumber path={[...path, 'divisions']} label="Divisions" quantity="count" help="Equal lengths that the drawn line is divided into" />
+	<PathNumber of="face" path={[...path, 'divisions']} label="Divisions" quantity="count" help="Equal lengths that the drawn line is divided into" />
 	<button class="button my-1 w-full justify-center" onclick={drawLine}>Draw the line on the developed view</button>
 {/if}

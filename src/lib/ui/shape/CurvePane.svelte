@@ -11,7 +11,7 @@
 	import { readLine } from '$lib/editor/lineFiles.ts';
 	import { setAt } from '$lib/editor/paths.ts';
 	import { profileOutline } from '$lib/editor/profiles.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace, type Drawing } from '$lib/editor/workspace.svelte.ts';
 	import { CurveCanvas } from '$lib/stage/curveCanvas.ts';
 	import { messageOf } from '$core/errors.ts';
@@ -21,7 +21,7 @@
 	let { drawing }: { drawing: Drawing } = $props();
 
 	const work = useWorkspace();
-	const edit = new ShapeEdit(work, () => drawing.path, () => drawing.label);
+	const edit = new PathEdit('shape', work, () => drawing.path, () => drawing.label);
 	const line = $derived(edit.value as DrawnProfile);
 	const n = $derived(line.points.length);
 	let chosen = $state<number>();

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Height } from '$core/mass/fields.ts';
 	import { printFull } from '$core/units/print.ts';
@@ -17,7 +17,7 @@
 	let { path, label, help, optional }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new ShapeEdit(work, () => path, () => label);
+	const edit = new PathEdit('shape', work, () => path, () => label);
 	const height = $derived(edit.value as Height | null | undefined);
 	const level = $derived(typeof height === 'object' && height ? height.level : undefined);
 	const above = $derived(typeof height === 'object' && height ? height.above : (height ?? 0));

@@ -3,7 +3,7 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { Path } from '$lib/editor/paths.ts';
 	import { addBetween } from '$lib/editor/sections.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { FormItem } from '$lib/editor/shapeForm.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import VaultSketch from './VaultSketch.svelte';
@@ -21,7 +21,7 @@
 	let { path, label, one, grows, items }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new ShapeEdit(work, () => path, () => label);
+	const edit = new PathEdit('shape', work, () => path, () => label);
 	const list = $derived((edit.value as object[] | undefined) ?? []);
 	let chosen = $state(0);
 	const k = $derived(Math.min(chosen, list.length - 1));

@@ -2,7 +2,7 @@
 	import type { Path } from '$lib/editor/paths.ts';
 	import { addBetween } from '$lib/editor/sections.ts';
 	import { POINT_ITEMS } from '$lib/editor/shapeForm.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import ShapeForm from './ShapeForm.svelte';
 
@@ -10,7 +10,7 @@
 
 	let { path }: { path: Path } = $props();
 
-	const edit = new ShapeEdit(useWorkspace(), () => path, () => 'Net');
+	const edit = new PathEdit('shape', useWorkspace(), () => path, () => 'Net');
 	const rows = $derived((edit.value as Row[] | undefined) ?? []);
 	const columns = $derived(rows[0]?.length ?? 0);
 	let chosen = $state({ row: 0, column: 0 });

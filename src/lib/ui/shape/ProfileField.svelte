@@ -2,7 +2,7 @@
 	import PencilLine from '@lucide/svelte/icons/pencil-line';
 	import type { Path } from '$lib/editor/paths.ts';
 	import { drawnFrom, PROFILE_PRESETS, profileSketch } from '$lib/editor/profiles.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { DrawingPlane, FormItem } from '$lib/editor/shapeForm.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Profile } from '$core/mass/profile.ts';
@@ -19,7 +19,7 @@
 	let { path, label, plane, closed = false }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new ShapeEdit(work, () => path, () => label);
+	const edit = new PathEdit('shape', work, () => path, () => label);
 	const profile = $derived(edit.value as Profile);
 	const sketch = $derived(profileSketch(profile, 228, 84));
 	const drawing = $derived(work.drawing?.path.join() === path.join() && work.drawing?.mass === work.current?.mass.id);

@@ -1,13 +1,13 @@
 <script lang="ts">
 	import type { FormItem } from '$lib/editor/shapeForm.ts';
 	import type { Path } from '$lib/editor/paths.ts';
-	import ChoiceField from './ChoiceField.svelte';
+	import PathChoice from '../PathChoice.svelte';
 	import HeightField from './HeightField.svelte';
 	import ListField from './ListField.svelte';
 	import NetField from './NetField.svelte';
 	import ProfileField from './ProfileField.svelte';
-	import ShapeNumber from './ShapeNumber.svelte';
-	import SwitchField from './SwitchField.svelte';
+	import PathNumber from '../PathNumber.svelte';
+	import PathSwitch from '../PathSwitch.svelte';
 
 	/** `base` leads from the mass's shape to where the items' paths start. */
 	let { items, base = [] }: { items: readonly FormItem[]; base?: Path } = $props();
@@ -16,13 +16,13 @@
 {#each items as item (item.path.join('.'))}
 	{@const path = [...base, ...item.path]}
 	{#if item.kind === 'number'}
-		<ShapeNumber {...item} {path} />
+		<PathNumber of="shape" {...item} {path} />
 	{:else if item.kind === 'height'}
 		<HeightField {...item} {path} />
 	{:else if item.kind === 'choice'}
-		<ChoiceField {...item} {path} />
+		<PathChoice of="shape" {...item} {path} />
 	{:else if item.kind === 'switch'}
-		<SwitchField {...item} {path} />
+		<PathSwitch of="shape" {...item} {path} />
 	{:else if item.kind === 'profile'}
 		<ProfileField {...item} {path} />
 	{:else if item.kind === 'list'}

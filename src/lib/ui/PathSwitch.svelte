@@ -1,11 +1,13 @@
 <script lang="ts">
-	import { FaceEdit } from '$lib/editor/faceEdit.ts';
 	import type { Path } from '$lib/editor/paths.ts';
+	import { PathEdit, type PathRoot } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
-	let { path, label, help }: { path: Path; label: string; help: string } = $props();
+	let { of, path, label, help }: { of: PathRoot; path: Path; label: string; help: string } = $props();
 
-	const edit = new FaceEdit(useWorkspace(), () => path, () => label);
+	// A field does not change what it is of.
+	// svelte-ignore state_referenced_locally
+	const edit = new PathEdit(of, useWorkspace(), () => path, () => label);
 	let error = $state<string>();
 </script>
 

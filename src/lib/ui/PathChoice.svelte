@@ -1,18 +1,22 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit, type PathRoot } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
 	interface Props {
+		/** What the path starts from. */
+		of: PathRoot;
 		path: Path;
 		label: string;
 		help: string;
 		options: readonly (readonly [value: unknown, label: string])[];
 	}
 
-	let { path, label, help, options }: Props = $props();
+	let { of, path, label, help, options }: Props = $props();
 
-	const edit = new ShapeEdit(useWorkspace(), () => path, () => label);
+	// A field does not change what it is of.
+	// svelte-ignore state_referenced_locally
+	const edit = new PathEdit(of, useWorkspace(), () => path, () => label);
 	/** Values that are objects are told apart by their kind. */
 	const nameOf = (value: unknown) => (value as { kind?: string } | null)?.kind ?? String(value);
 	const id = $props.id();

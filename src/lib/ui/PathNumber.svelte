@@ -1,11 +1,13 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
-	import { ShapeEdit } from '$lib/editor/shapeEdit.ts';
+	import { PathEdit, type PathRoot } from '$lib/editor/pathEdit.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Quantity } from '$core/units/quantity.ts';
-	import NumberField from '../NumberField.svelte';
+	import NumberField from './NumberField.svelte';
 
 	interface Props {
+		/** What the path starts from. */
+		of: PathRoot;
 		path: Path;
 		label: string;
 		quantity: Quantity;
@@ -13,10 +15,12 @@
 		step?: number;
 	}
 
-	let { path, label, quantity, help, step }: Props = $props();
+	let { of, path, label, quantity, help, step }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new ShapeEdit(work, () => path, () => label);
+	// A field does not change what it is of.
+	// svelte-ignore state_referenced_locally
+	const edit = new PathEdit(of, work, () => path, () => label);
 </script>
 
 <NumberField
