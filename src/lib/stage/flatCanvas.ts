@@ -8,6 +8,7 @@ import {
 	paintNumbers,
 	paintOpenings,
 	paintScale,
+	paintZoneNames,
 	toFlat,
 	toPixel,
 	tracePoints,
@@ -180,6 +181,7 @@ export class FlatCanvas {
 			done += part.length;
 			if (done < cells.length) return void (this.painting = requestAnimationFrame(slice));
 			paintMarks(ctx, scene, frame, cells.length < SLICE ? cells : [], this.colours(), this.print);
+			paintZoneNames(ctx, scene, frame, cells, this.colours(), this.marks.zones);
 			this.picture = { canvas, frame };
 			this.draw();
 		};

@@ -113,6 +113,22 @@ export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 	}
 }
 
+/** The name of each zone on the cell of it that is nearest to its middle. */
+export function paintZoneNames(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, zones: readonly FlatZone[]): void {
+	const { row, column } = scene.face;
+	ctx.font = `600 ${FONT}`;
+	ctx.textAlign = 'center';
+	ctx.textBaseline = 'bottom';
+	for (const zone of zones) {
+		const middles = cells.filter((c) => zone.has(row[c]!, column[c]!)).map((c) => scene.middleOf(c));
+		if (middles.length === 0) continue;
+		const [x, y] = [0, 1].map((k) => middles.reduce((sum, p) => sum + p[k]!, 0) / middles.length) as [number, number];
+		const at = middles.reduce((best, p) => (Math.hypot(p[0] - x, p[1] - y) < Math.hypot(best[0] - x, best[1] - y) ? p : best));
+		const [px, py] = toPixel(frame, at);
+		paintLabel(ctx, zone.name, px, py + 6, colours.ink, colours.sheet);
+	}
+}
+
 /** One cell lit up. */
 export function paintCell(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cell: number, colour: string, width: number): void {
 	tracePoints(ctx, scene.ringOf(cell).map((p) => toPixel(frame, p)), true);
@@ -160,10 +176,10 @@ export function paintNumbers(ctx: CanvasRenderingContext2D, scene: FlatScene, fr
 	last = -Infinity;
 	// Over an opening at the border the number stays where its neighbours’ are.
 	const lowest = Math.min(...columns.map(([, c]) => row[c]!));
-	let base = 0;
+	let base: number | undefined;
 	for (const [q, c] of columns) {
 		const [x0, y0, x1] = scene.boxOf(c);
-		if (row[c] === lowest || base === 0) base = y0;
+		if (row[c] === lowest || base === undefined) base = y0;
 		const [x, y] = toPixel(frame, [(x0 + x1) / 2, row[c] === lowest ? y0 : Math.min(base, y0)]);
 		if (Math.abs(x - last) < 24) continue;
 		last = x;
