@@ -10,7 +10,9 @@ function coarse(project: Project): void {
 	setCount(project, 0, 'up', 24);
 }
 
-describe('setting-out, openings and the developed view', () => {
+describe('setting-out, openings and the developed view', function () {
+	// Many pictures, each drawn without a graphics card.
+	this.timeout(60_000);
 	let page: Page;
 	let errors: string[];
 

@@ -3,6 +3,7 @@ import {
 	paintCell,
 	paintCells,
 	paintCorners,
+	paintGround,
 	paintLevels,
 	paintMarks,
 	paintNumbers,
@@ -50,6 +51,7 @@ export class FlatCanvas {
 	/** The cells as they were painted, and the frame they were painted for. */
 	private picture: { readonly canvas: HTMLCanvasElement; readonly frame: FlatFrame } | undefined;
 	private painting = 0;
+	private held = false;
 	private settling: ReturnType<typeof setTimeout> | undefined;
 	private drawing = 0;
 	private readonly observer: ResizeObserver;
@@ -145,7 +147,14 @@ export class FlatCanvas {
 		this.draw();
 		// While it goes on moving, the picture that there is will do.
 		clearTimeout(this.settling);
-		this.settling = setTimeout(() => this.paint(), this.picture ? SETTLE_MS : 0);
+		if (!this.held) this.settling = setTimeout(() => this.paint(), this.picture ? SETTLE_MS : 0);
+	}
+
+	/** While the picture is held by the pointer it is only moved; it is painted anew when let go. */
+	hold(held: boolean): void {
+		this.held = held;
+		if (held) cancelAnimationFrame(this.painting);
+		else this.paint();
 	}
 
 	private resize(): void {
@@ -173,11 +182,12 @@ export class FlatCanvas {
 		canvas.height = this.canvas.height;
 		const ctx = canvas.getContext('2d')!;
 		ctx.setTransform(this.ctx.getTransform());
-		const cells = cellsSeen(scene, frame);
+		const { cells, every } = cellsSeen(scene, frame);
+		if (every > 1) paintGround(ctx, scene, frame, this.colours());
 		let done = 0;
 		const slice = () => {
 			const part = cells.slice(done, done + SLICE);
-			paintCells(ctx, scene, frame, part, this.colours(), this.marks.zones);
+			paintCells(ctx, scene, frame, { cells: part, every }, this.colours(), this.marks.zones);
 			done += part.length;
 			if (done < cells.length) return void (this.painting = requestAnimationFrame(slice));
 			paintMarks(ctx, scene, frame, cells.length < SLICE ? cells : [], this.colours(), this.print);

@@ -33,8 +33,8 @@ export interface FlatZone {
 	readonly has: (row: number, column: number) => boolean;
 }
 
-/** Narrower cells, in pixels, are not all drawn. */
-const LEAST_PIXELS = 3;
+/** Where cells are narrower, in pixels, only every second, third, ... line is drawn. */
+const LEAST_PIXELS = 7;
 /** Room that a mark, and sizes under it, want. */
 const MARK_ROOM = { width: 62, height: 15 };
 const SIZE_ROOM = { width: 84, height: 34 };
@@ -43,18 +43,24 @@ const FONT = '11px "IBM Plex Mono", monospace';
 export const toPixel = ({ left, top, scale }: FlatFrame, [x, y]: FlatPoint): FlatPoint => [(x - left) * scale, (top - y) * scale];
 export const toFlat = ({ left, top, scale }: FlatFrame, [px, py]: FlatPoint): FlatPoint => [left + px / scale, top - py / scale];
 
-/** The cells that are seen, as far apart as lines can be told from each other. */
-export function cellsSeen(scene: FlatScene, frame: FlatFrame): number[] {
+/** What is to be painted: cells, and how many lines stand for one where they are too near to be told apart. */
+export interface FlatSight {
+	readonly cells: readonly number[];
+	readonly every: number;
+}
+
+/** The cells that are seen; of dense ones those along the lines that are drawn, and those that openings have cut. */
+export function cellsSeen(scene: FlatScene, frame: FlatFrame): FlatSight {
 	const [x0, y1] = toFlat(frame, [0, 0]);
 	const [x1, y0] = toFlat(frame, [frame.width, frame.height]);
 	const found = scene.cellsIn([x0, y0, x1, y1]);
 	const every = Math.ceil(LEAST_PIXELS / (scene.mean * frame.scale));
-	const { row, column } = scene.face;
-	return every <= 1 ? found : found.filter((c) => row[c]! % every === 0 && column[c]! % every === 0);
+	const { row, column, trim } = scene.face;
+	return every <= 1 ? { cells: found, every: 1 } : { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
 }
 
 /** The cells' fill and lines; some thousand at a time, so that the page is not held up. */
-export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, zones: readonly FlatZone[]): void {
+export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, { cells, every }: FlatSight, colours: FlatColours, zones: readonly FlatZone[]): void {
 	const { cornerStart, trim, row, column } = scene.face;
 	const { corners } = scene.flat;
 	const trace = (c: number) => {
@@ -74,19 +80,42 @@ export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 		ctx.fill();
 		ctx.globalAlpha = 1;
 	};
-	fill(() => true, colours.sheet, 1);
+	if (every === 1) fill(() => true, colours.sheet, 1);
 	if (trim) {
 		fill((c) => trim.cut[c] === 1 && trim.sliver[c] === 0, colours.wash, 1);
 		fill((c) => trim.sliver[c] === 1, colours.ochre, 0.55);
 	}
 	for (const zone of zones) fill((c) => zone.has(row[c]!, column[c]!), zone.colour, 0.28);
+	/** One side of a cell, counted from its first corner. */
+	const side = (c: number, k: number) => {
+		const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
+		const [a, b] = [from + k, k + 1 < to - from ? from + k + 1 : from];
+		ctx.moveTo((corners[a * 2]! - frame.left) * frame.scale, (frame.top - corners[a * 2 + 1]!) * frame.scale);
+		ctx.lineTo((corners[b * 2]! - frame.left) * frame.scale, (frame.top - corners[b * 2 + 1]!) * frame.scale);
+	};
 	ctx.beginPath();
-	for (const c of cells) trace(c);
+	for (const c of cells) {
+		if (every === 1 || trim?.cut[c] === 1) trace(c);
+		else {
+			if (row[c]! % every === 0) side(c, 0);
+			if (column[c]! % every === 0) side(c, cornerStart[c + 1]! - cornerStart[c]! - 1);
+		}
+	}
 	ctx.strokeStyle = colours.ink;
-	ctx.globalAlpha = Math.min(0.75, 0.25 + scene.mean * frame.scale * 0.02);
+	ctx.globalAlpha = Math.min(0.75, 0.25 + scene.mean * frame.scale * every * 0.02);
 	ctx.lineWidth = 1;
 	ctx.stroke();
 	ctx.globalAlpha = 1;
+}
+
+/** The face itself, for where its cells are too dense to be filled one by one. */
+export function paintGround(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, colours: FlatColours): void {
+	const { border } = scene.flat;
+	const line: FlatPoint[] = [];
+	for (let k = 0; k < border.length; k += 2) line.push(toPixel(frame, [border[k]!, border[k + 1]!]));
+	tracePoints(ctx, line, true);
+	ctx.fillStyle = colours.sheet;
+	ctx.fill();
 }
 
 /** Marks, and sizes where there is room for them too. */

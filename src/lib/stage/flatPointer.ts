@@ -77,6 +77,7 @@ export class FlatPointer {
 
 	/** Drops what is being drawn. */
 	cancel(): void {
+		if (this.held?.kind === 'pan') this.canvas.hold(false);
 		this.held = undefined;
 		this.points = [];
 		this.events.drawing([], false);
@@ -90,7 +91,10 @@ export class FlatPointer {
 	private down(e: PointerEvent): void {
 		const at = this.canvas.at(e.offsetX, e.offsetY);
 		this.element.setPointerCapture(e.pointerId);
-		if (e.button !== 0) return void (this.held = { kind: 'pan', x: e.offsetX, y: e.offsetY });
+		if (e.button !== 0) {
+			this.held = { kind: 'pan', x: e.offsetX, y: e.offsetY };
+			return this.canvas.hold(true);
+		}
 		const action = this.events.action();
 		const opening = action.kind === 'choose' ? this.openingAt(at) : undefined;
 		if (opening !== undefined && this.events.grabbed(opening)) this.held = { kind: 'move', opening, from: at };
@@ -128,6 +132,7 @@ export class FlatPointer {
 	private up(e: PointerEvent): void {
 		const { held } = this;
 		this.held = undefined;
+		if (held?.kind === 'pan') this.canvas.hold(false);
 		if (!held || held.kind === 'pan') return;
 		const at = this.canvas.at(e.offsetX, e.offsetY);
 		const add = e.shiftKey || e.ctrlKey || e.metaKey;

@@ -41,10 +41,15 @@ describe('the flat scene', () => {
 		const scene = await sceneOf(demoWith(120, 200));
 		const [x0, , x1, y1] = scene.bounds;
 		const whole = { left: x0, top: y1, scale: 60 / (x1 - x0), width: 60, height: 130 };
-		expect(cellsSeen(scene, whole).length).lessThan(24_000 / 4);
+		const sight = cellsSeen(scene, whole);
+		expect(sight.every).greaterThan(9);
+		expect(sight.cells.length).lessThan(24_000 / 4);
+		// Every line that is drawn is drawn whole.
+		expect(sight.cells.filter((c) => scene.face.row[c] === 0)).length(120);
 		const near = { ...whole, scale: 1 };
 		const seen = cellsSeen(scene, near);
-		expect(seen.length).lessThan(20);
+		expect(seen.every).equal(1);
+		expect(seen.cells.length).lessThan(20);
 		expect(toFlat(near, toPixel(near, [x0 + 10, y1 - 20]))).deep.equal([x0 + 10, y1 - 20]);
 	});
 
