@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { withinRing } from '../../core/settingout/flatBorder.ts';
 import type { FaceView } from '../worker/modelView.ts';
 import type { FlatView } from '../worker/flatView.ts';
 
@@ -112,12 +113,4 @@ export class FlatScene {
 }
 
 /** Whether a point lies within a closed line. */
-export function within(ring: readonly FlatPoint[], [x, y]: FlatPoint): boolean {
-	let inside = false;
-	for (let k = 0, before = ring.length - 1; k < ring.length; before = k++) {
-		const [ax, ay] = ring[k]!;
-		const [bx, by] = ring[before]!;
-		if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
-	}
-	return inside;
-}
+export const within = (ring: readonly FlatPoint[], [x, y]: FlatPoint) => withinRing(ring, x, y);
