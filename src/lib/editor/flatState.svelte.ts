@@ -1,4 +1,3 @@
-import type { Opening } from '../../core/tiling/openings/schema.ts';
 import type { FlatView } from '../worker/flatView.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 
@@ -42,9 +41,5 @@ export class FlatState {
 		const question = ++this.asked;
 		const view = key === undefined ? undefined : await this.runner.client.flat(key);
 		if (question === this.asked) this.view = view;
-	}
-
-	chosenOpening(openings: readonly Opening[]): Opening | undefined {
-		return openings.find((o) => o.id === this.opening);
 	}
 }

@@ -47,7 +47,8 @@ export class OverlayLayer {
 	show(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string): void {
 		this.clear();
 		if (!face) return;
-		const used = [...new Set(face.corners)];
+		// Only when asked for: on large faces this is work that the interface would feel.
+		const used = choice.nodes || choice.normals ? [...new Set(face.corners)] : [];
 		if (choice.nodes) this.object.add(dots(face, used, ink));
 		if (choice.normals) this.object.add(lines(normalLines(face, used), accent));
 		if (choice.boxes && face.lifted) this.object.add(lines(boxLines(face, face.lifted), accent));
