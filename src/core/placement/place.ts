@@ -5,7 +5,7 @@ import { compileKit } from '../kit/program.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
-import type { CellTable } from '../tiling/cells.ts';
+import { isSpecial, outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
 
 /** Density in kg/m3 by material id. */
 export type Densities = Readonly<Record<string, number>>;
@@ -48,7 +48,7 @@ export interface Placed {
 
 /**
  * Places a kit on every cell of a face: one placement for each corner count that occurs, and one for each
- * cell that is cut. O(cells).
+ * cell that is cut or dented. O(cells).
  */
 export function placeKit(
 	kit: Kit,
@@ -61,8 +61,9 @@ export function placeKit(
 ): Placed {
 	const placements: Placement[] = [];
 	const misfits: Misfit[] = [];
-	const columns = { cornerStart: cells.cornerStart, corners: cells.corners, position: nodes.position, normal: readings.normal };
-	for (const { corners, hosts, single } of groupHosts(cells, arrays)) {
+	const outlines = outlinesOf(cells);
+	const columns = { ...outlines, position: nodes.position, normal: readings.normal };
+	for (const { corners, hosts, single } of groupHosts(cells, outlines, arrays)) {
 		if (corners < kit.host.leastCorners || corners > kit.host.greatestCorners) {
 			misfits.push({ corners, cells: hosts });
 			continue;
@@ -112,14 +113,14 @@ function placementOf(kit: Kit, values: KitValues, densities: Densities, result: 
 interface HostGroup {
 	readonly corners: number;
 	readonly hosts: Uint32Array;
-	/** One cell that is cut to a shape of its own. */
+	/** One cell with a shape of its own. */
 	readonly single: boolean;
 }
 
-/** Cell indices grouped by their number of corners, fewest first; then the cut cells, each by itself. */
-function groupHosts(cells: CellTable, arrays: ArraySource): HostGroup[] {
-	const cornersOf = (c: number) => cells.cornerStart[c + 1]! - cells.cornerStart[c]!;
-	const alone = (c: number) => cells.trim?.cut[c] === 1;
+/** Cell indices grouped by their number of corners, fewest first; then the cut and dented ones, each by itself. */
+function groupHosts(cells: CellTable, { cornerStart }: CellOutlines, arrays: ArraySource): HostGroup[] {
+	const cornersOf = (c: number) => cornerStart[c + 1]! - cornerStart[c]!;
+	const alone = (c: number) => isSpecial(cells, c);
 	const singles: number[] = [];
 	const counts = new Map<number, number>();
 	for (let c = 0; c < cells.count; c++)

@@ -1,6 +1,6 @@
 import { FRESH_ARRAYS } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
-import type { CellTable } from '../tiling/cells.ts';
+import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
 import { CELL_READINGS, type CellReading } from './cellReadings.ts';
 
 /** All readings of a face's cells, in columns indexed by cell. */
@@ -26,16 +26,18 @@ export function measureCells(
 		column[c] = cells.column[c]! + 1;
 		share[c] = cells.trim ? cells.trim.share[c]! : 1;
 	}
-	measureEdges(nodes.position, cells, columns);
-	measureNormals(nodes.position, cells, columns, normal);
-	measureExtents(nodes.position, cells, columns, normal);
+	const outlines = { count, ...outlinesOf(cells) };
+	measureEdges(nodes.position, outlines, columns);
+	measureNormals(nodes.position, outlines, columns, normal);
+	measureExtents(nodes.position, outlines, columns, normal);
 	if (cells.trim) takeOffHoles(nodes.position, cells.trim.holes, columns.area, normal);
 	return { columns, normal };
 }
 
 type Columns = Record<CellReading, Float64Array>;
+type Outlines = CellOutlines & Pick<CellTable, 'count'>;
 
-function measureEdges(position: Float64Array, cells: CellTable, columns: Columns): void {
+function measureEdges(position: Float64Array, cells: Outlines, columns: Columns): void {
 	const { cornerStart, corners } = cells;
 	const { perimeter, elevation } = columns;
 	const edges = [columns.edge1, columns.edge2, columns.edge3, columns.edge4];
@@ -67,7 +69,7 @@ function measureEdges(position: Float64Array, cells: CellTable, columns: Columns
  */
 function measureNormals(
 	position: Float64Array,
-	cells: CellTable,
+	cells: Outlines,
 	columns: Columns,
 	normal: Float64Array
 ): void {
@@ -137,7 +139,7 @@ function takeOffHoles(position: Float64Array, holes: ReadonlyMap<number, readonl
  */
 function measureExtents(
 	position: Float64Array,
-	cells: CellTable,
+	cells: Outlines,
 	columns: Columns,
 	normal: Float64Array
 ): void {

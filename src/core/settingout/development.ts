@@ -7,6 +7,7 @@ import type { Surface } from '../geometry/surface.ts';
 import { SAME_FLAT_MM, UNROLLS } from '../tolerances.ts';
 import { hermitePatches, hermitePowers, type LengthChart, type ShareTable } from './lengthChart.ts';
 import type { NodeTable } from './nodes.ts';
+import { isTensor } from './places.ts';
 import { unroll } from './unroll.ts';
 
 /** A rigid motion of the plane: turn, then move. */
@@ -284,18 +285,28 @@ export class FlatFinder {
 export const findFlat = (development: Development, x: number, y: number) => new FlatFinder(development).find(x, y);
 
 /** Where every place of a setting-out lies flat, mm, stride 2. O(places). */
-export function flattenPlaces(development: Development, nodes: Pick<NodeTable, 'columns' | 'rows' | 'us' | 'vs' | 'flat'>): Float64Array {
+export function flattenPlaces(development: Development, nodes: Pick<NodeTable, 'columns' | 'rows' | 'us' | 'vs' | 'flat' | 'turns'>): Float64Array {
 	if (nodes.flat) return nodes.flat;
-	const { columns, rows, us, vs } = nodes;
+	const { columns, rows, us, vs, turns } = nodes;
 	const cursor = new PatchCursor(development.patches);
-	const flat = new Float64Array(columns * rows * 2);
-	const tensor = us.length === columns && vs.length === rows;
-	for (let j = 0, k = 0; j < rows; j++)
-		for (let i = 0; i < columns; i++, k++) {
-			if (tensor) cursor.evaluate(us[i]!, vs[j]!);
-			else cursor.evaluate(us[k]!, vs[k]!);
-			flat[k * 2] = cursor.out[0]!;
-			flat[k * 2 + 1] = cursor.out[1]!;
-		}
+	const tensor = isTensor(nodes);
+	const grid = columns * rows;
+	const flat = new Float64Array((tensor ? grid : us.length) * 2);
+	for (let k = 0; k < flat.length / 2; k++) {
+		const [u, v] = tensor ? [us[k % columns]!, vs[Math.floor(k / columns)]!] : [us[k]!, vs[k]!];
+		cursor.evaluate(u, v);
+		flat[k * 2] = cursor.out[0]!;
+		flat[k * 2 + 1] = cursor.out[1]!;
+		if (k < grid || !turns) continue;
+		const [across, up] = [turns[(k - grid) * 2]!, turns[(k - grid) * 2 + 1]!];
+		if (across !== 0) flat.set(moveOverSeam(development, flat[k * 2]!, flat[k * 2 + 1]!, across > 0 ? 1 : -1), k * 2);
+		if (up === 0) continue;
+		// Over the seam up, columns go on by their own way from end to end.
+		const ends = [development.patches.vs[0]!, development.patches.vs.at(-1)!].map((end) => {
+			cursor.evaluate(u, end);
+			return [cursor.out[0]!, cursor.out[1]!] as const;
+		}) as [readonly [number, number], readonly [number, number]];
+		for (const c of [0, 1] as const) flat[k * 2 + c]! += up * (ends[1][c] - ends[0][c]);
+	}
 	return flat;
 }

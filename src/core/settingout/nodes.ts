@@ -20,7 +20,7 @@ import type { SettingOut } from './spacing.ts';
  * share one node, the first of them.
  */
 export interface NodeTable {
-	/** Places in a row: fields across and one more. */
+	/** Places in a row of the grid: fields across and one more. Places that a tiling adds stand behind those of the grid. */
 	readonly columns: number;
 	/** Rows of places: fields up and one more. */
 	readonly rows: number;
@@ -34,6 +34,8 @@ export interface NodeTable {
 	/** Parameters of the columns and rows where the grid is a tensor product, else of each place; none once cells are cut. */
 	readonly us: Float64Array;
 	readonly vs: Float64Array;
+	/** By place behind those of the grid, stride 2: -1, 0 or 1 where it is the place at `us`, `vs` seen over the seam across, or up; all 0 when left out. */
+	readonly turns?: Int8Array;
 	/** By node, mm, stride 3. */
 	readonly position: Float64Array;
 	/** By node, unit outward normals, stride 3; (0, 0, 0) where the face has none. */

@@ -1,18 +1,18 @@
 import earcut from 'earcut';
-import type { CellTable } from './cells.ts';
+import { isSpecial, type CellTable } from './cells.ts';
 
 /**
- * Node indices of the triangles of a cell, three each. A whole cell is a fan; a cut one, which may be dented
- * or have holes, is triangulated in its mean plane (`normal`, stride 3, by cell; `position` by node).
+ * Node indices of the triangles of a cell, three each. A whole cell is a fan; a cut or dented one, which may even
+ * have holes, is triangulated in its mean plane (`normal`, stride 3, by cell; `position` by node).
  */
-export function cellTriangles(cells: Pick<CellTable, 'cornerStart' | 'corners' | 'trim'>, c: number, position: ArrayLike<number>, normal: ArrayLike<number>): number[] {
+export function cellTriangles(cells: Pick<CellTable, 'cornerStart' | 'corners' | 'trim' | 'dented'>, c: number, position: ArrayLike<number>, normal: ArrayLike<number>): number[] {
 	const ring = cells.corners.subarray(cells.cornerStart[c]!, cells.cornerStart[c + 1]!);
-	if (!cells.trim?.cut[c]) {
+	if (!isSpecial(cells, c)) {
 		const fan: number[] = [];
 		for (let k = 1; k + 1 < ring.length; k++) fan.push(ring[0]!, ring[k]!, ring[k + 1]!);
 		return fan;
 	}
-	const holes = cells.trim.holes.get(c) ?? [];
+	const holes = cells.trim?.holes.get(c) ?? [];
 	return triangulate([ring, ...holes], position, [normal[c * 3]!, normal[c * 3 + 1]!, normal[c * 3 + 2]!]);
 }
 

@@ -13,6 +13,14 @@ export interface CellTable {
 	readonly corners: Uint32Array;
 	/** Place of each corner, which tells where it lies flat (over a seam a node has two); the nodes themselves when left out. */
 	readonly places?: Uint32Array;
+	/** By entry of `corners`: 1 where a side runs straight on past a neighbour's corner. All turn when left out. */
+	readonly straight?: Uint8Array;
+	/** 1 for a cell whose line has a dent, so that it is no fan of triangles; none has when left out. */
+	readonly dented?: Uint8Array;
+	/** Index into `roles`; all are panels when left out. */
+	readonly role?: Uint8Array;
+	/** What kinds of cells the tiling has, such as hexagon and triangle. */
+	readonly roles?: readonly string[];
 	/** 0-based, from the starting edge. */
 	readonly row: Uint32Array;
 	/** 0-based, from the starting border. */
@@ -25,6 +33,24 @@ export interface CellTable {
 	/** Two cell indices an edge; the second is NO_CELL along a border. */
 	readonly edgeCells: Int32Array;
 }
+
+/** Cells by the corners where their lines turn. */
+export type CellOutlines = Pick<CellTable, 'cornerStart' | 'corners'>;
+
+/** The lines of cells without the corners that they run straight on through: the table's own where all turn. O(corners). */
+export function outlinesOf({ count, cornerStart, corners, straight }: CellTable): CellOutlines {
+	if (!straight) return { cornerStart, corners };
+	const outlines = { cornerStart: new Uint32Array(count + 1), corners: new Uint32Array(corners.length) };
+	let k = 0;
+	for (let c = 0; c < count; c++) {
+		for (let o = cornerStart[c]!; o < cornerStart[c + 1]!; o++) if (straight[o] === 0) outlines.corners[k++] = corners[o]!;
+		outlines.cornerStart[c + 1] = k;
+	}
+	return { ...outlines, corners: outlines.corners.subarray(0, k) };
+}
+
+/** Whether a cell's shape is its own: cut, or dented. */
+export const isSpecial = ({ trim, dented }: Pick<CellTable, 'trim' | 'dented'>, c: number): boolean => trim?.cut[c] === 1 || dented?.[c] === 1;
 
 /** How the cells of a face were cut by its openings and borders. */
 export interface CellTrim {

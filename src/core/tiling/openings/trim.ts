@@ -39,7 +39,7 @@ export function trimCells(face: ChartedFace, nodes: NodeTable, cells: CellTable,
 		piece.sliver = piece.cut && (leastWidth(ring) < borders.leastWidth || ringArea(ring) < borders.leastArea);
 	}
 	const handled = handleSlivers(cells, fates, pieces, made, borders.slivers);
-	return { nodes: made.table(), cells: tableOf(cells, fates, handled) };
+	return { nodes: made.table(), cells: tableOf(cells, fates, handled, made) };
 }
 
 /** Everything that cuts, with an index of its sides. */
@@ -160,7 +160,7 @@ function startLow(outer: Ring, cell: Ring): Ring {
 }
 
 /** Whole cells as they were, pieces in their places. */
-function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }: Handled): CellTable {
+function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }: Handled, made: TrimNodes): CellTable {
 	let wholes = 0;
 	let wholeSides = 0;
 	for (let c = 0; c < before.count; c++)
@@ -176,7 +176,10 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		corners: new Uint32Array(sides),
 		places: new Uint32Array(sides),
 		row: new Uint32Array(count),
-		column: new Uint32Array(count)
+		column: new Uint32Array(count),
+		...(before.straight ? { straight: new Uint8Array(sides) } : {}),
+		...(before.dented ? { dented: new Uint8Array(count) } : {}),
+		...(before.role ? { role: new Uint8Array(count), roles: before.roles! } : {})
 	};
 	const trim = {
 		cut: new Uint8Array(count),
@@ -193,6 +196,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 	const add = (cell: number, length: number) => {
 		cells.row[c] = before.row[cell]!;
 		cells.column[c] = before.column[cell]!;
+		if (cells.role) cells.role[c] = before.role![cell]!;
 		cells.cornerStart[++c] = k += length;
 	};
 	for (let cell = 0; cell < before.count; cell++) {
@@ -201,13 +205,16 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 			for (let o = from; o < to; o++) {
 				cells.corners[k + o - from] = before.corners[o]!;
 				cells.places[k + o - from] = placeOf[o]!;
+				if (cells.straight) cells.straight[k + o - from] = before.straight![o]!;
 			}
+			if (cells.dented) cells.dented[c] = before.dented![cell]!;
 			add(cell, to - from);
 		}
 		for (; left[next]?.cell === cell; next++) {
 			const p = left[next]!;
 			cells.corners.set(p.corners, k);
 			cells.places.set(p.places, k);
+			cells.straight?.set(stillStraight(p, before, made), k);
 			trim.cut[c] = Number(p.cut);
 			trim.piece[c] = p.piece;
 			trim.share[c] = p.share;
@@ -218,6 +225,22 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 	}
 	return { ...cells, trim, ...edgesOf(cells) };
 }
+
+/** Which corners of a piece its cell ran straight on through, and still does. */
+function stillStraight({ cell, corners, places }: CellPiece, { cornerStart, corners: all, straight }: CellTable, made: TrimNodes): number[] {
+	const were = new Set<number>();
+	for (let o = cornerStart[cell]!; o < cornerStart[cell + 1]!; o++) if (straight![o]) were.add(all[o]!);
+	const ring = made.ringOf(places);
+	return corners.map((node, k) => {
+		if (!were.has(node)) return 0;
+		const [a, b, c] = [ring[(k + ring.length - 1) % ring.length]!, ring[k]!, ring[(k + 1) % ring.length]!];
+		const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+		return Number(Math.abs(ux * vy - uy * vx) < STRAIGHT_SINE * Math.hypot(ux, uy) * Math.hypot(vx, vy));
+	});
+}
+
+/** A corner that lay straight in its field turns a little once the face is laid flat. */
+const STRAIGHT_SINE = 0.2;
 
 function lostFields({ row, column }: CellTable, fates: Uint8Array): Uint32Array {
 	const lost: number[] = [];

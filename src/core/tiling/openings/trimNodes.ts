@@ -160,7 +160,7 @@ export class TrimNodes {
 			all.set(b, a.length);
 			return all;
 		};
-		const { nodeOf: _, ...nodes } = this.nodes;
+		const { nodeOf: _, turns: __, ...nodes } = this.nodes;
 		return {
 			...nodes,
 			us: NONE,

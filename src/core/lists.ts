@@ -1,0 +1,50 @@
+type Bulk = Float64Array | Uint32Array | Uint8Array;
+
+/** A typed array that grows at its end. */
+abstract class List<T extends Bulk> {
+	private items: T;
+	length = 0;
+
+	constructor(first: T) {
+		this.items = first;
+	}
+
+	protected abstract allocate(length: number): T;
+
+	push(value: number): void {
+		if (this.length === this.items.length) {
+			const grown = this.allocate(this.length * 2);
+			grown.set(this.items as never);
+			this.items = grown;
+		}
+		this.items[this.length++] = value;
+	}
+
+	/** What has been pushed, without a copy; not to be pushed to any more. */
+	get array(): T {
+		return this.items.subarray(0, this.length) as T;
+	}
+}
+
+const FIRST = 1024;
+
+export class Float64List extends List<Float64Array> {
+	constructor() {
+		super(new Float64Array(FIRST));
+	}
+	protected allocate = (length: number) => new Float64Array(length);
+}
+
+export class Uint32List extends List<Uint32Array> {
+	constructor() {
+		super(new Uint32Array(FIRST));
+	}
+	protected allocate = (length: number) => new Uint32Array(length);
+}
+
+export class Uint8List extends List<Uint8Array> {
+	constructor() {
+		super(new Uint8Array(FIRST));
+	}
+	protected allocate = (length: number) => new Uint8Array(length);
+}

@@ -1,0 +1,211 @@
+import { evaluatePoints } from '../../geometry/evaluate.ts';
+import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
+import type { NodeTable } from '../../settingout/nodes.ts';
+import { isTensor } from '../../settingout/places.ts';
+import type { CellTable } from '../cells.ts';
+import { edgesOf } from '../edges.ts';
+import { SAME_FIELD } from '../units/unit.ts';
+import type { PlaneCells } from './planeCells.ts';
+
+export interface LaidCells {
+	/** Left out where the nodes of the grid are all that is needed. */
+	readonly nodes?: NodeTable;
+	readonly cells: CellTable;
+}
+
+/**
+ * Puts cells of the plane on the face. Corners on the grid take its nodes; between them new ones are made on the face,
+ * with parameters between those of the field's corners. Where the face runs to a point, corners become one. O(corners).
+ */
+export function layCells(face: ChartedFace, nodes: NodeTable, plane: PlaneCells): LaidCells {
+	const places = new PlaneOnGrid(nodes, plane);
+	const grown = places.added.length > 0 ? addPlaces(face, nodes, places) : undefined;
+	const nodeOf = grown?.nodeOf ?? nodes.nodeOf;
+	const count = plane.role.length;
+	const sides = plane.cornerStart[count]!;
+	const cells = {
+		count: 0,
+		cornerStart: new Uint32Array(count + 1),
+		corners: new Uint32Array(sides),
+		places: new Uint32Array(sides),
+		row: new Uint32Array(count),
+		column: new Uint32Array(count),
+		role: new Uint8Array(count),
+		straight: new Uint8Array(sides)
+	};
+	let k = 0;
+	let straights = 0;
+	for (let c = 0; c < count; c++) {
+		const start = k;
+		for (let o = plane.cornerStart[c]!; o < plane.cornerStart[c + 1]!; o++) {
+			const place = places.of[plane.corners[o]!]!;
+			const node = nodeOf ? nodeOf[place]! : place;
+			// Corners that have run together count once.
+			if (k > start && (cells.corners[k - 1] === node || cells.corners[start] === node)) continue;
+			cells.places[k] = place;
+			cells.straight[k] = plane.straight[o]!;
+			cells.corners[k++] = node;
+		}
+		let turns = 0;
+		for (let o = start; o < k; o++) turns += 1 - cells.straight[o]!;
+		if (turns < 3) {
+			k = start;
+			continue;
+		}
+		straights += k - start - turns;
+		cells.row[cells.count] = plane.row[c]!;
+		cells.column[cells.count] = plane.column[c]!;
+		cells.role[cells.count] = plane.role[c]!;
+		cells.cornerStart[++cells.count] = k;
+	}
+	const cut = <T extends Uint8Array | Uint32Array>(array: T, length: number) => (array.length === length ? array : (array.slice(0, length) as T));
+	const dented = dentsOf(plane, cells.count === count);
+	const table = {
+		count: cells.count,
+		cornerStart: cut(cells.cornerStart, cells.count + 1),
+		corners: cut(cells.corners, k),
+		places: cut(cells.places, k),
+		row: cut(cells.row, cells.count),
+		column: cut(cells.column, cells.count),
+		role: cut(cells.role, cells.count),
+		roles: plane.roles,
+		...(straights ? { straight: cut(cells.straight, k) } : {}),
+		...(dented ? { dented } : {})
+	};
+	return { ...(grown ? { nodes: grown } : {}), cells: { ...table, ...edgesOf(table) } };
+}
+
+/** Which cells have a dent, so that they are no fan of triangles; nothing where none has. Cells that ran together at a point are not looked at. */
+function dentsOf({ xy, cornerStart, corners, role }: PlaneCells, complete: boolean): Uint8Array | undefined {
+	if (!complete) return undefined;
+	let found: Uint8Array | undefined;
+	for (let c = 0; c < role.length; c++) {
+		const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
+		for (let k = from; k < to; k++) {
+			const [a, b, d] = [corners[k > from ? k - 1 : to - 1]! * 2, corners[k]! * 2, corners[k + 1 < to ? k + 1 : from]! * 2];
+			const turn = (xy[b]! - xy[a]!) * (xy[d + 1]! - xy[b + 1]!) - (xy[b + 1]! - xy[a + 1]!) * (xy[d]! - xy[b]!);
+			if (turn < -SAME_FIELD) {
+				found ??= new Uint8Array(role.length);
+				found[c] = 1;
+				break;
+			}
+		}
+	}
+	return found;
+}
+
+/** Which place of the grid each vertex of the plane is, and those that the grid lacks. */
+class PlaneOnGrid {
+	/** By vertex: its place. */
+	readonly of: Uint32Array;
+	/** Vertices whose places are added, in order. */
+	readonly added: number[] = [];
+	readonly plane: PlaneCells;
+
+	constructor({ columns, rows }: NodeTable, plane: PlaneCells) {
+		this.plane = plane;
+		const { xy, same } = plane;
+		const first = columns * rows;
+		this.of = new Uint32Array(same.length);
+		for (let v = 0; v < same.length; v++) {
+			const [x, y] = [xy[v * 2]!, xy[v * 2 + 1]!];
+			const onGrid = x >= 0 && y >= 0 && x < columns && y < rows && Number.isInteger(x) && Number.isInteger(y);
+			this.of[v] = onGrid ? y * columns + x : first + this.added.push(v) - 1;
+		}
+	}
+}
+
+/** The nodes with places added: each has a node's room of its own, even where another place's node stands for it. */
+function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: PlaneOnGrid): NodeTable {
+	const { columns, rows } = nodes;
+	const base = columns * rows;
+	const total = base + added.length;
+	const { us, vs } = fullParameters(nodes, total);
+	const nodeOf = new Uint32Array(total);
+	for (let p = 0; p < base; p++) nodeOf[p] = nodes.nodeOf ? nodes.nodeOf[p]! : p;
+	const turns = new Int8Array(added.length * 2);
+	const flat = nodes.flat && new Float64Array(total * 2);
+	flat?.set(nodes.flat!);
+	const { across, up } = { across: columns - 1, up: rows - 1 };
+	added.forEach((v, k) => {
+		const place = base + k;
+		const [x, y] = [plane.xy[v * 2]!, plane.xy[v * 2 + 1]!];
+		const over = (at: number, of: number, closed: boolean) => (!closed ? 0 : at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);
+		const [turnX, turnY] = [over(x, across, nodes.ends.closedAcross), over(y, up, nodes.ends.closedUp)];
+		turns[k * 2] = turnX;
+		turns[k * 2 + 1] = turnY;
+		const field = fieldOf(x - turnX * across, y - turnY * up, columns, rows);
+		us[place] = between(us, field);
+		vs[place] = between(vs, field);
+		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between({ length: 0, at: (p: number) => nodes.flat![p * 2 + c]! }, field);
+		const same = plane.same[v]!;
+		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : joined(nodes, field) ?? place;
+	});
+	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
+	const extra = evaluatePoints(face.surface, us.subarray(base), vs.subarray(base));
+	const grow = (old: Float64Array, more: Float64Array) => {
+		const all = new Float64Array(total * 3);
+		all.set(old);
+		all.set(more, base * 3);
+		return all;
+	};
+	return { ...nodes, us, vs, nodeOf, turns, position: grow(nodes.position, extra.position), normal: grow(nodes.normal, extra.normal), ...(flat ? { flat } : {}), ...(found ? { onFace: found } : {}) };
+}
+
+/** Parameters of every place, with room for those added. */
+function fullParameters(nodes: NodeTable, total: number): { us: Float64Array; vs: Float64Array } {
+	const { columns, rows } = nodes;
+	const [us, vs] = [new Float64Array(total), new Float64Array(total)];
+	const tensor = isTensor(nodes);
+	for (let j = 0, p = 0; j < rows; j++)
+		for (let i = 0; i < columns; i++, p++) {
+			us[p] = nodes.us[tensor ? i : p]!;
+			vs[p] = nodes.vs[tensor ? j : p]!;
+		}
+	return { us, vs };
+}
+
+/** Four places about a point of the plane, and its share of the way between them. */
+interface Field {
+	readonly places: readonly [number, number, number, number];
+	readonly fx: number;
+	readonly fy: number;
+}
+
+function fieldOf(x: number, y: number, columns: number, rows: number): Field {
+	const i = Math.max(0, Math.min(columns - 2, Math.floor(x)));
+	const j = Math.max(0, Math.min(rows - 2, Math.floor(y)));
+	const low = j * columns + i;
+	return { places: [low, low + 1, low + columns, low + columns + 1], fx: Math.max(0, Math.min(1, x - i)), fy: Math.max(0, Math.min(1, y - j)) };
+}
+
+function between(values: Float64Array | { at: (place: number) => number; length: number }, { places: [a, b, c, d], fx, fy }: Field): number {
+	const at = (place: number) => (values instanceof Float64Array ? values[place]! : values.at(place));
+	const low = fx === 0 ? at(a) : fx === 1 ? at(b) : at(a) + (at(b) - at(a)) * fx;
+	const high = fx === 0 ? at(c) : fx === 1 ? at(d) : at(c) + (at(d) - at(c)) * fx;
+	return fy === 0 ? low : fy === 1 ? high : low + (high - low) * fy;
+}
+
+/** The node that a point between places of one node belongs to, as where the face runs to a point. */
+function joined({ nodeOf }: NodeTable, { places, fx, fy }: Field): number | undefined {
+	if (!nodeOf) return undefined;
+	const [a, b, c, d] = places.map((p) => nodeOf[p]!) as [number, number, number, number];
+	if (fy === 0) return a === b ? a : undefined;
+	if (fy === 1) return c === d ? c : undefined;
+	if (fx === 0) return a === c ? a : undefined;
+	if (fx === 1) return b === d ? b : undefined;
+	return undefined;
+}
+
+/** Parameters of the added places of a turned grid, by where they lie flat; and which of all are on the face. */
+function locate(face: ChartedFace, us: Float64Array, vs: Float64Array, flat: Float64Array, onFace: Uint8Array, base: number): Uint8Array {
+	const finder = new FlatFinder(developmentOf(face));
+	const all = new Uint8Array(us.length);
+	all.set(onFace);
+	for (let p = base; p < us.length; p++) {
+		const at = finder.find(flat[p * 2]!, flat[p * 2 + 1]!);
+		if (at) [us[p], vs[p], all[p]] = [at.u, at.v, 1];
+		else [us[p], vs[p]] = [us[0]!, vs[0]!];
+	}
+	return all;
+}

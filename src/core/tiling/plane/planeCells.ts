@@ -1,0 +1,122 @@
+import { Float64List, Uint32List, Uint8List } from '../../lists.ts';
+import { SAME_FIELD } from '../units/unit.ts';
+
+/**
+ * Cells in the plane of a face's grid: x counts fields across from the start border, y fields up. Everything that
+ * tiles a face makes these; `layCells` puts them on the face.
+ */
+export interface PlaneCells {
+	/** By vertex, stride 2. */
+	readonly xy: Float64Array;
+	/** By vertex: the one that it falls together with over a seam, itself where there is none. */
+	readonly same: Uint32Array;
+	/** First entry of each cell in `corners`; one more entry than cells. */
+	readonly cornerStart: Uint32Array;
+	/** Vertices, anticlockwise, from the lowest one, leftmost among those. */
+	readonly corners: Uint32Array;
+	/** By entry of `corners`: 1 where a side runs straight on. */
+	readonly straight: Uint8Array;
+	/** Index into `roles`. */
+	readonly role: Uint8Array;
+	readonly roles: readonly string[];
+	readonly row: Uint32Array;
+	readonly column: Uint32Array;
+}
+
+/** The part of the plane that a face has; where it closes, x (or y) goes on over the seam. */
+export interface PlaneExtent {
+	readonly across: number;
+	readonly up: number;
+	readonly closedAcross: boolean;
+	readonly closedUp: boolean;
+}
+
+/** A corner of a polygon of the plane. */
+export interface PlaneCorner {
+	readonly x: number;
+	readonly y: number;
+	readonly straight: boolean;
+	/** Vertex of the plane, where it is known already. */
+	readonly vertex?: number;
+}
+
+/** Collects cells of the plane, each vertex once. */
+export class PlaneBuilder {
+	private readonly xy = new Float64List();
+	private readonly same = new Uint32List();
+	private readonly cornerStart = new Uint32List();
+	private readonly corners = new Uint32List();
+	private readonly straight = new Uint8List();
+	private readonly role = new Uint8List();
+	private readonly row = new Uint32List();
+	private readonly column = new Uint32List();
+	private readonly found = new Map<string, number>();
+	readonly extent: PlaneExtent;
+
+	constructor(extent: PlaneExtent) {
+		this.extent = extent;
+		this.cornerStart.push(0);
+	}
+
+	/** A vertex that is known to be new; `same` is the one on the other side of a seam, if there is one. */
+	addVertex(x: number, y: number, same = this.same.length): number {
+		this.xy.push(x);
+		this.xy.push(y);
+		this.same.push(same);
+		return this.same.length - 1;
+	}
+
+	/** The vertex at a place, found again by its coordinates. */
+	vertexAt(x: number, y: number): number {
+		const key = keyOf(x, y);
+		const there = this.found.get(key);
+		if (there !== undefined) return there;
+		const [wx, wy] = this.wrap(x, y);
+		const made = wx === x && wy === y ? this.addVertex(x, y) : this.addVertex(x, y, this.vertexAt(wx, wy));
+		this.found.set(key, made);
+		return made;
+	}
+
+	/** The place on this side of all seams. */
+	wrap(x: number, y: number): [number, number] {
+		const { across, up, closedAcross, closedUp } = this.extent;
+		return [closedAcross ? turned(x, across) : x, closedUp ? turned(y, up) : y];
+	}
+
+	/** Adds a corner to the cell that `endCell` ends. */
+	addCorner(vertex: number, straight: boolean): void {
+		this.corners.push(vertex);
+		this.straight.push(straight ? 1 : 0);
+	}
+
+	endCell(role: number, row: number, column: number): void {
+		this.cornerStart.push(this.corners.length);
+		this.role.push(role);
+		this.row.push(row);
+		this.column.push(column);
+	}
+
+	/** Adds a cell; corners that are not vertices yet become some, those that repeat count once. A cell of fewer than three is none. */
+	addCell(ring: readonly PlaneCorner[], role: number, row: number, column: number): boolean {
+		const corners = ring.map(({ x, y, straight, vertex }) => ({ vertex: vertex ?? this.vertexAt(x, y), straight }));
+		const kept = corners.filter((c, k) => c.vertex !== corners[(k + 1) % corners.length]!.vertex);
+		if (kept.length < 3) return false;
+		for (const { vertex, straight } of kept) this.addCorner(vertex, straight);
+		this.endCell(role, row, column);
+		return true;
+	}
+
+	finish(roles: readonly string[]): PlaneCells {
+		const { xy, same, cornerStart, corners, straight, role, row, column } = this;
+		return { xy: xy.array, same: same.array, cornerStart: cornerStart.array, corners: corners.array, straight: straight.array, role: role.array, roles, row: row.array, column: column.array };
+	}
+}
+
+/** A coordinate on this side of a seam. */
+function turned(x: number, length: number): number {
+	const turns = Math.floor(x / length + SAME_FIELD / length);
+	return turns === 0 ? x : Math.abs(x - turns * length) < SAME_FIELD ? 0 : x - turns * length;
+}
+
+/** Places nearer than what rounding leaves have one key; `0 +` keeps -0 from being another. */
+const keyOf = (x: number, y: number) => `${Math.round(x / SAME_FIELD) + 0} ${Math.round(y / SAME_FIELD) + 0}`;

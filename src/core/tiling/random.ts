@@ -1,0 +1,10 @@
+/** Even random numbers from 0 to less than 1, the same ones for the same seed. Source: mulberry32, T. Ettinger, public domain (from memory). */
+export function randomFrom(seed: number): () => number {
+	let state = seed >>> 0;
+	return () => {
+		state = (state + 0x6d2b79f5) >>> 0;
+		let t = Math.imul(state ^ (state >>> 15), 1 | state);
+		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+		return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+	};
+}
