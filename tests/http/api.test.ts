@@ -1,7 +1,7 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
 import { diffProjects } from '../../src/core/project/patch.ts';
-import type { Project } from '../../src/core/project/schema.ts';
+import { VERSION, type Project } from '../../src/core/project/schema.ts';
 import { demoProject, demoText } from '../unit/demo.ts';
 
 const base = process.env.ZYGASTER_URL!;
@@ -73,7 +73,7 @@ describe('the HTTP API', () => {
 	it('refuses projects that are broken, too new or too large in cells', async () => {
 		for (const [text, words] of [
 			['{"format":', 'not JSON'],
-			[demoText.replace('"version": 3', '"version": 4'), 'newer Zygaster'],
+			[demoText.replace(`"version": ${VERSION}`, `"version": ${VERSION + 1}`), 'newer Zygaster'],
 			[demoText.replace('"count": 24', '"count": 100000').replace('"count": 48', '"count": 100000'), 'the limit is 2 000 000'],
 			['null', 'JSON object']
 		] as const) {

@@ -68,7 +68,7 @@ export class PatchCursor {
 }
 
 /** Panel that holds `x`, walking from the one held last. */
-function locate(borders: Float64Array, x: number, from: number): number {
+export function locate(borders: Float64Array, x: number, from: number): number {
 	let k = from;
 	while (k > 0 && x < borders[k]!) k--;
 	while (k < borders.length - 2 && x > borders[k + 1]!) k++;

@@ -22,11 +22,13 @@ export function checkProject(project: Project, context: Context): void {
 	checkUnique(report, 'levels', project.levels);
 	checkUnique(report, 'references', project.references);
 	checkUnique(report, 'zones', project.zones);
+	checkUnique(report, 'tilings', project.tilings);
 	project.masses.forEach((mass, m) => checkMass(report, project, mass, m));
 	checkMarks(report, project);
 	checkCellCount(report, project);
 	checkOpenings(report, project);
 	checkZones(report, project);
+	checkTilings(report, project);
 	checkKits(report, project);
 	checkRules(report, project);
 }
@@ -117,6 +119,16 @@ function checkZones(report: Report, project: Project): void {
 			runs.forEach(([, from, to], r) => {
 				if (from > to) report(['zones', z, 'parts', p, 'runs', r], `runs from column ${from} to ${to}; the first must not be beyond the last`);
 			});
+		})
+	);
+}
+
+function checkTilings(report: Report, project: Project): void {
+	const known = project.tilings.map((t) => t.id);
+	project.masses.forEach((mass, m) =>
+		mass.faces.forEach(({ tiling }, f) => {
+			if (tiling.kind === 'own' && !known.includes(tiling.tiling))
+				report(['masses', m, 'faces', f, 'tiling', 'tiling'], `there is no tiling “${tiling.tiling}”; known: ${known.join(', ') || 'none'}`);
 		})
 	);
 }

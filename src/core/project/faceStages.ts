@@ -16,11 +16,12 @@ import type { CellTable } from '../tiling/cells.ts';
 import { layOpening, type LaidOpening } from '../tiling/openings/layOpening.ts';
 import { noteOpenings } from '../tiling/openings/noteOpenings.ts';
 import { trimCells } from '../tiling/openings/trim.ts';
-import { tileRectangular } from '../tiling/rectangular.ts';
+import { orderCells, settleOrder } from '../tiling/order.ts';
+import { CountError, tileFace } from '../tiling/tile.ts';
 import { printFull } from '../units/print.ts';
 import { hashOf } from './memo.ts';
 import type { Run } from './run.ts';
-import { faceKey, type Face, type Level, type Mass, type Project, type Rule } from './schema.ts';
+import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project, type Rule } from './schema.ts';
 import { settleShape } from './settle.ts';
 
 /** A face before it is divided. */
@@ -45,6 +46,8 @@ export interface FaceModel extends FaceBody {
 	readonly cells: CellTable;
 	readonly readings: CellReadings;
 	readonly placements: readonly Placement[];
+	/** How the marks of its cells are written. */
+	readonly template: string;
 	/** Of everything that it was made from. */
 	readonly hash: string;
 }
@@ -98,9 +101,10 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 			return { charted, laid, openings, openingNotes: notes };
 		});
 		for (const note of [...laid.notes, ...openingNotes]) run.warn('settingOut', key, note);
-		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling];
+		const own = face.tiling.kind === 'own' ? project.tilings.filter((t) => face.tiling.kind === 'own' && t.id === face.tiling.tiling) : [];
+		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling, own, face.order];
 		const { nodes = laid.nodes, cells, notes } = await run.stage('tiling', what, () =>
-			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face))
+			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face, own))
 		);
 		for (const note of notes) run.warn('settingOut', key, note);
 		const readings = await run.stage('readings', what, () =>
@@ -110,15 +114,15 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
 		);
 		const hash = run.lastHash;
-		run.placementHashes.push([key, what, face.mark, hash]);
+		run.placementHashes.push([key, what, face.mark, face.marks, hash]);
 		const { across, up } = laid;
-		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, nodes, cells, readings, placements, hash } };
+		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, template: face.marks, nodes, cells, readings, placements, hash } };
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
-		const stage = cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
-		const last = stage === 'settingOut' && body ? run.lastGood(key) : undefined;
-		run.warn(stage, key, messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''));
-		if (last) run.placementHashes.push([key, what, face.mark, last.hash]);
+		const stage = cause instanceof CountError ? 'tiling' : cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
+		const last = stage !== 'mass' && body ? run.lastGood(key) : undefined;
+		run.warn(stage, key, messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''), cause instanceof CountError ? { multiples: cause.multiples } : {});
+		if (last) run.placementHashes.push([key, what, face.mark, last.template, last.hash]);
 		return { ...(body ? { body } : {}), ...(last ? { model: last } : {}) };
 	}
 }
@@ -159,9 +163,14 @@ interface Tiled {
 	readonly notes: readonly string[];
 }
 
-function tile(run: Run, charted: ChartedFace, { nodes }: SetOut, openings: readonly LaidOpening[], face: Face): Tiled {
-	const whole = tileRectangular(nodes, run.arrays);
-	if (openings.length === 0 && !nodes.onFace) return { cells: whole, notes: [] };
+function tile(run: Run, charted: ChartedFace, laid: SetOut, openings: readonly LaidOpening[], face: Face, own: readonly OwnTiling[]): Tiled {
+	const tiled = tileFace(charted, laid, face.tiling, own, run.arrays);
+	const nodes = tiled.nodes ?? laid.nodes;
+	// The rectangular tiling counts from the end edges by itself.
+	const fromEnd = face.tiling.kind === 'rectangular' ? { across: false, up: false } : nodes.fromEnd;
+	const order = orderCells(nodes, tiled.cells, settleOrder(face.order, face.tiling.kind, charted.ends.closedAcross), fromEnd);
+	const whole = order ? { ...tiled.cells, order } : tiled.cells;
+	if (openings.length === 0 && !nodes.onFace) return { ...tiled, cells: whole, notes: [] };
 	const trimmed = trimCells(charted, nodes, whole, openings, face.borders, nodes.onFace && flatBorder(charted));
 	return { ...trimmed, notes: noteOpenings(charted, face.openings, openings, trimmed.cells) };
 }
@@ -197,7 +206,7 @@ function placeOnFace(
 		);
 		warnOfFailures(run, key, placements);
 		for (const { corners, cells } of misfits)
-			run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, cells);
+			run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, { cells });
 		return placements;
 	} catch (cause) {
 		if (!(cause instanceof ZygasterError)) throw cause;
@@ -220,7 +229,7 @@ function warnOfFailures(run: Run, key: string, placements: readonly Placement[])
 			'placement',
 			key,
 			`“${placements[0]!.kit.name}” does not fit ${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}: step “${step}” leaves nothing. A smaller value or larger cells would be right.`,
-			Uint32Array.from(cells)
+			{ cells: Uint32Array.from(cells) }
 		);
 }
 

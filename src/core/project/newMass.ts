@@ -5,6 +5,8 @@ import { STANDING_FRAME } from '../mass/frame.ts';
 import type { Hole } from '../mass/shapeKind.ts';
 import { kindOf, type Shape } from '../mass/shapes.ts';
 import { settingOutOf } from '../settingout/spacing.ts';
+import { DEFAULT_MARK } from '../tiling/marks.ts';
+import { orderSchema } from '../tiling/order.ts';
 import { bordersSchema } from '../tiling/openings/schema.ts';
 import { holeOpenings } from './holeOpenings.ts';
 import { settleShape } from './settle.ts';
@@ -69,7 +71,9 @@ function newFace(id: string, name: string, mark: string, surface: Surface, holes
 		),
 		openings: holeOpenings(surface, holes),
 		borders: bordersSchema.parse({}),
-		tiling: { kind: 'rectangular' }
+		tiling: { kind: 'rectangular' },
+		marks: DEFAULT_MARK,
+		order: orderSchema.parse({})
 	};
 }
 

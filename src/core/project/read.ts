@@ -26,7 +26,9 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 				return { ...(face as object), settingOut: { across: { spacing: across }, up: { spacing: up } } };
 			})
 		}))
-	})
+	}),
+	// Faces have tilings of every kind, marks by a template and an order; what is missing has defaults.
+	3: (document) => document
 };
 
 const listOf = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);

@@ -14,6 +14,8 @@ export interface Warning {
 	readonly message: string;
 	/** Cells of that face it is about, when it is about some only. */
 	readonly cells?: Uint32Array;
+	/** Multiples of the face's counts that would put it right, where they would. */
+	readonly multiples?: { readonly across: number; readonly up: number };
 }
 
 /** What the host of a run lends it: a clock, a place to pause, a way to stop it and a place to report to. */
@@ -67,8 +69,8 @@ export class Run {
 		return this.host.memo.get(`${stage}:${place}`, this.lastHash, compute);
 	}
 
-	warn(stage: Stage, face: string, message: string, cells?: Uint32Array): void {
-		this.warnings.push({ stage, face, message, ...(cells ? { cells } : {}) });
+	warn(stage: Stage, face: string, message: string, more: Pick<Warning, 'cells' | 'multiples'> = {}): void {
+		this.warnings.push({ stage, face, message, ...more });
 	}
 
 	/** The last model of a face that was sound, kept as it is; nothing where there is none. */

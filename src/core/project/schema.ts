@@ -5,11 +5,15 @@ import { length } from '../mass/fields.ts';
 import { frameSchema, STANDING_FRAME } from '../mass/frame.ts';
 import { shapeSchema } from '../mass/shapes.ts';
 import { settingOutSchema } from '../settingout/spacing.ts';
+import { markSchema } from '../tiling/marks.ts';
 import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
+import { orderSchema } from '../tiling/order.ts';
+import { tilingSchema } from '../tiling/schema.ts';
+import { unitSchema } from '../tiling/units/unit.ts';
 import { checkProject } from './check.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 3;
+export const VERSION = 4;
 
 const face = z.strictObject({
 	id,
@@ -29,7 +33,11 @@ const face = z.strictObject({
 	openings: z.array(openingSchema).max(500).default([]),
 	/** What becomes of cells at openings and borders. */
 	borders: bordersSchema.prefault({}),
-	tiling: z.strictObject({ kind: z.literal('rectangular') })
+	tiling: tilingSchema,
+	/** How the marks of its cells are written. */
+	marks: markSchema,
+	/** In which order its cells are counted. */
+	order: orderSchema.prefault({})
 });
 
 const mass = z.strictObject({
@@ -86,6 +94,9 @@ const zone = z.strictObject({
 	parts: z.array(zonePart).max(5000).default([])
 });
 
+/** A tiling of the project's own, as its repeating unit. */
+export const ownTiling = z.strictObject({ id, name: label, unit: unitSchema });
+
 /** The saved project: what is wanted, never the geometry that follows from it. */
 export const projectSchema = z
 	.strictObject({
@@ -99,6 +110,8 @@ export const projectSchema = z
 		levels: z.array(level).max(500).default([]),
 		masses: z.array(mass).max(500),
 		zones: z.array(zone).max(200).default([]),
+		/** Tilings of the project's own. */
+		tilings: z.array(ownTiling).max(200).default([]),
 		references: z.array(reference).max(100).default([]),
 		/** Placement: the last rule that names a face places its kit there. */
 		rules: z.array(rule).max(5000)
@@ -108,6 +121,7 @@ export const projectSchema = z
 export type Project = z.output<typeof projectSchema>;
 export type Mass = Project['masses'][number];
 export type Face = Mass['faces'][number];
+export type OwnTiling = Project['tilings'][number];
 export type Zone = Project['zones'][number];
 export type Level = Project['levels'][number];
 export type Rule = Project['rules'][number];

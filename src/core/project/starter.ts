@@ -25,6 +25,7 @@ export function emptyProject(name: string): Project {
 		kits: JSON.parse(JSON.stringify(STARTER_KITS)) as Project['kits'],
 		levels: [],
 		zones: [],
+	tilings: [],
 		masses: [],
 		references: [],
 		rules: []

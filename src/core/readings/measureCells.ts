@@ -1,29 +1,30 @@
 import { FRESH_ARRAYS } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
-import { CELL_READINGS, type CellReading } from './cellReadings.ts';
+import { MAIN_CELL_READINGS, type MainCellReading } from './cellReadings.ts';
 
-/** All readings of a face's cells, in columns indexed by cell. */
+/** The main readings of a face's cells, in columns indexed by cell. */
 export interface CellReadings {
-	readonly columns: Readonly<Record<CellReading, Float64Array>>;
+	readonly columns: Readonly<Record<MainCellReading, Float64Array>>;
 	/** Unit outward normal of each cell's mean plane (Newell's), stride 3; (0, 0, 0) for a cell without area. */
 	readonly normal: Float64Array;
 }
 
-/** Measures every cell. O(corners). */
+/** Measures the main readings of every cell. O(corners). */
 export function measureCells(
 	nodes: Pick<NodeTable, 'position'>,
 	cells: CellTable,
 	arrays = FRESH_ARRAYS
 ): CellReadings {
 	const { count } = cells;
-	const names = Object.keys(CELL_READINGS) as CellReading[];
+	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
 	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Columns;
 	const normal = arrays.float64(count * 3);
 	const { row, column, share } = columns;
+	const { row: rows, column: columnsOf } = cells.order ?? cells;
 	for (let c = 0; c < count; c++) {
-		row[c] = cells.row[c]! + 1;
-		column[c] = cells.column[c]! + 1;
+		row[c] = rows[c]! + 1;
+		column[c] = columnsOf[c]! + 1;
 		share[c] = cells.trim ? cells.trim.share[c]! : 1;
 	}
 	const outlines = { count, ...outlinesOf(cells) };
@@ -34,7 +35,7 @@ export function measureCells(
 	return { columns, normal };
 }
 
-type Columns = Record<CellReading, Float64Array>;
+type Columns = Record<MainCellReading, Float64Array>;
 type Outlines = CellOutlines & Pick<CellTable, 'count'>;
 
 function measureEdges(position: Float64Array, cells: Outlines, columns: Columns): void {

@@ -2,7 +2,7 @@ import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import type { Placement } from '../placement/place.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import type { CellTable } from '../tiling/cells.ts';
-import { cellMark } from '../tiling/marks.ts';
+import { printMark } from '../tiling/marks.ts';
 import { PANEL_COLUMN_NAMES, type PanelColumn } from './columns.ts';
 
 /** Where a cell has no row in the schedule. */
@@ -17,6 +17,8 @@ export interface PanelSchedule {
 	readonly face: Uint16Array;
 	/** Index into `kits`. */
 	readonly kit: Uint16Array;
+	/** Index into its face's `roles`. */
+	readonly role: Uint8Array;
 	/** Piece of its field, 0 for the only one. */
 	readonly piece: Uint8Array;
 	/** Cell index within its face. */
@@ -30,10 +32,13 @@ export interface ScheduledFace {
 	readonly key: string;
 	readonly name: string;
 	readonly mark: string;
+	/** How its cells' marks are written. */
+	readonly template: string;
+	readonly roles: readonly string[];
 }
 
-export interface ScheduleInput extends ScheduledFace {
-	readonly cells: Pick<CellTable, 'trim'>;
+export interface ScheduleInput extends Omit<ScheduledFace, 'roles'> {
+	readonly cells: Pick<CellTable, 'trim' | 'order' | 'role' | 'roles'>;
 	readonly readings: CellReadings;
 	readonly placements: readonly Placement[];
 }
@@ -53,10 +58,11 @@ export function schedulePanels(
 	const schedule = {
 		count,
 		rowOfCell,
-		faces: inputs.map(({ key, name, mark }) => ({ key, name, mark })),
+		faces: inputs.map(({ key, name, mark, template, cells }) => ({ key, name, mark, template, roles: cells.roles ?? [] })),
 		kits: [...new Set(inputs.flatMap((f) => f.placements.map((p) => p.kit.name)))],
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
+		role: new Uint8Array(count),
 		piece: new Uint8Array(count),
 		cell: arrays.uint32(count),
 		columns: Object.fromEntries(
@@ -75,6 +81,7 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 	const from = input.readings.columns;
 	const rowOf = schedule.rowOfCell[face]!;
 	const pieces = input.cells.trim?.piece;
+	const roles = input.cells.role;
 	for (const { kit, hosts, parts } of input.placements) {
 		const kitIndex = schedule.kits.indexOf(kit.name);
 		for (let h = 0; h < hosts.length; h++) {
@@ -83,6 +90,7 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 			schedule.face[r] = face;
 			schedule.cell[r] = cell;
 			schedule.kit[r] = kitIndex;
+			if (roles) schedule.role[r] = roles[cell]!;
 			if (pieces) schedule.piece[r] = pieces[cell]!;
 			out.row[r] = from.row[cell]!;
 			out.column[r] = from.column[cell]!;
@@ -106,17 +114,25 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 	}
 }
 
-/** Schedule row of each cell that carries a kit, counted on from `start` in the order of the cells. */
+/** Schedule row of each cell that carries a kit, counted on from `start` in the order of the marks. */
 function rowsOfCells(input: ScheduleInput, start: number, arrays: ArraySource): Int32Array {
 	const rowOf = arrays.int32(input.readings.columns.row.length).fill(NO_ROW);
 	for (const { hosts } of input.placements) for (const cell of hosts) rowOf[cell] = 0;
 	let row = start;
-	for (let c = 0; c < rowOf.length; c++) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;
+	for (const c of countedOrder(input)) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;
 	return rowOf;
+}
+
+/** Cells in the order in which they are counted. */
+function countedOrder({ cells: { order, trim }, readings }: ScheduleInput): Uint32Array {
+	const all = Uint32Array.from({ length: readings.columns.row.length }, (_, c) => c);
+	if (!order) return all;
+	return all.sort((a, b) => order.row[a]! - order.row[b]! || order.column[a]! - order.column[b]! || (trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0));
 }
 
 /** The mark of schedule row `r`. */
 export function markOf(schedule: PanelSchedule, r: number): string {
 	const { row, column } = schedule.columns;
-	return cellMark(schedule.faces[schedule.face[r]!]!.mark, row[r]! - 1, column[r]! - 1, schedule.piece[r]);
+	const { template, mark, roles } = schedule.faces[schedule.face[r]!]!;
+	return printMark(template, mark, row[r]! - 1, column[r]! - 1, roles[schedule.role[r]!], schedule.piece[r]);
 }

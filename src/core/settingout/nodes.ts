@@ -31,9 +31,11 @@ export interface NodeTable {
 	readonly collapsed: boolean;
 	/** Rows, and columns, are counted from the end border. */
 	readonly fromEnd: { readonly across: boolean; readonly up: boolean };
-	/** Parameters of the columns and rows where the grid is a tensor product, else of each place; none once cells are cut. */
+	/** Parameters of the columns and rows where the grid is a tensor product, else of each place. */
 	readonly us: Float64Array;
 	readonly vs: Float64Array;
+	/** By node behind those of the grid, stride 2: where it is on the grid, in fields across and up; NaN where it has nothing to do with it. */
+	readonly xy?: Float64Array;
 	/** By place behind those of the grid, stride 2: -1, 0 or 1 where it is the place at `us`, `vs` seen over the seam across, or up; all 0 when left out. */
 	readonly turns?: Int8Array;
 	/** By node, mm, stride 3. */

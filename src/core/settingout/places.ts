@@ -3,3 +3,27 @@ import type { NodeTable } from './nodes.ts';
 /** Whether parameters stand by column and by row, not by place: a grid has two columns and two rows at least. */
 export const isTensor = ({ us, vs, columns, rows }: Pick<NodeTable, 'us' | 'vs' | 'columns' | 'rows'>): boolean =>
 	us.length === columns && vs.length === rows;
+
+/** Parameters of every place, in arrays of their own with room for `total` places. */
+export function placeParameters(nodes: Pick<NodeTable, 'us' | 'vs' | 'columns' | 'rows'>, total: number): { us: Float64Array; vs: Float64Array } {
+	const { columns, rows } = nodes;
+	const [us, vs] = [new Float64Array(total), new Float64Array(total)];
+	if (!isTensor(nodes)) {
+		us.set(nodes.us);
+		vs.set(nodes.vs);
+		return { us, vs };
+	}
+	for (let j = 0, p = 0; j < rows; j++)
+		for (let i = 0; i < columns; i++, p++) {
+			us[p] = nodes.us[i]!;
+			vs[p] = nodes.vs[j]!;
+		}
+	return { us, vs };
+}
+
+/** Where a node is on the grid, in fields across and up from the start borders; NaN where it has nothing to do with it. */
+export function nodeOnGrid({ columns, rows, xy }: Pick<NodeTable, 'columns' | 'rows' | 'xy'>, node: number, out: Float64Array): void {
+	const behind = node - columns * rows;
+	out[0] = behind < 0 ? node % columns : (xy?.[behind * 2] ?? NaN);
+	out[1] = behind < 0 ? Math.floor(node / columns) : (xy?.[behind * 2 + 1] ?? NaN);
+}

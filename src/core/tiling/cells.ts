@@ -3,7 +3,7 @@ export const NO_CELL = -1;
 
 /**
  * The cells of a face and the edges between them. A cell's key is its place (face, row, column), never
- * its index.
+ * its index nor its mark.
  */
 export interface CellTable {
 	readonly count: number;
@@ -25,6 +25,8 @@ export interface CellTable {
 	readonly row: Uint32Array;
 	/** 0-based, from the starting border. */
 	readonly column: Uint32Array;
+	/** How cells are counted for their marks, from 0, where not by `row` and `column`, which are their keys. */
+	readonly order?: { readonly row: Uint32Array; readonly column: Uint32Array };
 	/** What openings and borders have done; left out where all cells are whole. */
 	readonly trim?: CellTrim;
 	readonly edgeCount: number;

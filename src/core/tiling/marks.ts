@@ -1,12 +1,116 @@
-/**
- * A panel's mark: the face's own mark, then row and column counted from 1, such as `C1-07-13`; pieces of one
- * cell have a letter behind, such as `C1-07-13b`.
- */
-export function cellMark(faceMark: string, row: number, column: number, piece = 0): string {
-	return `${faceMark}-${pad(row + 1)}-${pad(column + 1)}${pieceLetter(piece)}`;
+import { z } from 'zod';
+import type { CellTable } from './cells.ts';
+
+/** Marks are made of these, and of letters, digits, spaces, points and hyphens between them. */
+const FIELDS = ['face', 'row', 'column', 'role'] as const;
+type Field = (typeof FIELDS)[number];
+
+/** A stretch of a mark: text, or a field with so many digits at least (or, of a role, so many letters at most). */
+export type MarkPart = { readonly text: string } | { readonly field: Field; readonly size: number };
+
+export const DEFAULT_MARK = '{face}-{row:2}-{column:2}';
+
+/** How the marks of a face's cells are written, such as `{face}-{row:2}-{column:2}`. */
+export const markSchema = z
+	.string()
+	.trim()
+	.max(80)
+	.default(DEFAULT_MARK)
+	.superRefine((template, context) => {
+		const fault = faultOf(template);
+		if (fault) context.addIssue({ code: 'custom', message: fault });
+	});
+
+const PIECES = /\{([^{}]*)\}|([^{}]+)/g;
+const cache = new Map<string, readonly MarkPart[]>();
+
+/** A template in its parts; those that cannot be read are left out. */
+export function markParts(template: string): readonly MarkPart[] {
+	const known = cache.get(template);
+	if (known) return known;
+	const parts = [...template.matchAll(PIECES)].flatMap(([, inside, text]): MarkPart[] => {
+		if (text !== undefined) return [{ text }];
+		const found = /^(\w+)(?::(\d))?$/.exec(inside!.trim());
+		const field = FIELDS.find((f) => f === found?.[1]);
+		return field ? [{ field, size: Number(found![2] ?? 0) }] : [];
+	});
+	// Templates are few; a typed one leaves its beginnings behind.
+	if (cache.size > 200) cache.clear();
+	cache.set(template, parts);
+	return parts;
 }
+
+/** What is wrong with a template, in words; nothing when marks will differ. */
+function faultOf(template: string): string | undefined {
+	const bare = template.replace(PIECES, (whole, inside?: string) => (inside === undefined ? '' : whole)).replace(/\{[^{}]*\}/g, '');
+	if (bare.trim()) return `has a bracket without its other half; right would be such as ${DEFAULT_MARK}`;
+	for (const [whole, inside] of template.matchAll(/\{([^{}]*)\}/g))
+		if (!/^(face|row|column|role)(:\d)?$/.test(inside!.trim())) return `knows no ${whole}; right would be {face}, {row}, {column} or {role}, with digits behind a colon such as {row:2}`;
+	if (/[^\w\s.{}:/-]/.test(template)) return 'may hold letters, digits, spaces, points, hyphens and slashes beside its fields';
+	const parts = markParts(template);
+	const missing = (['face', 'row', 'column'] as const).filter((f) => !parts.some((p) => 'field' in p && p.field === f));
+	if (missing.length) return `would give several cells the same mark; right would be to add ${missing.map((f) => `{${f}}`).join(' and ')}`;
+	const touching = parts.findIndex((p, k) => k > 0 && endsInDigit(parts[k - 1]!) && startsWithDigit(p));
+	if (touching > 0) return `would give several cells the same mark, since two numbers run together; right would be something between them, such as ${DEFAULT_MARK}`;
+	return undefined;
+}
+
+const endsInDigit = (p: MarkPart) => ('text' in p ? /\d$/.test(p.text) : p.field !== 'role');
+const startsWithDigit = (p: MarkPart) => ('text' in p ? /^\d/.test(p.text) : p.field === 'row' || p.field === 'column');
+
+/** What a mark is written from: rows, columns and pieces count as the face's order has them. */
+export interface MarkSource extends Pick<CellTable, 'row' | 'column' | 'order' | 'role' | 'roles'> {
+	/** The face's own mark. */
+	readonly mark: string;
+	readonly template: string;
+	readonly trim?: { readonly piece: Uint8Array };
+}
+
+/** The mark of a cell. */
+export function cellMark({ mark, template, row, column, order, role, roles, trim }: MarkSource, cell: number): string {
+	return printMark(template, mark, (order?.row ?? row)[cell]!, (order?.column ?? column)[cell]!, role ? roles![role[cell]!]! : '', trim?.piece[cell]);
+}
+
+/** A mark such as `C1-07-13`: row and column are counted from 0 here, from 1 in the mark; pieces of one cell have a letter behind. */
+export function printMark(template: string, face: string, row: number, column: number, role = '', piece = 0): string {
+	let mark = '';
+	for (const part of markParts(template)) {
+		if ('text' in part) mark += part.text;
+		else if (part.field === 'face') mark += face;
+		else if (part.field === 'role') mark += roleText(role, part.size);
+		else mark += String((part.field === 'row' ? row : column) + 1).padStart(part.size, '0');
+	}
+	return mark + pieceLetter(piece);
+}
+
+/** A role within a mark: its first letters when a size is given. */
+export const roleText = (role: string, size: number) => (size > 0 ? role.slice(0, size) : role);
 
 /** The letter of a piece counted from 1; nothing for the only one. */
 export const pieceLetter = (piece: number) => (piece === 0 ? '' : String.fromCharCode(96 + piece));
 
-const pad = (n: number) => (n < 10 ? `0${n}` : String(n));
+/** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
+export function edgeMark(source: MarkSource & CellTable, edge: number): string {
+	const owner = firstOf(source, [source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0));
+	const [a, b] = [source.edgeNodes[2 * edge]!, source.edgeNodes[2 * edge + 1]!];
+	const from = source.cornerStart[owner]!;
+	const n = source.cornerStart[owner + 1]! - from;
+	for (let k = 0; k < n; k++) {
+		const [p, q] = [source.corners[from + k]!, source.corners[from + ((k + 1) % n)]!];
+		if ((p === a && q === b) || (p === b && q === a)) return `${cellMark(source, owner)}/${k + 1}`;
+	}
+	// Along a hole in a cell there is no side of its outline.
+	return `${cellMark(source, owner)}/h${edge}`;
+}
+
+/** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */
+export function nodeMark(source: MarkSource & CellTable, node: number, cells: readonly number[]): string {
+	const owner = firstOf(source, cells);
+	const corner = source.corners.subarray(source.cornerStart[owner], source.cornerStart[owner + 1]!).indexOf(node);
+	return `${cellMark(source, owner)}.${corner + 1}`;
+}
+
+function firstOf({ row, column, order, trim }: MarkSource, cells: readonly number[]): number {
+	const [rows, columns] = [order?.row ?? row, order?.column ?? column];
+	return cells.reduce((a, b) => ((rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a));
+}

@@ -12,10 +12,10 @@ export function parseQuantity(
 		return 'mm' in length ? { value: length.mm } : length;
 	}
 	const feet = unit === 'ft-in';
-	const suffix = { angle: '°', ratio: '%', count: '', area: feet ? ' ft²' : ' m²', mass: 'kg' }[quantity];
+	const suffix = { angle: '°', ratio: '%', count: '', area: feet ? ' ft²' : ' m²', mass: 'kg', curvature: ' 1/m', gaussian: ' 1/m²' }[quantity];
 	const digits = text
 		.trim()
-		.replace(/(deg|[°%]|kg|(m|ft)[²2])$/i, '')
+		.replace(/(deg|[°%]|kg|1\/m[²2]?|(m|ft)[²2])$/i, '')
 		.replace(/\s/g, '')
 		.replace('−', '-')
 		.replace(',', '.');
@@ -26,5 +26,6 @@ export function parseQuantity(
 		return { error: `“${text.trim()}” is not a whole number. Right would be ${Math.round(number)}.` };
 	if (quantity === 'angle') return { value: (number * Math.PI) / 180 };
 	if (quantity === 'area') return { value: number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? MM_PER_FOOT ** 2 : 1e6) };
-	return { value: quantity === 'ratio' ? number / 100 : number };
+	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1 };
+	return { value: number / per[quantity] };
 }

@@ -26,6 +26,10 @@ export function printQuantity(value: number, quantity: Quantity, unit: LengthUni
 			return { text: group(value, 1), unit: 'kg' };
 		case 'ratio':
 			return { text: group(value * 100, 1), unit: '%' };
+		case 'curvature':
+			return { text: group(value * 1000, 4), unit: '1/m' };
+		case 'gaussian':
+			return { text: group(value * 1e6, 5), unit: '1/m²' };
 		case 'count':
 			return { text: group(value, 0), unit: '' };
 	}

@@ -120,7 +120,7 @@ export function paintGround(ctx: CanvasRenderingContext2D, scene: FlatScene, fra
 
 /** Marks, and sizes where there is room for them too. */
 export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, print: PrintLength): void {
-	const { mark, row, column, trim } = scene.face;
+	const { trim } = scene.face;
 	ctx.font = FONT;
 	ctx.textAlign = 'center';
 	ctx.textBaseline = 'middle';
@@ -131,7 +131,7 @@ export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 		const [x, y] = toPixel(frame, scene.middleOf(c));
 		const sized = w >= SIZE_ROOM.width && h >= SIZE_ROOM.height;
 		ctx.fillStyle = colours.ink;
-		ctx.fillText(cellMark(mark, row[c]!, column[c]!, trim?.piece[c]), x, sized ? y - 8 : y);
+		ctx.fillText(cellMark(scene.face, c), x, sized ? y - 8 : y);
 		if (!sized) continue;
 		const ring = scene.ringOf(c);
 		const side = (k: number) => Math.hypot(ring[k]![0] - ring[(k + 1) % ring.length]![0], ring[k]![1] - ring[(k + 1) % ring.length]![1]);

@@ -47,7 +47,7 @@
 	data-testid="cell-card"
 >
 	<header class="flex items-baseline gap-2">
-		<strong class="figure">{cellMark(face.mark, row, column, face.trim?.piece[at.cell])}</strong>
+		<strong class="figure">{cellMark(face, at.cell)}</strong>
 		<span class="truncate">{kit ?? 'no kit'}</span>
 		<button class="ml-auto self-center text-soft hover:text-patina" aria-label="Let go of the selection" onclick={() => work.selection.clear()}>
 			<X size={14} />

@@ -3,10 +3,12 @@ import { ArrayPool } from '../../core/arrays.ts';
 import { ZygasterError } from '../../core/errors.ts';
 import type { Point } from '../../core/placement/batches.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
+import type { FaceModel } from '../../core/project/faceStages.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { FaceReadings } from '../../core/readings/faceReadings.ts';
 import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
 import { developmentOf, findFlat } from '../../core/settingout/development.ts';
@@ -30,6 +32,8 @@ class ModelWorker {
 	private current = { aborted: false };
 	private model: Model | undefined;
 	private picker: CellPicker | undefined;
+	/** Readings that somebody asked for, by face. */
+	private readonly measured = new WeakMap<FaceModel, FaceReadings>();
 	private hidden: ReadonlySet<string> = new Set();
 	private levels: Project['levels'] = [];
 	/** Cells of the model after the last accepted edit. */
@@ -85,10 +89,10 @@ class ModelWorker {
 	}
 
 	readings(face: number, cell: number): Record<CellReading, number> | undefined {
-		const columns = this.model?.faces[face]?.readings.columns;
-		if (!columns) return undefined;
+		const readings = this.readingsOf(face);
+		if (!readings) return undefined;
 		const names = Object.keys(CELL_READINGS) as CellReading[];
-		return Object.fromEntries(names.map((n) => [n, columns[n][cell]!])) as Record<CellReading, number>;
+		return Object.fromEntries(names.map((n) => [n, readings.column(`cell.${n}`)[cell]!])) as Record<CellReading, number>;
 	}
 
 	/** A divided face laid flat; nothing when the model has no such face. */
@@ -104,6 +108,14 @@ class ModelWorker {
 		const face = this.model?.faces.find((f) => f.key === key);
 		const found = face && findFlat(developmentOf(face.charted), x, y);
 		return found && pointOn(face.charted.surface, found.u, found.v).position;
+	}
+
+	private readingsOf(face: number): FaceReadings | undefined {
+		const model = this.model?.faces[face];
+		if (!model) return undefined;
+		const known = this.measured.get(model) ?? new FaceReadings(model);
+		this.measured.set(model, known);
+		return known;
 	}
 
 	pick(origin: Point, direction: Point): PickedCell | undefined {

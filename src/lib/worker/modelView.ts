@@ -1,9 +1,9 @@
-import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { MAIN_CELL_READINGS, type MainCellReading } from '../../core/readings/cellReadings.ts';
 import { countCells } from '../../core/formats/summary/summarise.ts';
 import type { Ends } from '../../core/geometry/borders.ts';
 import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures.ts';
 import { liftNodes } from '../../core/settingout/layer.ts';
-import type { CellTrim } from '../../core/tiling/cells.ts';
+import type { CellTable, CellTrim } from '../../core/tiling/cells.ts';
 import { bodySkin } from './bodySkin.ts';
 import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
 import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
@@ -21,6 +21,8 @@ export interface FaceView {
 	readonly key: string;
 	readonly name: string;
 	readonly mark: string;
+	/** How the marks of its cells are written. */
+	readonly template: string;
 	readonly hidden: boolean;
 	readonly cellCount: number;
 	/** Node positions in mm less the model's origin, stride 3. */
@@ -30,6 +32,11 @@ export interface FaceView {
 	readonly corners: Uint32Array;
 	readonly row: Uint32Array;
 	readonly column: Uint32Array;
+	/** How cells are counted, where not by `row` and `column`. */
+	readonly order?: NonNullable<CellTable['order']>;
+	/** Index into `roles`; all are panels when left out. */
+	readonly role?: Uint8Array;
+	readonly roles?: readonly string[];
 	/** What openings and borders did, by cell; left out where all cells are whole. */
 	readonly trim?: Pick<CellTrim, 'cut' | 'piece' | 'sliver' | 'merged' | 'dropped'>;
 	readonly counts: { readonly whole: number; readonly cut: number; readonly lost: number };
@@ -40,7 +47,7 @@ export interface FaceView {
 	readonly normals: Float32Array;
 	/** Nodes of the second layer, like `nodes`, where there is one. */
 	readonly lifted?: Float32Array;
-	readonly ranges: Readonly<Record<CellReading, Range>>;
+	readonly ranges: Readonly<Record<MainCellReading, Range>>;
 }
 
 export interface WarningView {
@@ -48,6 +55,8 @@ export interface WarningView {
 	readonly face: string;
 	readonly message: string;
 	readonly cells: readonly number[];
+	/** Multiples of the face's counts that would put it right. */
+	readonly multiples?: { readonly across: number; readonly up: number };
 }
 
 /** A face as a plain surface, divided or not. */
@@ -99,16 +108,17 @@ export function viewModel(
 	};
 }
 
-function viewFace({ key, name, mark, nodes, cells, readings, across, up, layer, charted }: FaceModel, origin: Point, hidden: boolean): FaceView {
+function viewFace({ key, name, mark, template, nodes, cells, readings, across, up, layer, charted }: FaceModel, origin: Point, hidden: boolean): FaceView {
 	const local = new Float32Array(nodes.position.length);
 	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
-	const names = Object.keys(CELL_READINGS) as CellReading[];
-	const { trim } = cells;
+	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
+	const { trim, order, role, roles } = cells;
 	const lifted = layer === 0 ? undefined : liftNodes(nodes, layer, cells, readings.normal);
 	return {
 		key,
 		name,
 		mark,
+		template,
 		hidden,
 		cellCount: cells.count,
 		nodes: local,
@@ -117,6 +127,8 @@ function viewFace({ key, name, mark, nodes, cells, readings, across, up, layer, 
 		corners: cells.corners.slice(),
 		row: cells.row.slice(),
 		column: cells.column.slice(),
+		...(order ? { order: { row: order.row.slice(), column: order.column.slice() } } : {}),
+		...(role ? { role: role.slice(), roles: roles! } : {}),
 		...(trim
 			? { trim: { cut: trim.cut.slice(), piece: trim.piece.slice(), sliver: trim.sliver.slice(), merged: trim.merged, dropped: trim.dropped } }
 			: {}),
@@ -165,6 +177,7 @@ function copySchedule(schedule: PanelSchedule): PanelSchedule {
 		...schedule,
 		face: schedule.face.slice(),
 		kit: schedule.kit.slice(),
+		role: schedule.role.slice(),
 		piece: schedule.piece.slice(),
 		cell: schedule.cell.slice(),
 		rowOfCell: schedule.rowOfCell.map((rows) => rows.slice()),

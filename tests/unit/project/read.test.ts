@@ -4,6 +4,7 @@ import { ZygasterError } from '../../../src/core/errors.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
 import { writeJsonSchema } from '../../../src/core/project/jsonSchema.ts';
 import { checkDocument, migrate, readProject } from '../../../src/core/project/read.ts';
+import { VERSION } from '../../../src/core/project/schema.ts';
 import { starterProject } from '../../../src/core/project/starter.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { demoProject, demoText, vaultOf, setCount } from '../demo.ts';
@@ -35,11 +36,11 @@ describe('reading a project', () => {
 		expect(refusal(() => readProject('{"format":')).message).match(/^This is not JSON: /);
 		expect(refusal(() => readProject('[1]')).message).contains('JSON object');
 		expect(refusal(() => readProject('{}')).message).contains('“format” is missing, right would be');
-		expect(refusal(() => readProject(demoText.replace('"version": 3', '"version": 7'))).message).contains(
-			'newer Zygaster (version 7)'
+		expect(refusal(() => readProject(demoText.replace(`"version": ${VERSION}`, `"version": ${VERSION + 3}`))).message).contains(
+			`newer Zygaster (version ${VERSION + 3})`
 		);
-		expect(refusal(() => readProject(demoText.replace('"version": 3', '"version": "1"'))).message).contains(
-			'whole number from 1 to 3'
+		expect(refusal(() => readProject(demoText.replace(`"version": ${VERSION}`, '"version": "1"'))).message).contains(
+			`whole number from 1 to ${VERSION}`
 		);
 	});
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { OPEN_ENDS } from '../../../src/core/geometry/borders.ts';
 import { NO_CELL, validateCells } from '../../../src/core/tiling/cells.ts';
-import { cellMark } from '../../../src/core/tiling/marks.ts';
+import { DEFAULT_MARK, printMark } from '../../../src/core/tiling/marks.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 
 describe('rectangular tiling', () => {
@@ -36,7 +36,7 @@ describe('rectangular tiling', () => {
 	});
 
 	it('marks by face, row and column, padded to two digits', () => {
-		expect(cellMark('W2', 6, 12)).equal('W2-07-13');
-		expect(cellMark('C1', 99, 0)).equal('C1-100-01');
+		expect(printMark(DEFAULT_MARK, 'W2', 6, 12)).equal('W2-07-13');
+		expect(printMark(DEFAULT_MARK, 'C1', 99, 0)).equal('C1-100-01');
 	});
 });

@@ -1,10 +1,10 @@
 import { PANEL_COLUMNS, PANEL_COLUMN_NAMES } from '../../schedule/columns.ts';
-import type { PanelSchedule } from '../../schedule/panels.ts';
+import type { PanelSchedule, ScheduledFace } from '../../schedule/panels.ts';
+import { markParts, roleText } from '../../tiling/marks.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ByteWriter, utf8 } from './byteWriter.ts';
 
 const COMMA = 44;
-const HYPHEN = 45;
 /** A first guess at the length of a row. */
 const ROW_BYTES = 110;
 
@@ -15,7 +15,9 @@ const FILE_UNITS: Readonly<Record<Quantity, { unit: string; per: number }>> = {
 	angle: { unit: ' deg', per: Math.PI / 180 },
 	mass: { unit: ' kg', per: 1 },
 	ratio: { unit: '', per: 1 },
-	count: { unit: '', per: 1 }
+	count: { unit: '', per: 1 },
+	curvature: { unit: ' 1/m', per: 1e-3 },
+	gaussian: { unit: ' 1/m2', per: 1e-6 }
 };
 
 /** The panel schedule as comma-separated values with a heading line, UTF-8. Source: RFC 4180. */
@@ -27,19 +29,19 @@ export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
 	});
 	const heads = columns.map(({ label, unit }) => label + unit);
 	out.text(['Mark', 'Face', 'Kit', ...heads].map(quote).join(',') + '\r\n');
-	const marks = schedule.faces.map((f) => utf8(f.mark));
+	const marks = schedule.faces.map(markBytes);
 	const faces = schedule.faces.map((f) => utf8(`,${quote(f.name)},`));
 	const kits = schedule.kits.map((name) => utf8(quote(name)));
 	const lineEnd = utf8('\r\n');
 	const { row, column } = schedule.columns;
 	for (let r = 0; r < schedule.count; r++) {
 		const face = schedule.face[r]!;
-		// The mark, written as cellMark words it.
-		out.raw(marks[face]!);
-		out.ascii(HYPHEN);
-		out.whole(row[r]!, 2);
-		out.ascii(HYPHEN);
-		out.whole(column[r]!, 2);
+		// The mark, written as printMark words it.
+		for (const part of marks[face]!) {
+			if (part.kind === 'row') out.whole(row[r]!, part.digits);
+			else if (part.kind === 'column') out.whole(column[r]!, part.digits);
+			else out.raw(part.kind === 'text' ? part.bytes : part.roles[schedule.role[r]!]!);
+		}
 		if (schedule.piece[r]! > 0) out.ascii(96 + schedule.piece[r]!);
 		out.raw(faces[face]!);
 		out.raw(kits[schedule.kit[r]!]!);
@@ -51,6 +53,22 @@ export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
 		out.raw(lineEnd);
 	}
 	return out.finish();
+}
+
+type MarkBytes =
+	| { readonly kind: 'text'; readonly bytes: Uint8Array }
+	| { readonly kind: 'row'; readonly digits: number }
+	| { readonly kind: 'column'; readonly digits: number }
+	| { readonly kind: 'role'; readonly roles: readonly Uint8Array[] };
+
+/** The parts of a face's marks, as far as they are the same for all its cells as bytes. */
+function markBytes({ mark, template, roles }: ScheduledFace): MarkBytes[] {
+	return markParts(template).map((part): MarkBytes => {
+		if ('text' in part) return { kind: 'text', bytes: utf8(part.text) };
+		if (part.field === 'face') return { kind: 'text', bytes: utf8(mark) };
+		if (part.field === 'role') return { kind: 'role', roles: (roles.length ? roles : ['']).map((r) => utf8(roleText(r, part.size))) };
+		return { kind: part.field, digits: Math.max(1, part.size) };
+	});
 }
 
 /** A field, quoted where it must be. */

@@ -56,7 +56,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
 			const marks = [...(cells?.subarray(0, MOST_MARKS) ?? [])].map((c) =>
-				cellMark(owner!.mark, owner!.cells.row[c]!, owner!.cells.column[c]!, owner!.cells.trim?.piece[c])
+				cellMark({ ...owner!, ...owner!.cells }, c)
 			);
 			return { stage, face, message, marks };
 		})

@@ -3,6 +3,7 @@ import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { domainOf } from '../../geometry/surface.ts';
 import type { ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
+import { placeParameters } from '../../settingout/places.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidCells } from '../plane/layCells.ts';
 import { BallFace } from './ballFace.ts';
@@ -111,10 +112,9 @@ function layGeodesic(face: ChartedFace, nodes: NodeTable, made: readonly Node[],
 		}
 		table.cornerStart[c + 1] = k;
 	});
-	const tensor = nodes.us.length === nodes.columns;
-	const gridAt = (values: Float64Array, up: boolean) => Float64Array.from({ length: base }, (_, p) => values[tensor ? (up ? Math.floor(p / nodes.columns) : p % nodes.columns) : p]!);
-	const us = joined(gridAt(nodes.us, false), places.map((p) => p.u));
-	const vs = joined(gridAt(nodes.vs, true), places.map((p) => p.v));
+	const onGrid = placeParameters(nodes, base);
+	const us = joined(onGrid.us, places.map((p) => p.u));
+	const vs = joined(onGrid.vs, places.map((p) => p.v));
 	const nodeOf = Uint32Array.from({ length: base + places.length }, (_, p) => (p < base ? (nodes.nodeOf ? nodes.nodeOf[p]! : p) : base + places[p - base]!.node));
 	const extra = evaluatePoints(surface, us.subarray(base), vs.subarray(base));
 	const { flat: _, onFace: __, ...grid } = nodes;

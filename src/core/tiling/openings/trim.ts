@@ -179,6 +179,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		column: new Uint32Array(count),
 		...(before.straight ? { straight: new Uint8Array(sides) } : {}),
 		...(before.dented ? { dented: new Uint8Array(count) } : {}),
+		...(before.order ? { order: { row: new Uint32Array(count), column: new Uint32Array(count) } } : {}),
 		...(before.role ? { role: new Uint8Array(count), roles: before.roles! } : {})
 	};
 	const trim = {
@@ -196,6 +197,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 	const add = (cell: number, length: number) => {
 		cells.row[c] = before.row[cell]!;
 		cells.column[c] = before.column[cell]!;
+		if (cells.order) [cells.order.row[c], cells.order.column[c]] = [before.order!.row[cell]!, before.order!.column[cell]!];
 		if (cells.role) cells.role[c] = before.role![cell]!;
 		cells.cornerStart[++c] = k += length;
 	};

@@ -1,6 +1,7 @@
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
+import { nodeOnGrid, placeParameters } from '../../settingout/places.ts';
 import { SAME_FLAT_MM } from '../../tolerances.ts';
 import { meanValueShares } from './meanValue.ts';
 import type { Ring } from './rings.ts';
@@ -24,6 +25,9 @@ export class TrimNodes {
 	private readonly position: number[] = [];
 	private readonly normal: number[] = [];
 	private readonly flat: number[] = [];
+	/** By added place: its parameters; by added node: where it is on the grid. */
+	private readonly parameters: number[] = [];
+	private readonly xy: number[] = [];
 	private readonly onSides = new Map<number, OnSide[]>();
 	private readonly nodeCount: number;
 	private readonly placeCount: number;
@@ -93,7 +97,7 @@ export class TrimNodes {
 			const off = Math.abs((x - a[0]) * dy - (y - a[1]) * dx) / length;
 			if (off < SAME_FLAT_MM && along > 0 && along < length) return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
 		}
-		return { node: this.addNode(this.within(x, y)), place: this.addPlace(x, y) };
+		return { node: this.addNode(this.within(x, y), [NaN, NaN]), place: this.addPlace(x, y) };
 	}
 
 	private onSide(a: number, b: number, share: number, length: number, x: number, y: number): TrimVertex {
@@ -109,7 +113,7 @@ export class TrimNodes {
 			return Math.hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
 		}
 		const ends = [from, Math.max(a, b)] as const;
-		const node = this.addNode(ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y));
+		const node = this.addNode(ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y), this.betweenOnGrid(...ends, way));
 		const made = { node, place: this.addPlace(x, y), share: way };
 		list.push(made);
 		return made;
@@ -120,6 +124,17 @@ export class TrimNodes {
 
 	private between(a: number, b: number, share: number): Place3 {
 		return this.blend([a, b], [1 - share, share]);
+	}
+
+	/** Where on the grid a node on a side is; over a seam the shorter way. */
+	private betweenOnGrid(a: number, b: number, share: number): readonly [number, number] {
+		const [p, q] = [new Float64Array(2), new Float64Array(2)];
+		nodeOnGrid(this.nodes, a, p);
+		nodeOnGrid(this.nodes, b, q);
+		const { columns, ends } = this.nodes;
+		const dx = q[0]! - p[0]!;
+		const over = ends.closedAcross ? Math.round(dx / (columns - 1)) * (columns - 1) : 0;
+		return [p[0]! + (dx - over) * share, p[1]! + (q[1]! - p[1]!) * share];
 	}
 
 	private within(x: number, y: number): Place3 {
@@ -141,18 +156,21 @@ export class TrimNodes {
 		return { position: [sum(position, 0), sum(position, 1), sum(position, 2)], normal: [n[0] / size, n[1] / size, n[2] / size] };
 	}
 
-	private addNode({ position, normal }: Place3): number {
+	private addNode({ position, normal }: Place3, xy: readonly [number, number]): number {
+		this.xy.push(...xy);
 		this.position.push(...position);
 		this.normal.push(...normal);
 		return this.nodeCount + this.position.length / 3 - 1;
 	}
 
 	private addPlace(x: number, y: number): number {
+		const { u, v } = this.finder.nearest(x, y);
+		this.parameters.push(u, v);
 		this.flat.push(x, y);
 		return this.placeCount + this.flat.length / 2 - 1;
 	}
 
-	/** The nodes with those added, in arrays of their own; parameters are left out, since all places lie flat. */
+	/** The nodes with those added, in arrays of their own. */
 	table(): NodeTable {
 		const joined = (a: Float64Array, b: readonly number[]) => {
 			const all = new Float64Array(a.length + b.length);
@@ -160,11 +178,15 @@ export class TrimNodes {
 			all.set(b, a.length);
 			return all;
 		};
-		const { nodeOf: _, turns: __, ...nodes } = this.nodes;
+		const { nodeOf: _, turns, ...nodes } = this.nodes;
+		const { us, vs } = placeParameters(this.nodes, this.placeCount);
+		const more = this.flat.length;
 		return {
 			...nodes,
-			us: NONE,
-			vs: NONE,
+			us: joined(us, this.parameters.filter((_, k) => k % 2 === 0)),
+			vs: joined(vs, this.parameters.filter((_, k) => k % 2 === 1)),
+			xy: joined(nodes.xy ?? NONE, this.xy),
+			...(turns ? { turns: Int8Array.from([...turns, ...new Array<number>(more).fill(0)]) } : {}),
 			position: joined(this.nodes.position, this.position),
 			normal: joined(this.nodes.normal, this.normal),
 			flat: joined(this.known, this.flat)

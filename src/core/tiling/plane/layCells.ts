@@ -1,7 +1,7 @@
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
-import { isTensor } from '../../settingout/places.ts';
+import { placeParameters } from '../../settingout/places.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import { SAME_FIELD } from '../units/unit.ts';
@@ -120,16 +120,17 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 	const { columns, rows } = nodes;
 	const base = columns * rows;
 	const total = base + added.length;
-	const { us, vs } = fullParameters(nodes, total);
+	const { us, vs } = placeParameters(nodes, total);
 	const nodeOf = new Uint32Array(total);
 	for (let p = 0; p < base; p++) nodeOf[p] = nodes.nodeOf ? nodes.nodeOf[p]! : p;
 	const turns = new Int8Array(added.length * 2);
+	const xy = Float64Array.from(added.flatMap((v) => [plane.xy[v * 2]!, plane.xy[v * 2 + 1]!]));
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
 	const { across, up } = { across: columns - 1, up: rows - 1 };
 	added.forEach((v, k) => {
 		const place = base + k;
-		const [x, y] = [plane.xy[v * 2]!, plane.xy[v * 2 + 1]!];
+		const [x, y] = [xy[k * 2]!, xy[k * 2 + 1]!];
 		const over = (at: number, of: number, closed: boolean) => (!closed ? 0 : at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);
 		const [turnX, turnY] = [over(x, across, nodes.ends.closedAcross), over(y, up, nodes.ends.closedUp)];
 		turns[k * 2] = turnX;
@@ -149,20 +150,7 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 		all.set(more, base * 3);
 		return all;
 	};
-	return { ...nodes, us, vs, nodeOf, turns, position: grow(nodes.position, extra.position), normal: grow(nodes.normal, extra.normal), ...(flat ? { flat } : {}), ...(found ? { onFace: found } : {}) };
-}
-
-/** Parameters of every place, with room for those added. */
-function fullParameters(nodes: NodeTable, total: number): { us: Float64Array; vs: Float64Array } {
-	const { columns, rows } = nodes;
-	const [us, vs] = [new Float64Array(total), new Float64Array(total)];
-	const tensor = isTensor(nodes);
-	for (let j = 0, p = 0; j < rows; j++)
-		for (let i = 0; i < columns; i++, p++) {
-			us[p] = nodes.us[tensor ? i : p]!;
-			vs[p] = nodes.vs[tensor ? j : p]!;
-		}
-	return { us, vs };
+	return { ...nodes, us, vs, nodeOf, turns, xy, position: grow(nodes.position, extra.position), normal: grow(nodes.normal, extra.normal), ...(flat ? { flat } : {}), ...(found ? { onFace: found } : {}) };
 }
 
 /** Four places about a point of the plane, and its share of the way between them. */

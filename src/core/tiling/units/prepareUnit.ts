@@ -42,7 +42,7 @@ export function prepareUnit(unit: TilingUnit): PreparedUnit {
 	const rings = unit.cells.map(({ corners }) => startLow(corners.map(([x, y]): UnitPoint => [tidy(x), tidy(y)])));
 	const vertices: UnitPoint[] = [];
 	const cornerOf = ([x, y]: UnitPoint, straight: boolean): UnitCorner => {
-		let [across, up] = [Math.floor(x / width + SAME_FIELD), Math.floor(y / height + SAME_FIELD)];
+		const [across, up] = [Math.floor(x / width + SAME_FIELD), Math.floor(y / height + SAME_FIELD)];
 		const [bx, by] = [tidy(x - across * width), tidy(y - up * height)];
 		let vertex = vertices.findIndex(([p, q]) => Math.abs(p - bx) < SAME_FIELD && Math.abs(q - by) < SAME_FIELD);
 		if (vertex < 0) vertex = vertices.push([bx, by]) - 1;

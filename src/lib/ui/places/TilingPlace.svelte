@@ -8,7 +8,7 @@
 	const work = useWorkspace();
 	const face = $derived(work.current!.face);
 	const view = $derived(work.currentView);
-	const markOf = (cell: number) => (view ? cellMark(face.mark, view.row[cell]!, view.column[cell]!, view.trim?.piece[cell]) : '–');
+	const markOf = (cell: number) => (view ? cellMark(view, cell) : '–');
 </script>
 
 <TextField

@@ -1,0 +1,102 @@
+import { locate } from './patches.ts';
+import { surfacePatches } from './surfacePatches.ts';
+import type { Surface } from './surface.ts';
+
+export interface Curvatures {
+	/** 1/mm2; NaN where the face has no tangent plane. */
+	readonly gaussian: Float64Array;
+	/** 1/mm, above 0 where the face bulges outside. */
+	readonly mean: Float64Array;
+}
+
+/**
+ * Curvatures at (`us[k]`, `vs[k]`), as `pointOn` has them, for many points, quickest where each is near the one before.
+ * Horner's rule with the first two derivatives along both directions. Source: do Carmo, section 3.3. O(points).
+ */
+export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array): Curvatures {
+	const patches = surfacePatches(surface);
+	const { degreeV, factors } = patches;
+	const stride = degreeV + 1;
+	const size = (patches.degreeU + 1) * stride;
+	const found = { gaussian: new Float64Array(us.length), mean: new Float64Array(us.length) };
+	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
+	const d = new Float64Array(24);
+	let pu = 0;
+	let pv = 0;
+	for (let p = 0; p < us.length; p++) {
+		pu = locate(patches.us, us[p]!, pu);
+		pv = locate(patches.vs, vs[p]!, pv);
+		const perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
+		const perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
+		const a = (us[p]! - patches.us[pu]!) * perU;
+		const b = (vs[p]! - patches.vs[pv]!) * perV;
+		let end = (pv * (patches.us.length - 1) + pu) * 4 * size;
+		for (let c = 0; c < 4; c++) {
+			end += size;
+			let k = end;
+			let value = 0;
+			let byA = 0;
+			let byAA = 0;
+			let byB = 0;
+			let byAB = 0;
+			let byBB = 0;
+			for (let m = 0; m <= patches.degreeU; m++) {
+				let f = 0;
+				let slope = 0;
+				let bend = 0;
+				for (let n = 0; n < stride; n++) {
+					bend = bend * b + slope;
+					slope = slope * b + f;
+					f = f * b + factors[--k]!;
+				}
+				byAA = byAA * a + byA;
+				byA = byA * a + value;
+				value = value * a + f;
+				byAB = byAB * a + byB;
+				byB = byB * a + slope;
+				byBB = byBB * a + bend;
+			}
+			d[c] = value;
+			d[4 + c] = byA * perU;
+			d[8 + c] = byB * perV;
+			d[12 + c] = 2 * byAA * perU * perU;
+			d[16 + c] = byAB * perU * perV;
+			d[20 + c] = 2 * byBB * perV * perV;
+		}
+		store(d, found, p);
+	}
+	return found;
+}
+
+/** Rational derivatives (The NURBS Book, eq. 4.20), and the two fundamental forms. */
+function store(d: Float64Array, found: Curvatures, p: number): void {
+	const w = 1 / d[3]!;
+	const wu = d[7]!;
+	const wv = d[11]!;
+	// First derivatives take the places of the homogeneous ones, then the second ones do.
+	for (let c = 0; c < 3; c++) {
+		const x = d[c]! * w;
+		const u = (d[4 + c]! - wu * x) * w;
+		const v = (d[8 + c]! - wv * x) * w;
+		d[12 + c] = (d[12 + c]! - 2 * wu * u - d[15]! * x) * w;
+		d[16 + c] = (d[16 + c]! - wu * v - wv * u - d[19]! * x) * w;
+		d[20 + c] = (d[20 + c]! - 2 * wv * v - d[23]! * x) * w;
+		d[4 + c] = u;
+		d[8 + c] = v;
+	}
+	const nx = d[5]! * d[10]! - d[6]! * d[9]!;
+	const ny = d[6]! * d[8]! - d[4]! * d[10]!;
+	const nz = d[4]! * d[9]! - d[5]! * d[8]!;
+	const dot = (i: number, j: number) => d[i]! * d[j]! + d[i + 1]! * d[j + 1]! + d[i + 2]! * d[j + 2]!;
+	const E = dot(4, 4);
+	const F = dot(4, 8);
+	const G = dot(8, 8);
+	const area = E * G - F * F;
+	const size = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
+	const along = (i: number) => (d[i]! * nx + d[i + 1]! * ny + d[i + 2]! * nz) * size;
+	const L = along(12);
+	const M = along(16);
+	const N = along(20);
+	found.gaussian[p] = area > 0 ? (L * N - M * M) / area : NaN;
+	found.mean[p] = area > 0 ? -(E * N - 2 * F * M + G * L) / (2 * area) : NaN;
+}

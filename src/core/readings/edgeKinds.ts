@@ -1,0 +1,32 @@
+import type { NodeTable } from '../settingout/nodes.ts';
+import { nodeOnGrid } from '../settingout/places.ts';
+import { NO_CELL, type CellTable } from '../tiling/cells.ts';
+import { SAME_FIELD } from '../tiling/units/unit.ts';
+
+const ACROSS = 0;
+const UP = 1;
+const DIAGONAL = 2;
+const BORDER = 3;
+
+/** How each edge runs on the grid, as `EDGE_READINGS.kind` numbers it. O(edges). */
+export function edgeKinds(nodes: Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'xy'>, { edgeCount, edgeNodes, edgeCells }: CellTable): Float64Array {
+	const { columns, rows, ends } = nodes;
+	const kinds = new Float64Array(edgeCount);
+	const [a, b]: [Float64Array, Float64Array] = [new Float64Array(2), new Float64Array(2)];
+	const atPoint = (y: number) => (ends.bottomPoint && y === 0) || (ends.topPoint && y === rows - 1);
+	for (let e = 0; e < edgeCount; e++) {
+		if (edgeCells[e * 2 + 1] === NO_CELL) {
+			kinds[e] = BORDER;
+			continue;
+		}
+		nodeOnGrid(nodes, edgeNodes[e * 2]!, a);
+		nodeOnGrid(nodes, edgeNodes[e * 2 + 1]!, b);
+		const dx = atPoint(a[1]!) || atPoint(b[1]!) ? 0 : overSeam(b[0]! - a[0]!, columns - 1, ends.closedAcross);
+		const dy = overSeam(b[1]! - a[1]!, rows - 1, ends.closedUp);
+		kinds[e] = Math.abs(dy) < SAME_FIELD ? ACROSS : Math.abs(dx) < SAME_FIELD ? UP : DIAGONAL;
+	}
+	return kinds;
+}
+
+/** The shorter way around. */
+const overSeam = (d: number, around: number, closed: boolean) => (closed ? d - Math.round(d / around) * around : d);

@@ -1,0 +1,87 @@
+import type { NodeTable } from '../settingout/nodes.ts';
+import { NO_CELL, type CellTable } from '../tiling/cells.ts';
+import { edgeKinds } from './edgeKinds.ts';
+import type { EdgeReading, NodeReading } from './lineReadings.ts';
+
+/** All readings of edges, by edge; `normal` and centres by cell. O(edges). */
+export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64Array, centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }): Record<EdgeReading, Float64Array> {
+	const { edgeCount, edgeNodes, edgeCells } = cells;
+	const { position } = nodes;
+	const column = () => new Float64Array(edgeCount);
+	const found = { length: column(), dihedral: column(), slope: column(), kind: edgeKinds(nodes, cells), elevation: column() };
+	for (let e = 0; e < edgeCount; e++) {
+		const a = edgeNodes[e * 2]! * 3;
+		const b = edgeNodes[e * 2 + 1]! * 3;
+		const x = position[b]! - position[a]!;
+		const y = position[b + 1]! - position[a + 1]!;
+		const z = position[b + 2]! - position[a + 2]!;
+		found.length[e] = Math.sqrt(x * x + y * y + z * z);
+		found.slope[e] = Math.atan2(Math.abs(z), Math.sqrt(x * x + y * y));
+		found.elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
+		const p = edgeCells[e * 2]!;
+		const q = edgeCells[e * 2 + 1]!;
+		if (q === NO_CELL) {
+			found.dihedral[e] = NaN;
+			continue;
+		}
+		const px = normal[p * 3]!;
+		const py = normal[p * 3 + 1]!;
+		const pz = normal[p * 3 + 2]!;
+		const qx = normal[q * 3]!;
+		const qy = normal[q * 3 + 1]!;
+		const qz = normal[q * 3 + 2]!;
+		const cx = py * qz - pz * qy;
+		const cy = pz * qx - px * qz;
+		const cz = px * qy - py * qx;
+		const between = Math.atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
+		// On a ridge each cell lies below the other's plane.
+		const below = (centres.x[q]! - centres.x[p]!) * (px - qx) + (centres.y[q]! - centres.y[p]!) * (py - qy) + (centres.z[q]! - centres.z[p]!) * (pz - qz);
+		found.dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
+	}
+	return found;
+}
+
+/** All readings of nodes, by node; NaN for nodes that no cell has. O(corners). */
+export function measureNodes({ position }: Pick<NodeTable, 'position'>, cells: CellTable): Record<NodeReading, Float64Array> {
+	const count = position.length / 3;
+	const column = () => new Float64Array(count);
+	const found = { valence: column(), defect: column(), elevation: column(), cells: column() };
+	const { cornerStart, corners, edgeCount, edgeNodes, edgeCells, trim } = cells;
+	const angles = column();
+	const atBorder = new Uint8Array(count);
+	const addLoop = (loop: Uint32Array, from: number, to: number, sign: number) => {
+		for (let k = from; k < to; k++) {
+			const node = loop[k]!;
+			found.cells[node]!++;
+			angles[node]! += sign > 0 ? angleAt(position, loop[k > from ? k - 1 : to - 1]!, node, loop[k + 1 < to ? k + 1 : from]!) : NaN;
+		}
+	};
+	for (let c = 0; c < cells.count; c++) addLoop(corners, cornerStart[c]!, cornerStart[c + 1]!, 1);
+	trim?.holes.forEach((loops) => loops.forEach((loop) => addLoop(loop, 0, loop.length, -1)));
+	for (let e = 0; e < edgeCount; e++)
+		for (const node of [edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!]) {
+			found.valence[node]!++;
+			if (edgeCells[e * 2 + 1] === NO_CELL) atBorder[node] = 1;
+		}
+	for (let n = 0; n < count; n++) {
+		const used = found.cells[n]! > 0;
+		found.elevation[n] = used ? position[n * 3 + 2]! : NaN;
+		found.defect[n] = used && !atBorder[n] ? 2 * Math.PI - angles[n]! : NaN;
+		if (!used) found.valence[n] = found.cells[n] = NaN;
+	}
+	return found;
+}
+
+/** Angle at `at` between the ways to two other nodes, 0 to 180 degrees in radians. */
+function angleAt(position: Float64Array, before: number, at: number, after: number): number {
+	const ax = position[before * 3]! - position[at * 3]!;
+	const ay = position[before * 3 + 1]! - position[at * 3 + 1]!;
+	const az = position[before * 3 + 2]! - position[at * 3 + 2]!;
+	const bx = position[after * 3]! - position[at * 3]!;
+	const by = position[after * 3 + 1]! - position[at * 3 + 1]!;
+	const bz = position[after * 3 + 2]! - position[at * 3 + 2]!;
+	const x = ay * bz - az * by;
+	const y = az * bx - ax * bz;
+	const z = ax * by - ay * bx;
+	return Math.atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
+}
