@@ -51,7 +51,7 @@ describe('openings', () => {
 				const whole = trim(surface, 20, 12, [], {}, tiling).area;
 				const covered = coveredArea(laid.flatMap((l) => l.framed));
 				// On the tube cells are chords, and an opening takes a little less of them than lies flat.
-				expect((area + covered) / whole, tiling.kind).closeTo(1, surface.degreeU === 1 ? 1e-8 : 1e-3);
+				expect((area + covered) / whole, tiling.kind).closeTo(1, surface.degreeU === 1 ? 1e-8 : 4e-3);
 				expect(cells.trim!.cut.some((c) => c === 1), tiling.kind).equal(true);
 			}
 		}
