@@ -2,6 +2,7 @@ import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
 import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
 import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
 import type { Workspace } from './workspace.svelte.ts';
+import { gradeAt } from './tilings.ts';
 import { paintZone, type Field } from './zones.ts';
 
 /** What the pointer on the developed view does to the project and the selection. */
@@ -43,8 +44,14 @@ export class DevelopedEvents implements FlatEvents {
 			case 'spline':
 				return { kind: 'points', closed: true };
 			case 'line':
-				return { kind: 'points', closed: false };
+				return { kind: 'points', closed: false, ...(this.gradesAtPoint ? { most: 1 } : {}) };
 		}
+	}
+
+	/** A single point is asked for, where Voronoi cells are to be small. */
+	private get gradesAtPoint(): boolean {
+		const tiling = this.work.current?.face.tiling;
+		return this.work.flat.lineFor === 'grading' && tiling?.kind === 'voronoi' && tiling.grading.kind === 'point';
 	}
 
 	chose(cells: readonly number[], add: boolean): void {
@@ -81,8 +88,9 @@ export class DevelopedEvents implements FlatEvents {
 
 	drawn(points: readonly FlatPoint[]): void {
 		const { flat, editor } = this.work;
-		if (flat.tool === 'line') {
-			const name = flat.lineFor;
+		if (flat.tool === 'line' && flat.lineFor === 'grading') this.error = editor.commit('Draw where cells are small', this.work.onFace((face) => gradeAt(face, points)));
+		else if (flat.tool === 'line') {
+			const name = flat.lineFor as 'across' | 'up';
 			this.error = editor.commit(
 				'Draw the line of the grid',
 				this.work.onFace(({ settingOut }) => {

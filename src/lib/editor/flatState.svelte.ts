@@ -11,7 +11,7 @@ export const FLAT_TOOLS = {
 	spline: { label: 'Spline', help: 'Click points of a smooth line; Enter or a double click closes it' },
 	paint: { label: 'Paint', help: 'Drag over cells to add them to the chosen zone' },
 	erase: { label: 'Erase', help: 'Drag over cells to take them out of the chosen zone' },
-	line: { label: 'Line', help: 'Click points of the line that the grid goes through; Enter or a double click ends it' }
+	line: { label: 'Line', help: 'Click points of the line; Enter or a double click ends it' }
 } as const;
 export type FlatTool = keyof typeof FLAT_TOOLS;
 
@@ -25,8 +25,8 @@ export class FlatState {
 	opening = $state<string>();
 	/** Id of the zone that is painted. */
 	zone = $state<string>();
-	/** The direction whose line is being drawn. */
-	lineFor = $state<'across' | 'up'>('across');
+	/** What the line being drawn is for: the grid in a direction, or where Voronoi cells are small. */
+	lineFor = $state<'across' | 'up' | 'grading'>('across');
 	view = $state.raw<FlatView>();
 
 	private asked = 0;

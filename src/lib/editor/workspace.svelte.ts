@@ -12,9 +12,11 @@ import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
 import { ProjectEditor, type Change } from './projectEditor.svelte.ts';
+import { copyOf, useTiling } from './ownTilings.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
 import type { DrawingPlane } from './shapeForm.ts';
 import { Selection } from './selection.svelte.ts';
+import { UnitEdit } from './unitEdit.svelte.ts';
 
 /** A line of a mass's shape that is drawn point by point. */
 export interface Drawing {
@@ -42,6 +44,8 @@ export class Workspace {
 	drawerOpen = $state(true);
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
+	/** The unit of an own tiling that is being edited, while one is. */
+	unitEdit = $state.raw<UnitEdit>();
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
 	/** What is shown of the chosen face’s grid. */
@@ -101,6 +105,31 @@ export class Workspace {
 		this.importing?.stop();
 		this.importing = new ImportState();
 		this.place = 'mass';
+	}
+
+	/** Opens the unit of an own tiling, that of the chosen face when none is named. */
+	editTiling(id?: string): void {
+		const tiling = this.current?.face.tiling;
+		const wanted = id ?? (tiling?.kind === 'own' ? tiling.tiling : undefined);
+		if (wanted) this.unitEdit = new UnitEdit(this, wanted);
+	}
+
+	/** Lets the counts of a face go up to multiples that its tiling fits. */
+	fitCounts(key: string, multiples: { readonly across: number; readonly up: number }): void {
+		const error = this.editor.commit('Fit the counts to the tiling', (draft) => {
+			const face = draft.masses.flatMap((m) => m.faces.map((f) => [faceKey(m, f), f] as const)).find(([k]) => k === key)?.[1];
+			for (const name of ['across', 'up'] as const) if (face && multiples[name] > 1) face.settingOut[name].multiple = multiples[name];
+		});
+		if (error) this.editor.notice = error;
+	}
+
+	/** Makes an own tiling from that of the chosen face, and opens its unit. */
+	copyTiling(): void {
+		const { face } = this.current!;
+		const tiling = copyOf(this.project, face.tiling);
+		const error = this.editor.commit('Make own tiling', this.onFace((f, draft) => useTiling(draft, f, tiling)));
+		if (error) this.editor.notice = error;
+		else this.editTiling(tiling.id);
 	}
 
 	/** Change of the chosen face, for `preview` and `commit`. */

@@ -9,7 +9,8 @@ export type FlatAction =
 	/** From one point to another: a rectangle by its corners, a circle by its centre. */
 	| { readonly kind: 'drag'; readonly shape: 'rectangle' | 'circle' }
 	/** Point after point. */
-	| { readonly kind: 'points'; readonly closed: boolean };
+	/** A line that ends by itself after `most` points. */
+	| { readonly kind: 'points'; readonly closed: boolean; readonly most?: number };
 
 /** What a pointer tells of; lengths in mm on the flat face. */
 export interface FlatEvents {
@@ -105,7 +106,10 @@ export class FlatPointer {
 			this.held = { kind: 'paint', seen: new Set(), last: at };
 			this.paintAt(at);
 		} else if (e.detail < 2) this.points = [...this.points, this.snapped(at, e)];
-		if (action.kind === 'points') this.events.drawing(this.points, action.closed);
+		if (action.kind === 'points') {
+			this.events.drawing(this.points, action.closed);
+			if (this.points.length === action.most) this.finish();
+		}
 	}
 
 	private move(e: PointerEvent): void {
@@ -174,7 +178,7 @@ export class FlatPointer {
 	private finish(): void {
 		const action = this.events.action();
 		const { points } = this;
-		if (action.kind !== 'points' || points.length < (action.closed ? 3 : 2)) return;
+		if (action.kind !== 'points' || points.length < Math.min(action.most ?? Infinity, action.closed ? 3 : 2)) return;
 		this.cancel();
 		this.events.drawn(points);
 	}

@@ -18,7 +18,7 @@
 	}
 </script>
 
-{#each warnings as { face, message, cells } (face + message)}
+{#each warnings as { face, message, cells, multiples } (face + message)}
 	<div class="mt-3 flex gap-2 rounded border border-ochre bg-paper px-2.5 py-2 text-small" role="status">
 		<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" />
 		<p>
@@ -26,6 +26,9 @@
 			{message}
 			{#if cells.length}
 				<button class="text-patina underline" onclick={() => show(face, cells)}>Show them</button>
+			{/if}
+			{#if multiples}
+				<button class="text-patina underline" title="Counts go up to the next multiple that fits" onclick={() => work.fitCounts(face, multiples)}>Fit the counts</button>
 			{/if}
 		</p>
 	</div>

@@ -3,11 +3,13 @@
 		label: string;
 		value: string;
 		help?: string;
+		/** The label stands above, so that the text has more room. */
+		wide?: boolean;
 		/** Accepts a text; answers what is wrong with it. */
 		oncommit: (value: string) => string | undefined;
 	}
 
-	let { label, value, help, oncommit }: Props = $props();
+	let { label, value, help, wide = false, oncommit }: Props = $props();
 
 	const id = $props.id();
 	let error = $state<string>();
@@ -17,7 +19,7 @@
 	}
 </script>
 
-<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
+<div class="my-1.5 grid items-center gap-x-2 {wide ? '' : 'grid-cols-[96px_1fr]'}">
 	<label for={id} class="text-soft" title={help}>{label}</label>
 	<input
 		{id}
@@ -34,5 +36,5 @@
 			}
 		}}
 	/>
-	{#if error}<p class="col-span-2 mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+	{#if error}<p class="{wide ? '' : 'col-span-2'} mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 </div>

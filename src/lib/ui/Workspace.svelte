@@ -24,6 +24,7 @@
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
 	import SpacePane from './SpacePane.svelte';
+	import UnitPane from './tiling/UnitPane.svelte';
 	import TopStrip from './TopStrip.svelte';
 
 	let { id, document, revision }: { id: string; document: Project; revision: number } = $props();
@@ -62,11 +63,13 @@
 		return line?.kind === 'drawn' ? drawing : undefined;
 	});
 
+	/** The unit that is edited, while its tiling is still there. */
+	const unitEdit = $derived(work.place === 'tiling' && work.unitEdit?.tiling ? work.unitEdit : undefined);
 	const importing = $derived(work.place === 'mass' ? work.importing : undefined);
 
-	const developed = $derived(work.flat.layout !== 'off' && !drawing && !importing && work.current !== undefined);
+	const developed = $derived(work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.current !== undefined);
 	const split = $derived(
-		developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing ? 'grid-cols-[1fr_46%]' : ''
+		developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing || unitEdit ? 'grid-cols-[1fr_46%]' : ''
 	);
 
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
@@ -110,7 +113,7 @@
 		</aside>
 		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
 			<SpacePane />
-			{#if developed}<DevelopedPane />{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+			{#if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane edit={unitEdit} />{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
 		</div>
 		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
 	</div>

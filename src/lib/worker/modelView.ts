@@ -28,6 +28,9 @@ export interface FaceView {
 	/** Node positions in mm less the model's origin, stride 3. */
 	readonly nodes: Float32Array;
 	readonly edgeNodes: Uint32Array;
+	/** Two cells an edge; the second is NO_CELL along a border. */
+	readonly edgeCells: Int32Array;
+	readonly edgeCount: number;
 	readonly cornerStart: Uint32Array;
 	readonly corners: Uint32Array;
 	readonly row: Uint32Array;
@@ -123,6 +126,8 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		cellCount: cells.count,
 		nodes: local,
 		edgeNodes: cells.edgeNodes.slice(),
+		edgeCells: cells.edgeCells.slice(),
+		edgeCount: cells.edgeCount,
 		cornerStart: cells.cornerStart.slice(),
 		corners: cells.corners.slice(),
 		row: cells.row.slice(),

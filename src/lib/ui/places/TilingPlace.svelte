@@ -1,43 +1,40 @@
 <script lang="ts">
+	import Pencil from '@lucide/svelte/icons/pencil';
+	import Plus from '@lucide/svelte/icons/plus';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { group } from '$core/units/print.ts';
-	import TextField from '../TextField.svelte';
 	import ZonesPanel from '../settingout/ZonesPanel.svelte';
-	import { cellMark } from '$core/tiling/marks.ts';
+	import TextField from '../TextField.svelte';
+	import OrderPanel from '../tiling/OrderPanel.svelte';
+	import TilingGallery from '../tiling/TilingGallery.svelte';
+	import TilingOptions from '../tiling/TilingOptions.svelte';
 
 	const work = useWorkspace();
 	const face = $derived(work.current!.face);
 	const view = $derived(work.currentView);
-	const markOf = (cell: number) => (view ? cellMark(view, cell) : '–');
+	/** Cells of each role, where there is more than one. */
+	const roles = $derived.by(() => {
+		const { role, roles } = view ?? {};
+		if (!role || !roles || roles.length < 2) return [];
+		const counts = roles.map((name, k) => ({ name, count: role.reduce((n, r) => n + (r === k ? 1 : 0), 0) }));
+		return counts.filter((c) => c.count > 0);
+	});
 </script>
 
-<TextField
-	label="Face"
-	value={face.name}
-	oncommit={(name) => work.editor.commit('Rename face', work.onFace((f) => (f.name = name)))}
-/>
-<TextField
-	label="Mark"
-	help="What the marks of this face’s panels start with"
-	value={face.mark}
-	oncommit={(mark) => work.editor.commit('Change mark', work.onFace((f) => (f.mark = mark)))}
-/>
+<TextField label="Face" value={face.name} oncommit={(name) => work.editor.commit('Rename face', work.onFace((f) => (f.name = name)))} />
+<TilingGallery />
+{#key face.tiling.kind}<TilingOptions />{/key}
+<div class="mt-1.5 flex gap-1.5">
+	{#if face.tiling.kind === 'own'}
+		<button class="button text-small" title="Change the repeating unit" onclick={() => work.editTiling()}><Pencil size={13} />Edit unit</button>
+	{:else}
+		<button class="button text-small" title="Make a tiling of your own, starting with this one" onclick={() => work.copyTiling()}><Plus size={13} />Own tiling from this</button>
+	{/if}
+</div>
 {#if view && view.cellCount > 0}
-	<dl class="mt-3 grid grid-cols-[96px_1fr] gap-x-2 gap-y-1">
-		<dt class="text-soft">Pattern</dt>
-		<dd>Rectangular</dd>
-		<dt class="text-soft">Grid</dt>
-		<dd class="figure">{group(view.across.count, 0)} × {group(view.up.count, 0)}</dd>
-		<dt class="text-soft">Cells</dt>
-		<dd class="figure">{group(view.cellCount, 0)}</dd>
-		<dt class="text-soft">First mark</dt>
-		<dd class="figure">{markOf(0)}</dd>
-		<dt class="text-soft">Last mark</dt>
-		<dd class="figure">{markOf(view.cellCount - 1)}</dd>
-	</dl>
+	<p class="figure mt-2 text-small {work.runner.stale ? 'italic opacity-60' : ''}" data-testid="tiling-figures">
+		{group(view.cellCount, 0)} cells on {group(view.across.count, 0)} × {group(view.up.count, 0)} fields{#if roles.length}: {#each roles as { name, count }, k (name)}{k ? ', ' : ''}<span class="whitespace-nowrap">{group(count, 0)} {name}</span>{/each}{/if}
+	</p>
 {/if}
-<p class="mt-2 text-small text-soft">
-	A mark is face, row, column; pieces of one cell have a letter behind. Rows and columns count from their start edges; corner 1
-	is the lower left one seen from outside.
-</p>
+<OrderPanel />
 <ZonesPanel />
