@@ -90,7 +90,7 @@ export const roleText = (role: string, size: number) => (size > 0 ? role.slice(0
 export const pieceLetter = (piece: number) => (piece === 0 ? '' : String.fromCharCode(96 + piece));
 
 /** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
-export function edgeMark(source: MarkSource & CellTable, edge: number): string {
+export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'edgeNodes' | 'edgeCells'>, edge: number): string {
 	const owner = firstOf(source, [source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0));
 	const [a, b] = [source.edgeNodes[2 * edge]!, source.edgeNodes[2 * edge + 1]!];
 	const from = source.cornerStart[owner]!;
@@ -104,7 +104,7 @@ export function edgeMark(source: MarkSource & CellTable, edge: number): string {
 }
 
 /** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */
-export function nodeMark(source: MarkSource & CellTable, node: number, cells: readonly number[]): string {
+export function nodeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners'>, node: number, cells: readonly number[]): string {
 	const owner = firstOf(source, cells);
 	const corner = source.corners.subarray(source.cornerStart[owner], source.cornerStart[owner + 1]!).indexOf(node);
 	return `${cellMark(source, owner)}.${corner + 1}`;
@@ -113,4 +113,18 @@ export function nodeMark(source: MarkSource & CellTable, node: number, cells: re
 function firstOf({ row, column, order, trim }: MarkSource, cells: readonly number[]): number {
 	const [rows, columns] = [order?.row ?? row, order?.column ?? column];
 	return cells.reduce((a, b) => ((rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a));
+}
+
+/** The cells that have a corner at each of some nodes. */
+export function cellsAround({ cornerStart, corners }: { readonly cornerStart: Uint32Array; readonly corners: Uint32Array }, nodes: ReadonlySet<number>): Map<number, number[]> {
+	const found = new Map<number, number[]>();
+	for (let c = 0; c + 1 < cornerStart.length; c++)
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) {
+			const node = corners[k]!;
+			if (!nodes.has(node)) continue;
+			const there = found.get(node);
+			if (!there) found.set(node, [c]);
+			else if (there.at(-1) !== c) there.push(c);
+		}
+	return found;
 }

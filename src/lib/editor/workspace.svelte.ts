@@ -13,6 +13,7 @@ import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
 import { ProjectEditor, type Change } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
+import { ReadingState } from './readingState.svelte.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
 import type { DrawingPlane } from './shapeForm.ts';
 import { Selection } from './selection.svelte.ts';
@@ -38,10 +39,12 @@ export class Workspace {
 	readonly selection = new Selection();
 	readonly schedule = new ScheduleState(this.runner);
 	readonly flat = new FlatState(this.runner);
+	readonly readings = new ReadingState(this.runner, () => this.current?.key);
 	place = $state<Place>('mass');
 	/** Key of the chosen face. */
 	chosen = $state<string>('');
 	drawerOpen = $state(true);
+	drawer = $state<'panels' | 'readings'>('panels');
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */
@@ -49,7 +52,7 @@ export class Workspace {
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
 	/** What is shown of the chosen face’s grid. */
-	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, normals: false, boxes: false });
+	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, marks: false, normals: false, boxes: false });
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 

@@ -18,6 +18,8 @@ import {
 	type FlatZone,
 	type PrintLength
 } from './flatPainter.ts';
+import { hostCount } from '../worker/modelView.ts';
+import type { FlatColouring } from './flatColours.ts';
 import type { FlatPoint, FlatScene } from './flatScene.ts';
 
 /** What the canvas shows over the cells. */
@@ -25,6 +27,8 @@ export interface FlatMarks {
 	readonly selection: readonly number[];
 	readonly hovered: number | undefined;
 	readonly zones: readonly FlatZone[];
+	/** Hosts in the colours of a reading. */
+	readonly colouring: FlatColouring | undefined;
 	readonly opening: string | undefined;
 	/** A line being drawn, in mm. */
 	readonly line: readonly FlatPoint[];
@@ -37,7 +41,7 @@ const SLICE = 6000;
 const SETTLE_MS = 90;
 /** Room around the face when it is fitted, pixels. */
 const MARGIN = { sides: 34, top: 46, bottom: 46 };
-const NOTHING: FlatMarks = { selection: [], hovered: undefined, zones: [], opening: undefined, line: [], lineClosed: false };
+const NOTHING: FlatMarks = { selection: [], hovered: undefined, zones: [], colouring: undefined, opening: undefined, line: [], lineClosed: false };
 
 /**
  * Draws a face laid flat. The cells are painted once onto a picture of their own, a slice a frame; panning
@@ -89,9 +93,9 @@ export class FlatCanvas {
 	}
 
 	setMarks(marks: FlatMarks): void {
-		const zonesChanged = marks.zones !== this.marks.zones;
+		const repaint = marks.zones !== this.marks.zones || marks.colouring !== this.marks.colouring;
 		this.marks = marks;
-		if (zonesChanged) this.paint();
+		if (repaint) this.paint();
 		this.draw();
 	}
 
@@ -182,15 +186,17 @@ export class FlatCanvas {
 		canvas.height = this.canvas.height;
 		const ctx = canvas.getContext('2d')!;
 		ctx.setTransform(this.ctx.getTransform());
-		const { cells, every } = cellsSeen(scene, frame);
+		// While a new model is on its way, colours of the one before do not fit.
+		const colouring = this.marks.colouring?.classes.length === hostCount(scene.face, this.marks.colouring?.host ?? 'cell') ? this.marks.colouring : undefined;
+		const { cells, every } = cellsSeen(scene, frame, colouring !== undefined);
 		if (every > 1) paintGround(ctx, scene, frame, this.colours());
 		let done = 0;
 		const slice = () => {
 			const part = cells.slice(done, done + SLICE);
-			paintCells(ctx, scene, frame, { cells: part, every }, this.colours(), this.marks.zones);
+			paintCells(ctx, scene, frame, { cells: part, every }, this.colours(), this.marks.zones, colouring);
 			done += part.length;
 			if (done < cells.length) return void (this.painting = requestAnimationFrame(slice));
-			paintMarks(ctx, scene, frame, cells.length < SLICE ? cells : [], this.colours(), this.print);
+			paintMarks(ctx, scene, frame, cells.length < SLICE ? cells : [], this.colours(), this.print, colouring !== undefined);
 			paintZoneNames(ctx, scene, frame, cells, this.colours(), this.marks.zones);
 			this.picture = { canvas, frame };
 			this.draw();

@@ -1,4 +1,5 @@
 import { cellMark } from '../../core/tiling/marks.ts';
+import { paintColours, type FlatColouring } from './flatColours.ts';
 import type { FlatPoint, FlatScene } from './flatScene.ts';
 
 /** Where the flat face is on the canvas: pixel = (x - left) * scale across, (top - y) * scale down. */
@@ -49,18 +50,18 @@ export interface FlatSight {
 	readonly every: number;
 }
 
-/** The cells that are seen; of dense ones those along the lines that are drawn, and those that openings have cut. */
-export function cellsSeen(scene: FlatScene, frame: FlatFrame): FlatSight {
+/** The cells that are seen; of dense ones, unless all are wanted, those along the lines that are drawn, and those that openings have cut. */
+export function cellsSeen(scene: FlatScene, frame: FlatFrame, all = false): FlatSight {
 	const [x0, y1] = toFlat(frame, [0, 0]);
 	const [x1, y0] = toFlat(frame, [frame.width, frame.height]);
 	const found = scene.cellsIn([x0, y0, x1, y1]);
 	const every = Math.ceil(LEAST_PIXELS / (scene.mean * frame.scale));
 	const { row, column, trim } = scene.face;
-	return every <= 1 ? { cells: found, every: 1 } : { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
+	return every <= 1 || all ? { cells: found, every: Math.max(1, every) } : { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
 }
 
 /** The cells' fill and lines; some thousand at a time, so that the page is not held up. */
-export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, { cells, every }: FlatSight, colours: FlatColours, zones: readonly FlatZone[]): void {
+export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, { cells, every }: FlatSight, colours: FlatColours, zones: readonly FlatZone[], colouring?: FlatColouring): void {
 	const { cornerStart, trim, row, column } = scene.face;
 	const { corners } = scene.flat;
 	const trace = (c: number) => {
@@ -81,11 +82,12 @@ export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 		ctx.globalAlpha = 1;
 	};
 	if (every === 1) fill(() => true, colours.sheet, 1);
-	if (trim) {
+	if (colouring?.host === 'cell') paintColours(ctx, scene, frame, cells, colouring);
+	else if (trim) {
 		fill((c) => trim.cut[c] === 1 && trim.sliver[c] === 0, colours.wash, 1);
 		fill((c) => trim.sliver[c] === 1, colours.ochre, 0.55);
 	}
-	for (const zone of zones) fill((c) => zone.has(row[c]!, column[c]!), zone.colour, 0.28);
+	if (!colouring) for (const zone of zones) fill((c) => zone.has(row[c]!, column[c]!), zone.colour, 0.28);
 	/** One side of a cell, counted from its first corner. */
 	const side = (c: number, k: number) => {
 		const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
@@ -106,6 +108,7 @@ export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 	ctx.lineWidth = 1;
 	ctx.stroke();
 	ctx.globalAlpha = 1;
+	if (colouring && colouring.host !== 'cell') paintColours(ctx, scene, frame, cells, colouring);
 }
 
 /** The face itself, for where its cells are too dense to be filled one by one. */
@@ -119,8 +122,16 @@ export function paintGround(ctx: CanvasRenderingContext2D, scene: FlatScene, fra
 }
 
 /** Marks, and sizes where there is room for them too. */
-export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, print: PrintLength): void {
+export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, print: PrintLength, coloured: boolean): void {
 	const { trim } = scene.face;
+	// On colours of any darkness, text stands on a strip of paper.
+	const write = (text: string, x: number, y: number, ink: string) => {
+		ctx.lineWidth = 3;
+		ctx.strokeStyle = colours.sheet;
+		if (coloured) ctx.strokeText(text, x, y);
+		ctx.fillStyle = ink;
+		ctx.fillText(text, x, y);
+	};
 	ctx.font = FONT;
 	ctx.textAlign = 'center';
 	ctx.textBaseline = 'middle';
@@ -130,15 +141,13 @@ export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 		if (w < MARK_ROOM.width || h < MARK_ROOM.height) continue;
 		const [x, y] = toPixel(frame, scene.middleOf(c));
 		const sized = w >= SIZE_ROOM.width && h >= SIZE_ROOM.height;
-		ctx.fillStyle = colours.ink;
-		ctx.fillText(cellMark(scene.face, c), x, sized ? y - 8 : y);
+		write(cellMark(scene.face, c), x, sized ? y - 8 : y, colours.ink);
 		if (!sized) continue;
 		const ring = scene.ringOf(c);
 		const side = (k: number) => Math.hypot(ring[k]![0] - ring[(k + 1) % ring.length]![0], ring[k]![1] - ring[(k + 1) % ring.length]![1]);
 		const text = trim?.cut[c] ? 'cut' : `${print(side(0))} × ${print(side(1))}`;
 		if (ctx.measureText(text).width > w - 8) continue;
-		ctx.fillStyle = colours.soft;
-		ctx.fillText(text, x, y + 8);
+		write(text, x, y + 8, colours.soft);
 	}
 }
 

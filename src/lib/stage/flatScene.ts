@@ -20,6 +20,7 @@ export class FlatScene {
 	readonly mean: number;
 	private readonly index: Flatbush | undefined;
 	private numbers: Numbered | undefined;
+	private sides: Uint32Array | undefined;
 
 	constructor(face: FaceView, flat: FlatView) {
 		this.face = face;
@@ -31,6 +32,11 @@ export class FlatScene {
 		this.index = new Flatbush(cellCount);
 		for (let c = 0; c < cellCount; c++) this.index.add(...this.boxOf(c));
 		this.index.finish();
+	}
+
+	/** The edge that each side of a cell lies on, by the entry of its first corner. O(corners), once. */
+	get edgeOfSide(): Uint32Array {
+		return (this.sides ??= sidesOf(this.face));
 	}
 
 	/** The cells that bear the row and column numbers: those nearest to the left and to the bottom. */
@@ -110,6 +116,17 @@ export class FlatScene {
 			}
 		return best;
 	}
+}
+
+function sidesOf({ cellCount, cornerStart, corners, edgeNodes, edgeCount }: FaceView): Uint32Array {
+	// Two nodes as one number; numbers of nodes are well below 2^26.
+	const pair = (a: number, b: number) => Math.min(a, b) * 2 ** 26 + Math.max(a, b);
+	const edges = new Map<number, number>();
+	for (let e = 0; e < edgeCount; e++) edges.set(pair(edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!), e);
+	const sides = new Uint32Array(corners.length);
+	for (let c = 0; c < cellCount; c++)
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) sides[k] = edges.get(pair(corners[k]!, corners[k + 1 < cornerStart[c + 1]! ? k + 1 : cornerStart[c]!]!)) ?? 0;
+	return sides;
 }
 
 /** Whether a point lies within a closed line. */

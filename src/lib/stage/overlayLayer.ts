@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, Points, PointsMaterial, type Camera, type Scene } from 'three';
 import { CSS2DObject, CSS2DRenderer } from 'three/addons/renderers/CSS2DRenderer.js';
+import { cellsAround, edgeMark, nodeMark } from '../../core/tiling/marks.ts';
 import type { FaceView } from '../worker/modelView.ts';
 
 /** What is shown of a face's grid besides its lines. */
@@ -9,6 +10,8 @@ export interface OverlayChoice {
 	readonly corners: boolean;
 	/** Row and column numbers along the borders. */
 	readonly numbers: boolean;
+	/** Marks of the edges and nodes of the chosen cells. */
+	readonly marks: boolean;
 	readonly normals: boolean;
 	/** The boxes between the two layers. */
 	readonly boxes: boolean;
@@ -19,6 +22,8 @@ const NORMAL_SHARE = 0.5;
 const MOST_NUMBERS = 60;
 /** Cells whose corners are numbered at most. */
 const MOST_NUMBERED = 24;
+/** Cells whose edges and nodes bear their marks at most. */
+const MOST_MARKED = 4;
 
 /** Nodes, normals, boxes and numbers of one face. Text is plain HTML over the picture. */
 export class OverlayLayer {
@@ -53,6 +58,7 @@ export class OverlayLayer {
 		if (choice.normals) this.object.add(lines(normalLines(face, used), accent));
 		if (choice.boxes && face.lifted) this.object.add(lines(boxLines(face, face.lifted), accent));
 		if (choice.numbers) this.addNumbers(face);
+		if (choice.marks) this.addMarks(face, cells.slice(0, MOST_MARKED));
 		if (choice.corners) for (const cell of cells.slice(0, MOST_NUMBERED)) this.addCorners(face, cell);
 	}
 
@@ -74,6 +80,19 @@ export class OverlayLayer {
 			const every = Math.ceil(first.size / MOST_NUMBERS);
 			for (const [number, cell] of first) if (number % every === 0) this.addLabel(String(number + 1), middleOf(face, cell), `overlay-label overlay-${kind}`);
 		}
+	}
+
+	private addMarks(face: FaceView, cells: readonly number[]): void {
+		const { edgeNodes, edgeCells, edgeCount, cornerStart, corners, nodes } = face;
+		const wanted = new Set(cells);
+		const place = (n: number) => [nodes[n * 3]!, nodes[n * 3 + 1]!, nodes[n * 3 + 2]!];
+		for (let e = 0; e < edgeCount; e++) {
+			if (!wanted.has(edgeCells[e * 2]!) && !wanted.has(edgeCells[e * 2 + 1]!)) continue;
+			const [a, b] = [place(edgeNodes[e * 2]!), place(edgeNodes[e * 2 + 1]!)];
+			this.addLabel(edgeMark(face, e), a.map((x, c) => (x + b[c]!) / 2), 'overlay-label overlay-edge');
+		}
+		const around = cellsAround(face, new Set(cells.flatMap((c) => [...corners.subarray(cornerStart[c], cornerStart[c + 1])])));
+		for (const [node, at] of around) this.addLabel(nodeMark(face, node, at), place(node), 'overlay-label overlay-node');
 	}
 
 	private addCorners(face: FaceView, cell: number): void {

@@ -21,6 +21,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { FaceView, ModelView } from '../worker/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
@@ -52,6 +53,8 @@ export interface ModelLook {
 	readonly line: string;
 	/** Faces as bare surfaces with their outside tinted, instead of what stands on them. */
 	readonly bare: boolean;
+	/** Faces that are shown in the colours of a reading, by key; the others are then plain. */
+	readonly coloured: ReadonlySet<string> | undefined;
 	readonly body: BodyColours;
 	/** Surfaces that are not part of the facade. */
 	readonly plain: string;
@@ -86,6 +89,7 @@ export class SpaceView {
 	private readonly hovered = new Highlight('#2B7A73', 2);
 	private readonly preview = new PreviewLayer();
 	private readonly layer = new HandleLayer();
+	private readonly colours = new ColourLayer();
 	private readonly overlay: OverlayLayer;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
@@ -112,7 +116,7 @@ export class SpaceView {
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.scene.add(this.preview.object, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
 		this.overlay = new OverlayLayer(canvas.parentElement!);
-		this.model.add(this.selected.object, this.hovered.object, this.overlay.object);
+		this.model.add(this.selected.object, this.hovered.object, this.overlay.object, this.colours.object);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
 		this.listen();
@@ -125,12 +129,12 @@ export class SpaceView {
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
-		if (!look.bare)
+		if (!look.bare && !look.coloured)
 			for (const batch of view.batches)
 				this.model.add(partsMesh(batch, look.materials.find((l) => l.id === batch.material)));
 		for (const body of view.bodies)
 			if (look.bare) this.model.add(twoSidedBody(body, look.body));
-			else if (!body.facade) this.model.add(plainBody(body, look.plain));
+			else if (!body.facade || (look.coloured && !look.coloured.has(body.key))) this.model.add(plainBody(body, look.plain));
 		for (const face of view.faces) if (!face.hidden) this.model.add(edgeLines(face, look.line));
 		for (const reference of look.references) {
 			const mesh = plainBody(reference, look.reference);
@@ -157,6 +161,12 @@ export class SpaceView {
 	/** Shows nodes, numbers, normals and boxes of a face. */
 	setOverlay(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string): void {
 		this.overlay.show(face, choice, cells, ink, accent);
+		this.draw();
+	}
+
+	/** Shows cells, edges or nodes in the colours of a reading, or no more. */
+	setColours(colouring: Colouring | undefined): void {
+		this.colours.show(colouring);
 		this.draw();
 	}
 
@@ -238,6 +248,7 @@ export class SpaceView {
 		this.clearModel();
 		this.layer.dispose();
 		this.overlay.dispose();
+		this.colours.dispose();
 		this.selected.dispose();
 		this.hovered.dispose();
 		this.controls.dispose();
@@ -376,13 +387,14 @@ export class SpaceView {
 		this.overlay.resize(clientWidth, clientHeight);
 		this.selected.setResolution(clientWidth, clientHeight);
 		this.hovered.setResolution(clientWidth, clientHeight);
+		this.colours.setResolution(clientWidth, clientHeight);
 		if (this.fittedTo) this.fitAlong(this.fittedTo.cells, this.fittedTo.direction);
 		this.draw();
 	}
 
 	private clearModel(): void {
 		for (const child of [...this.model.children]) {
-			if ([this.selected.object, this.hovered.object, this.overlay.object].some((kept) => kept === child)) continue;
+			if ([this.selected.object, this.hovered.object, this.overlay.object, this.colours.object].some((kept) => kept === child)) continue;
 			this.model.remove(child);
 			disposeOf(child);
 		}

@@ -64,7 +64,13 @@
 	);
 	const selection = $derived(view ? work.selection.addresses(view).filter((a) => a.face === index).map((a) => a.cell) : []);
 	const hovered = $derived(work.selection.hovered?.face === index ? work.selection.hovered.cell : undefined);
-	$effect(() => canvas?.setMarks({ selection, hovered, zones, opening: flat.opening, line: events.line, lineClosed: events.lineClosed }));
+	const colouring = $derived.by(() => {
+		const { readings } = work;
+		const k = readings.faces.findIndex((f) => f.face === scene?.face);
+		const classes = readings.coloured ? readings.classes[k] : undefined;
+		return classes && { host: readings.reading.host, classes, palette: readings.scale.palette, none: getComputedStyle(element).getPropertyValue('--inside').trim() };
+	});
+	$effect(() => canvas?.setMarks({ selection, hovered, zones, colouring, opening: flat.opening, line: events.line, lineClosed: events.lineClosed }));
 	// What is chosen elsewhere comes into the picture.
 	$effect(() => {
 		const [first] = selection;

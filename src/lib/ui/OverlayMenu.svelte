@@ -8,6 +8,7 @@
 		['nodes', 'Nodes', 'The points of the grid'],
 		['corners', 'Corner order', 'Numbers at the corners of the chosen cells'],
 		['numbers', 'Row and column numbers', 'Along the borders of the chosen face'],
+		['marks', 'Edge and node marks', 'At the edges and nodes of the chosen cells'],
 		['normals', 'Normals', 'Which way is outside, at every node'],
 		['boxes', 'Boxes', 'The cells between the two layers']
 	] as const;
@@ -25,7 +26,7 @@
 				</label>
 			{/each}
 			{#if work.overlay.boxes && !layered}<p class="text-small text-soft">This face has no second layer. Its distance is under Setting-out.</p>{/if}
-			{#if work.overlay.corners && work.selection.count === 0}<p class="text-small text-soft">Choose a cell to see its corners numbered.</p>{/if}
+			{#if (work.overlay.corners || work.overlay.marks) && work.selection.count === 0}<p class="text-small text-soft">Choose a cell to see its corners, edges and nodes named.</p>{/if}
 		</Popover.Content>
 	</Popover.Portal>
 </Popover.Root>

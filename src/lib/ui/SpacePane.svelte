@@ -9,6 +9,7 @@
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
+	import Legend from './readings/Legend.svelte';
 
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
@@ -50,6 +51,16 @@
 		}
 	}
 
+	const colouring = $derived.by(() => {
+		const { readings } = work;
+		if (!readings.coloured || work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
+		const { meshes } = readings.meshes;
+		const { classes } = readings;
+		const faces = readings.faces.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! })).filter(({ face }) => view.faces.includes(face));
+		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none: getComputedStyle(canvas).getPropertyValue('--inside').trim() } : undefined;
+	});
+	/** A text, so that other colours of the same faces do not build the model anew. */
+	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	$effect(() => {
 		if (!work.space || !view) return;
@@ -59,12 +70,14 @@
 			materials: work.project.materials,
 			line: colour('ink'),
 			bare: work.place === 'mass',
+			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
 			references: references.map(referenceSurface),
 			reference: colour('reference')
 		});
 	});
+	$effect(() => work.space?.setColours(colouring));
 	// What a file brings is looked at instead of the model.
 	const incoming = $derived(work.place === 'mass' ? work.importing : undefined);
 	$effect(() => {
@@ -175,6 +188,7 @@
 			</select>
 		</label>
 	</div>
+	{#if colouring}<Legend />{/if}
 	{#if over}
 		<p class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm" style="left: {over.x + 14}px; top: {over.y + 10}px">{over.label}</p>
 	{/if}

@@ -83,7 +83,17 @@
 		handover: HandoverPlace
 	};
 	const Content = $derived(CONTENT[work.place]);
-	const drawer = $derived(!work.drawerOpen ? '33px' : work.place === 'schedule' ? '62%' : '212px');
+	const drawer = $derived(!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px');
+	// Values and triangles live in the worker: asked for when somebody looks at them.
+	const { readings } = work;
+	$effect(() => {
+		const { view } = work.runner;
+		if (view && (readings.coloured || (work.drawerOpen && work.drawer === 'readings'))) void readings.refresh(view, readings.name);
+	});
+	$effect(() => {
+		const { view } = work.runner;
+		if (view && readings.coloured) void readings.refreshMeshes(view);
+	});
 </script>
 
 <svelte:head><title>{work.project.name} · Zygaster</title></svelte:head>

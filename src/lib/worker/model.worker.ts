@@ -8,10 +8,12 @@ import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
-import { FaceReadings } from '../../core/readings/faceReadings.ts';
+import { FaceReadings, READING_NAMES, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
 import { developmentOf, findFlat } from '../../core/settingout/development.ts';
+import { originOf } from '../../core/project/modelBatches.ts';
+import { cellMesh, type CellMesh } from './cellMesh.ts';
 import { viewFlat, type FlatView } from './flatView.ts';
 import { buffersOf, viewModel, type ModelView } from './modelView.ts';
 import { CellPicker, type PickedCell } from './pick.ts';
@@ -24,6 +26,12 @@ export type RunResult =
 	| { readonly kind: 'cancelled' }
 	| { readonly kind: 'error'; readonly message: string };
 
+/** Values of a reading: one column for each face. */
+export interface ReadingColumns {
+	readonly keys: readonly string[];
+	readonly columns: readonly Float32Array<ArrayBuffer>[];
+}
+
 export type Progress = (share: number, what: string) => void;
 
 /** The core's host in the browser: one model at a time, and questions about it. */
@@ -34,6 +42,8 @@ class ModelWorker {
 	private picker: CellPicker | undefined;
 	/** Readings that somebody asked for, by face. */
 	private readonly measured = new WeakMap<FaceModel, FaceReadings>();
+	/** Readings of the model that later ones are compared with. */
+	private reference: readonly { readonly key: string; readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>> }[] = [];
 	private hidden: ReadonlySet<string> = new Set();
 	private levels: Project['levels'] = [];
 	/** Cells of the model after the last accepted edit. */
@@ -108,6 +118,35 @@ class ModelWorker {
 		const face = this.model?.faces.find((f) => f.key === key);
 		const found = face && findFlat(developmentOf(face.charted), x, y);
 		return found && pointOn(face.charted.surface, found.u, found.v).position;
+	}
+
+	/** Values of a reading by face, in the order of the model's faces; of the reference, by the faces that it had. */
+	column(name: ReadingName, ofReference = false): ReadingColumns {
+		if (ofReference) return { keys: this.reference.map((r) => r.key), columns: this.reference.map((r) => r.columns[name].slice()) };
+		const faces = this.model?.faces ?? [];
+		const columns = faces.map((_, f) => Float32Array.from(this.readingsOf(f)!.column(name)));
+		return transfer({ keys: faces.map((f) => f.key), columns }, columns.map((c) => c.buffer));
+	}
+
+	/** Keeps all readings of the present model, to compare later ones with. */
+	keepReference(): void {
+		this.reference = (this.model?.faces ?? []).map(({ key }, f) => ({
+			key,
+			columns: Object.fromEntries(READING_NAMES.map((name) => [name, Float32Array.from(this.readingsOf(f)!.column(name))])) as Record<ReadingName, Float32Array<ArrayBuffer>>
+		}));
+	}
+
+	dropReference(): void {
+		this.reference = [];
+	}
+
+	/** Triangles of the cells of all faces, for colouring. */
+	meshes(): readonly CellMesh[] {
+		const { model } = this;
+		if (!model) return [];
+		const origin = originOf(model);
+		const meshes = model.faces.map((face) => cellMesh(face, origin));
+		return transfer(meshes, meshes.flatMap((m) => [m.positions.buffer, m.cellOf.buffer] as ArrayBuffer[]));
 	}
 
 	private readingsOf(face: number): FaceReadings | undefined {

@@ -1,4 +1,5 @@
 import { MAIN_CELL_READINGS, type MainCellReading } from '../../core/readings/cellReadings.ts';
+import type { HostKind } from '../../core/readings/definition.ts';
 import { countCells } from '../../core/formats/summary/summarise.ts';
 import type { Ends } from '../../core/geometry/borders.ts';
 import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures.ts';
@@ -52,6 +53,9 @@ export interface FaceView {
 	readonly lifted?: Float32Array;
 	readonly ranges: Readonly<Record<MainCellReading, Range>>;
 }
+
+/** How many hosts of a kind a face has. */
+export const hostCount = (face: Pick<FaceView, 'cellCount' | 'edgeCount' | 'nodes'>, kind: HostKind): number => ({ cell: face.cellCount, edge: face.edgeCount, node: face.nodes.length / 3 })[kind];
 
 export interface WarningView {
 	readonly stage: Stage;

@@ -1,0 +1,149 @@
+import { BufferAttribute, BufferGeometry, Color, DataTexture, DoubleSide, Group, Mesh, MeshBasicMaterial, Points, PointsMaterial, SRGBColorSpace, type Material } from 'three';
+import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
+import type { HostKind } from '../../core/readings/definition.ts';
+import type { CellMesh } from '../worker/cellMesh.ts';
+import type { FaceView } from '../worker/modelView.ts';
+
+/** A face and the class of each of its hosts. */
+export interface ColouredFace {
+	readonly face: FaceView;
+	readonly mesh: CellMesh;
+	readonly classes: Uint8Array;
+}
+
+export interface Colouring {
+	readonly host: HostKind;
+	readonly faces: readonly ColouredFace[];
+	/** By class. */
+	readonly palette: readonly string[];
+	/** Of hosts without a value, and of cells while edges or nodes are coloured. */
+	readonly none: string;
+}
+
+/** Texels of the palette: one a class, the last one for hosts without a value. */
+const TEXELS = 256;
+const LINE_PIXELS = 4;
+const NODE_PIXELS = 9;
+
+/** Cells, edges or nodes in the colours of a reading. In mm, beside the model's parts. */
+export class ColourLayer {
+	readonly object = new Group();
+	private readonly texture = new DataTexture(new Uint8Array(TEXELS * 4), TEXELS, 1);
+	private readonly cellMaterial: MeshBasicMaterial;
+	private readonly plainMaterial = new MeshBasicMaterial({ side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+	private readonly lineMaterial = new LineMaterial({ linewidth: LINE_PIXELS, vertexColors: true });
+	private readonly pointMaterial = new PointsMaterial({ size: NODE_PIXELS, sizeAttenuation: false, vertexColors: true });
+	/** Meshes by the triangles that they show, so that other colours need no other mesh. */
+	private readonly meshes = new Map<CellMesh, Mesh>();
+
+	constructor() {
+		this.texture.colorSpace = SRGBColorSpace;
+		this.cellMaterial = new MeshBasicMaterial({ map: this.texture, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+	}
+
+	/** Shows a colouring, or nothing. O(hosts). */
+	show(colouring: Colouring | undefined): void {
+		const kept = new Set(colouring?.faces.map((f) => f.mesh));
+		for (const mesh of [...this.meshes.keys()]) if (!kept.has(mesh)) this.meshes.delete(mesh);
+		const meshes = new Set<unknown>(this.meshes.values());
+		for (const child of [...this.object.children]) if (!meshes.has(child)) this.remove(child);
+		if (!colouring) return;
+		this.plainMaterial.color.set(colouring.none);
+		this.paint(colouring);
+		for (const face of colouring.faces) {
+			const mesh = this.meshOf(face.mesh);
+			mesh.material = colouring.host === 'cell' ? this.cellMaterial : this.plainMaterial;
+			if (colouring.host === 'cell') colourTriangles(mesh.geometry, face);
+			else this.object.add(colouring.host === 'edge' ? this.edges(face, colouring) : this.nodes(face, colouring));
+		}
+	}
+
+	setResolution(width: number, height: number): void {
+		this.lineMaterial.resolution.set(width, height);
+	}
+
+	dispose(): void {
+		this.show(undefined);
+		this.texture.dispose();
+		for (const material of [this.cellMaterial, this.plainMaterial, this.lineMaterial, this.pointMaterial] satisfies Material[]) material.dispose();
+	}
+
+	private paint({ palette, none }: Colouring): void {
+		const data = this.texture.image.data as Uint8Array;
+		for (let k = 0; k < TEXELS; k++) {
+			const colour = Number.parseInt((palette[k] ?? none).slice(1), 16);
+			data.set([colour >> 16, (colour >> 8) & 255, colour & 255, 255], k * 4);
+		}
+		this.texture.needsUpdate = true;
+	}
+
+	private meshOf(cells: CellMesh): Mesh {
+		const there = this.meshes.get(cells);
+		if (there) return there;
+		const geometry = new BufferGeometry();
+		geometry.setAttribute('position', new BufferAttribute(cells.positions, 3));
+		geometry.setAttribute('uv', new BufferAttribute(new Float32Array((cells.positions.length / 3) * 2).fill(0.5), 2));
+		const mesh = new Mesh(geometry, this.cellMaterial);
+		mesh.frustumCulled = false;
+		this.meshes.set(cells, mesh);
+		this.object.add(mesh);
+		return mesh;
+	}
+
+	private edges({ face, classes }: ColouredFace, colouring: Colouring): LineSegments2 {
+		const positions = new Float32Array(face.edgeCount * 6);
+		const colours = new Float32Array(face.edgeCount * 6);
+		const linear = linearColours(colouring);
+		for (let e = 0; e < face.edgeCount; e++)
+			for (let end = 0; end < 2; end++)
+				for (let c = 0; c < 3; c++) {
+					positions[e * 6 + end * 3 + c] = face.nodes[face.edgeNodes[e * 2 + end]! * 3 + c]!;
+					colours[e * 6 + end * 3 + c] = linear[classes[e]! * 3 + c]!;
+				}
+		const geometry = new LineSegmentsGeometry();
+		geometry.setPositions(positions);
+		geometry.setColors(colours);
+		const lines = new LineSegments2(geometry, this.lineMaterial);
+		lines.frustumCulled = false;
+		return lines;
+	}
+
+	private nodes({ face, classes }: ColouredFace, colouring: Colouring): Points {
+		const used = [...new Set(face.corners)];
+		const linear = linearColours(colouring);
+		const geometry = new BufferGeometry();
+		geometry.setAttribute('position', new BufferAttribute(Float32Array.from(used.flatMap((n) => [face.nodes[n * 3]!, face.nodes[n * 3 + 1]!, face.nodes[n * 3 + 2]!])), 3));
+		geometry.setAttribute('color', new BufferAttribute(Float32Array.from(used.flatMap((n) => [linear[classes[n]! * 3]!, linear[classes[n]! * 3 + 1]!, linear[classes[n]! * 3 + 2]!])), 3));
+		const points = new Points(geometry, this.pointMaterial);
+		points.frustumCulled = false;
+		return points;
+	}
+
+	private remove(child: { geometry?: BufferGeometry } & Group['children'][number]): void {
+		this.object.remove(child);
+		child.geometry?.dispose();
+	}
+}
+
+/** Every corner of a cell's triangles looks at its class's texel. */
+function colourTriangles(geometry: BufferGeometry, { mesh: { cellOf }, classes }: ColouredFace): void {
+	const uv = geometry.getAttribute('uv') as BufferAttribute;
+	const values = uv.array as Float32Array;
+	for (let t = 0; t < cellOf.length; t++) {
+		const at = (classes[cellOf[t]!]! + 0.5) / TEXELS;
+		values[t * 6] = at;
+		values[t * 6 + 2] = at;
+		values[t * 6 + 4] = at;
+	}
+	uv.needsUpdate = true;
+}
+
+/** Colours by class for vertex colours, which are linear; stride 3. */
+function linearColours({ palette, none }: Colouring): Float32Array {
+	const colours = new Float32Array(TEXELS * 3);
+	const colour = new Color();
+	for (let k = 0; k < TEXELS; k++) colour.set(palette[k] ?? none).toArray(colours, k * 3);
+	return colours;
+}
