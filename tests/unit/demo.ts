@@ -13,13 +13,15 @@ export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
 /** The whole ferry terminal. */
 export const fullDemo = (): Project => readProject(demoText);
 
-/** The demo's canopy alone, with the kits, without its openings. */
+/** The demo's canopy alone in rectangles, with the kits, without its openings. */
 export function demoProject(): Project {
 	const project = fullDemo();
 	project.masses = project.masses.slice(0, 1);
 	project.rules = project.rules.filter((r) => r.face.startsWith(`${project.masses[0]!.id}/`));
 	project.levels = [];
 	project.zones = [];
+	project.masses[0]!.faces[0]!.tiling = { kind: 'rectangular' };
+	project.tilings = [];
 	withoutOpenings(project);
 	return project;
 }

@@ -25,7 +25,7 @@ export function measureCells(
 	for (let c = 0; c < count; c++) {
 		row[c] = rows[c]! + 1;
 		column[c] = columnsOf[c]! + 1;
-		share[c] = cells.trim ? cells.trim.share[c]! : 1;
+		share[c] = (cells.trim ? cells.trim.share[c]! : 1) * (cells.part ? cells.part[c]! : 1);
 	}
 	const outlines = { count, ...outlinesOf(cells) };
 	measureEdges(nodes.position, outlines, columns);

@@ -2,7 +2,7 @@ import { curvaturesAt, type Curvatures } from '../geometry/curvatures.ts';
 import type { Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { isTensor } from '../settingout/places.ts';
-import { NO_CELL, outlinesOf, type CellTable } from '../tiling/cells.ts';
+import { cutCells, NO_CELL, outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
 
 type Centres = Record<Extract<MoreCellReading, 'x' | 'y' | 'z' | 'normalX' | 'normalY' | 'normalZ'>, Float64Array>;
@@ -43,7 +43,8 @@ const AT_BORDER = 1;
 const IS_CUT = 2;
 
 /** Neighbours across edges, borders, and what kind of cell each is. O(edges). */
-export function measureSurroundings({ count, edgeCount, edgeCells, trim, dented, role }: CellTable): Surroundings {
+export function measureSurroundings(cells: CellTable): Surroundings {
+	const { count, edgeCount, edgeCells, trim, dented, role } = cells;
 	const found: Surroundings = { neighbours: new Float64Array(count), border: new Float64Array(count), role: role ? Float64Array.from(role) : new Float64Array(count) };
 	// Cut and dented cells may share several edges with one neighbour, which counts once.
 	const pairs = new Set<number>();
@@ -63,7 +64,7 @@ export function measureSurroundings({ count, edgeCount, edgeCells, trim, dented,
 		found.neighbours[a]!++;
 		found.neighbours[b]!++;
 	}
-	trim?.cut.forEach((cut, c) => {
+	cutCells(cells)?.forEach((cut, c) => {
 		if (cut) found.border[c] = IS_CUT;
 	});
 	return found;

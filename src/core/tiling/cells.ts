@@ -27,6 +27,8 @@ export interface CellTable {
 	readonly column: Uint32Array;
 	/** How cells are counted for their marks, from 0, where not by `row` and `column`, which are their keys. */
 	readonly order?: { readonly row: Uint32Array; readonly column: Uint32Array };
+	/** Share of each cell of the tiling that the face's borders leave, before openings; all are whole when left out. */
+	readonly part?: Float64Array;
 	/** What openings and borders have done; left out where all cells are whole. */
 	readonly trim?: CellTrim;
 	readonly edgeCount: number;
@@ -53,6 +55,12 @@ export function outlinesOf({ count, cornerStart, corners, straight }: CellTable)
 
 /** Whether a cell's shape is its own: cut, or dented. */
 export const isSpecial = ({ trim, dented }: Pick<CellTable, 'trim' | 'dented'>, c: number): boolean => trim?.cut[c] === 1 || dented?.[c] === 1;
+
+/** 1 for every cell that is cut, by an opening or by a border; nothing where all are whole. O(cells). */
+export function cutCells({ count, trim, part }: Pick<CellTable, 'count' | 'trim' | 'part'>): Uint8Array | undefined {
+	if (!part) return trim?.cut;
+	return Uint8Array.from({ length: count }, (_, c) => (trim?.cut[c] === 1 || part[c]! < 1 ? 1 : 0));
+}
 
 /** How the cells of a face were cut by its openings and borders. */
 export interface CellTrim {

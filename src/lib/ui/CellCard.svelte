@@ -10,20 +10,9 @@
 
 	let { view, at, more }: { view: ModelView; at: CellAddress; more: number } = $props();
 
-	const SHOWN: CellReading[] = [
-		'width',
-		'height',
-		'edge1',
-		'edge2',
-		'edge3',
-		'edge4',
-		'area',
-		'share',
-		'warp',
-		'tilt',
-		'bearing',
-		'elevation'
-	];
+	const EDGES: CellReading[] = ['edge1', 'edge2', 'edge3', 'edge4'];
+	/** Cells of many corners show their extreme edges instead of all. */
+	const shownOf = (corners: number): CellReading[] => ['width', 'height', ...(corners > 4 ? (['corners', 'leastEdge', 'greatestEdge'] as const) : EDGES.slice(0, corners)), 'area', 'share', 'warp', 'tilt', 'bearing', 'elevation'];
 
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
@@ -37,7 +26,6 @@
 	const fault = $derived(
 		view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message
 	);
-	const cut = $derived(face.trim?.sliver[at.cell] ? 'cut, a sliver' : face.trim?.cut[at.cell] ? 'cut' : 'whole');
 	const readings = $derived(work.runner.client.readings(at.face, at.cell));
 </script>
 
@@ -57,13 +45,15 @@
 	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-2">
 		<dt class="text-soft">Row, column</dt>
 		<dd class="figure text-right">{row + 1}, {column + 1}</dd>
-		{#if face.trim}
-			<dt class="text-soft">State</dt>
-			<dd class="text-right">{cut}</dd>
-		{/if}
 		{#await readings then values}
 			{#if values}
-				{#each SHOWN as name (name)}
+				<dt class="text-soft" title={CELL_READINGS.border.meaning}>State</dt>
+				<dd class="text-right">{CELL_READINGS.border.kinds[values.border]}{face.trim?.sliver[at.cell] ? ', a sliver' : ''}</dd>
+				{#if face.roles && face.roles.length > 1}
+					<dt class="text-soft" title={CELL_READINGS.role.meaning}>Role</dt>
+					<dd class="truncate text-right">{face.roles[face.role![at.cell]!]}</dd>
+				{/if}
+				{#each shownOf(values.corners) as name (name)}
 					{#if !Number.isNaN(values[name])}
 						<dt class="text-soft" title={CELL_READINGS[name].meaning}>{CELL_READINGS[name].label}</dt>
 						<dd class="figure text-right" data-reading={name}>

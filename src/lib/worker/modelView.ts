@@ -4,7 +4,7 @@ import { countCells } from '../../core/formats/summary/summarise.ts';
 import type { Ends } from '../../core/geometry/borders.ts';
 import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures.ts';
 import { liftNodes } from '../../core/settingout/layer.ts';
-import type { CellTable, CellTrim } from '../../core/tiling/cells.ts';
+import { cutCells, type CellTable, type CellTrim } from '../../core/tiling/cells.ts';
 import { bodySkin } from './bodySkin.ts';
 import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
 import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
@@ -120,6 +120,7 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
 	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
 	const { trim, order, role, roles } = cells;
+	const cut = cutCells(cells);
 	const lifted = layer === 0 ? undefined : liftNodes(nodes, layer, cells, readings.normal);
 	return {
 		key,
@@ -148,7 +149,7 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		normals: Float32Array.from(nodes.normal),
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(
-			names.map((n) => [n, rangeOf(readings.columns[n], trim?.cut)])
+			names.map((n) => [n, rangeOf(readings.columns[n], cut)])
 		) as FaceView['ranges']
 	};
 }

@@ -20,12 +20,13 @@ describe('the command line', function () {
 		const { status, stdout } = zygaster('run', 'examples/sallow-reach.json', '--out', out);
 		expect(status).equal(0);
 		const summary = JSON.parse(stdout) as RunSummary;
-		expect(summary.faces[0]).deep.include({ key: 'canopy/skin', panels: 1137, cells: { whole: 1075, cut: 62, lost: 6 } });
-		expect(summary.parts.map((p) => [p.part, p.count])).deep.equal([['frame', 2035], ['reveal', 2035], ['pane', 2035]]);
+		expect(summary.faces[0]).deep.include({ key: 'canopy/skin', panels: 2244, cells: { whole: 2163, cut: 81, lost: 20 } });
+		expect(summary.faces[2]).deep.include({ key: 'lantern/skin', panels: 348, cells: { whole: 27 * 12, cut: 24, lost: 0 } });
+		expect(summary.parts.map((p) => [p.part, p.count])).deep.equal([['frame', 3203], ['reveal', 3203], ['pane', 3203]]);
 		expect(summary.warnings).deep.equal([]);
 		for (const { name, bytes } of summary.files) expect(readFileSync(join(out, name)).length).equal(bytes);
 		expect(readFileSync(join(out, 'project.json'), 'utf8')).equal(readFileSync('examples/sallow-reach.json', 'utf8'));
-		expect(readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n').length).equal(2037);
+		expect(readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n').length).equal(3205);
 	});
 
 	it('refuses a bad document on standard error, with an exit code, and writes nothing', () => {

@@ -191,6 +191,6 @@ describe('a division that does not fit', () => {
 		const again = await run(demoWith(24, 48), { memo, lastGood: new Map(shown.faces.map((f) => [f.key, f])) });
 		expect(again.faces).length(1);
 		const file = await run(checkDocument(bad));
-		expect(file.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'lantern/skin']);
+		expect(file.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'lantern/skin', 'quay-return/skin', 'ticket-screen/skin']);
 	});
 });

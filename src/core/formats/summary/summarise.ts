@@ -3,7 +3,7 @@ import type { FaceModel } from '../../project/faceStages.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
-import type { CellTable } from '../../tiling/cells.ts';
+import { cutCells, type CellTable } from '../../tiling/cells.ts';
 import { cellMark } from '../../tiling/marks.ts';
 
 export interface FaceSummary {
@@ -76,8 +76,9 @@ function summariseFace(face: FaceModel): FaceSummary {
 }
 
 /** Whole and cut cells (a piece is one), and fields of which nothing is left. */
-export function countCells({ count, trim }: Pick<CellTable, 'count' | 'trim'>): { whole: number; cut: number; lost: number } {
-	const cut = trim ? trim.cut.reduce((n, c) => n + c, 0) : 0;
+export function countCells(cells: Pick<CellTable, 'count' | 'trim' | 'part'>): { whole: number; cut: number; lost: number } {
+	const { count, trim } = cells;
+	const cut = cutCells(cells)?.reduce((n, c) => n + c, 0) ?? 0;
 	return { whole: count - cut, cut, lost: trim ? trim.lost.length / 2 : 0 };
 }
 

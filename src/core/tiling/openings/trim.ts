@@ -180,6 +180,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		...(before.straight ? { straight: new Uint8Array(sides) } : {}),
 		...(before.dented ? { dented: new Uint8Array(count) } : {}),
 		...(before.order ? { order: { row: new Uint32Array(count), column: new Uint32Array(count) } } : {}),
+		...(before.part ? { part: new Float64Array(count) } : {}),
 		...(before.role ? { role: new Uint8Array(count), roles: before.roles! } : {})
 	};
 	const trim = {
@@ -198,6 +199,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		cells.row[c] = before.row[cell]!;
 		cells.column[c] = before.column[cell]!;
 		if (cells.order) [cells.order.row[c], cells.order.column[c]] = [before.order!.row[cell]!, before.order!.column[cell]!];
+		if (cells.part) cells.part[c] = before.part![cell]!;
 		if (cells.role) cells.role[c] = before.role![cell]!;
 		cells.cornerStart[++c] = k += length;
 	};

@@ -31,6 +31,7 @@ export function layCells(face: ChartedFace, nodes: NodeTable, plane: PlaneCells)
 		row: new Uint32Array(count),
 		column: new Uint32Array(count),
 		role: new Uint8Array(count),
+		part: new Float64Array(plane.part ? count : 0),
 		straight: new Uint8Array(sides)
 	};
 	let k = 0;
@@ -56,9 +57,10 @@ export function layCells(face: ChartedFace, nodes: NodeTable, plane: PlaneCells)
 		cells.row[cells.count] = plane.row[c]!;
 		cells.column[cells.count] = plane.column[c]!;
 		cells.role[cells.count] = plane.role[c]!;
+		if (plane.part) cells.part[cells.count] = plane.part[c]!;
 		cells.cornerStart[++cells.count] = k;
 	}
-	const cut = <T extends Uint8Array | Uint32Array>(array: T, length: number) => (array.length === length ? array : (array.slice(0, length) as T));
+	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) => (array.length === length ? array : (array.slice(0, length) as T));
 	const dented = dentsOf(plane, cells.count === count);
 	const table = {
 		count: cells.count,
@@ -69,6 +71,7 @@ export function layCells(face: ChartedFace, nodes: NodeTable, plane: PlaneCells)
 		column: cut(cells.column, cells.count),
 		role: cut(cells.role, cells.count),
 		roles: plane.roles,
+		...(plane.part ? { part: cut(cells.part, cells.count) } : {}),
 		...(straights ? { straight: cut(cells.straight, k) } : {}),
 		...(dented ? { dented } : {})
 	};

@@ -21,6 +21,8 @@ export interface PlaneCells {
 	readonly roles: readonly string[];
 	readonly row: Uint32Array;
 	readonly column: Uint32Array;
+	/** Share of each cell that borders have left; all are whole when left out. */
+	readonly part?: Float64Array;
 }
 
 /** The part of the plane that a face has; where it closes, x (or y) goes on over the seam. */
@@ -50,6 +52,8 @@ export class PlaneBuilder {
 	private readonly role = new Uint8List();
 	private readonly row = new Uint32List();
 	private readonly column = new Uint32List();
+	private readonly part = new Float64List();
+	private parted = false;
 	private readonly found = new Map<string, number>();
 	readonly extent: PlaneExtent;
 
@@ -89,26 +93,29 @@ export class PlaneBuilder {
 		this.straight.push(straight ? 1 : 0);
 	}
 
-	endCell(role: number, row: number, column: number): void {
+	/** `part` is the share of the cell that borders have left. */
+	endCell(role: number, row: number, column: number, part = 1): void {
 		this.cornerStart.push(this.corners.length);
 		this.role.push(role);
 		this.row.push(row);
 		this.column.push(column);
+		this.part.push(part);
+		this.parted ||= part !== 1;
 	}
 
 	/** Adds a cell; corners that are not vertices yet become some, those that repeat count once. A cell of fewer than three is none. */
-	addCell(ring: readonly PlaneCorner[], role: number, row: number, column: number): boolean {
+	addCell(ring: readonly PlaneCorner[], role: number, row: number, column: number, part = 1): boolean {
 		const corners = ring.map(({ x, y, straight, vertex }) => ({ vertex: vertex ?? this.vertexAt(x, y), straight }));
 		const kept = corners.filter((c, k) => c.vertex !== corners[(k + 1) % corners.length]!.vertex);
 		if (kept.length < 3) return false;
 		for (const { vertex, straight } of kept) this.addCorner(vertex, straight);
-		this.endCell(role, row, column);
+		this.endCell(role, row, column, part);
 		return true;
 	}
 
 	finish(roles: readonly string[]): PlaneCells {
-		const { xy, same, cornerStart, corners, straight, role, row, column } = this;
-		return { xy: xy.array, same: same.array, cornerStart: cornerStart.array, corners: corners.array, straight: straight.array, role: role.array, roles, row: row.array, column: column.array };
+		const { xy, same, cornerStart, corners, straight, role, row, column, part } = this;
+		return { xy: xy.array, same: same.array, cornerStart: cornerStart.array, corners: corners.array, straight: straight.array, role: role.array, roles, row: row.array, column: column.array, ...(this.parted ? { part: part.array } : {}) };
 	}
 }
 

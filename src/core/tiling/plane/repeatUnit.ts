@@ -1,4 +1,5 @@
 import type { PreparedCell, PreparedUnit } from '../units/prepareUnit.ts';
+import { ringArea } from '../openings/rings.ts';
 import { SAME_FIELD, tidy } from '../units/unit.ts';
 import { clipRing, openBorders, splitRing, type HalfPlane } from './clip.ts';
 import { PlaneBuilder, type PlaneCells, type PlaneCorner, type PlaneExtent } from './planeCells.ts';
@@ -97,10 +98,12 @@ class Repeat {
 			const middle = [(cell.box[0] + cell.box[2]) / 2 + p * this.unit.width, (cell.box[1] + cell.box[3]) / 2 + q * this.unit.height] as const;
 			pieces = pieces.flatMap((piece) => this.halve(piece, middle));
 		}
+		const areaOf = (points: readonly PlaneCorner[]) => Math.abs(ringArea(points.map(({ x, y }): [number, number] => [x, y])));
+		const whole = beyond ? areaOf(ring) : 1;
 		let added = 0;
 		for (const piece of pieces) {
 			const known = piece.map((c) => ({ ...c, vertex: this.vertexNear(c.x, c.y) }));
-			added += Number(this.builder.addCell(startLow(this.withoutBorderPoints(known)), cell.role, row, column + added));
+			added += Number(this.builder.addCell(startLow(this.withoutBorderPoints(known)), cell.role, row, column + added, beyond ? areaOf(piece) / whole : 1));
 		}
 		return added;
 	}

@@ -16,11 +16,11 @@
 		...(summed ? ([['sum', 'Sum']] as const) : [])
 	] as [keyof Spread, string][]);
 	const print = (name: keyof Spread, value: number) => (name === 'count' ? group(value, 0) : printFull(value, quantity, work.project.units));
+	const differ = (by: number, write: (by: number) => string) => (by === 0 || Number.isNaN(by) ? '–' : `${by > 0 ? '+' : '−'}${write(Math.abs(by))}`);
 	const change = (name: keyof Spread) => {
 		const before = readings.referenceSpread;
 		if (!before) return '';
-		const by = readings.spread[name] - before[name];
-		return by === 0 || Number.isNaN(by) ? '–' : `${by > 0 ? '+' : '−'}${print(name, Math.abs(by))}`;
+		return differ(readings.spread[name] - before[name], (by) => print(name, by));
 	};
 
 	const keep = () => void readings.keepReference(`kept at ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`);
@@ -42,6 +42,14 @@
 				{#if readings.referenceSpread}<td class="text-right">{print(name, readings.referenceSpread[name])}</td>{/if}
 				<td class="text-right" data-figure={name}>{print(name, readings.spread[name])}</td>
 				{#if readings.referenceSpread}<td class="text-right">{change(name)}</td>{/if}
+			</tr>
+		{/each}
+		{#each readings.scale.kinds ?? [] as kind, k (k)}
+			<tr class="border-t border-rule">
+				<th class="text-left font-sans font-normal text-soft">{kind}</th>
+				{#if readings.referenceCounts}<td class="text-right">{group(readings.referenceCounts[k] ?? 0, 0)}</td>{/if}
+				<td class="text-right">{group(readings.counts[k]!, 0)}</td>
+				{#if readings.referenceCounts}<td class="text-right">{differ(readings.counts[k]! - (readings.referenceCounts[k] ?? 0), (x) => group(x, 0))}</td>{/if}
 			</tr>
 		{/each}
 	</tbody>

@@ -48,7 +48,7 @@
 				onpointerenter={() => (work.selection.hovered = cellsOf(entry)[0])}
 				onpointerleave={() => (work.selection.hovered = undefined)}
 			>
-				<span class="figure truncate">{entry.mark}</span><span class="figure shrink-0">{printFull(entry.value, readings.reading.quantity, work.project.units)}</span>
+				<span class="figure truncate">{entry.mark}</span><span class="figure shrink-0">{readings.scale.kinds?.[entry.value] ?? printFull(entry.value, readings.reading.quantity, work.project.units)}</span>
 			</button>
 		</li>
 	{/each}
