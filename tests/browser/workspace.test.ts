@@ -199,11 +199,11 @@ describe('the workspace', function () {
 
 	it('changes marks and names', async () => {
 		await openProject(page, id, 'tiling');
-		await page.getByLabel('Mark', { exact: true }).fill('R7');
-		await page.getByLabel('Mark', { exact: true }).press('Enter');
+		await page.getByLabel('Face mark', { exact: true }).fill('R7');
+		await page.getByLabel('Face mark', { exact: true }).press('Enter');
 		await shows(page.getByRole('row'), 'R7-01-01');
-		await page.getByLabel('Mark', { exact: true }).fill('no spaces');
-		await page.getByLabel('Mark', { exact: true }).press('Enter');
+		await page.getByLabel('Face mark', { exact: true }).fill('no spaces');
+		await page.getByLabel('Face mark', { exact: true }).press('Enter');
 		await shows(page.getByRole('alert'), 'must be 1 to 12 letters or digits');
 	});
 

@@ -20,7 +20,7 @@ import { orderCells, settleOrder } from '../tiling/order.ts';
 import { CountError, tileFace } from '../tiling/tile.ts';
 import { printFull } from '../units/print.ts';
 import { hashOf } from './memo.ts';
-import type { Run } from './run.ts';
+import type { Run, Stage } from './run.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project, type Rule } from './schema.ts';
 import { settleShape } from './settle.ts';
 
@@ -80,6 +80,9 @@ export async function massSurfaces(run: Run, project: Project, mass: Mass): Prom
 }
 
 
+/** Where a fault belongs, by its code. */
+const STAGE_OF: Readonly<Record<string, Stage>> = { tiling: 'tiling', 'setting-out': 'settingOut' };
+
 /** One face through all stages: its surface, and its model where it is divided. Faults become warnings. */
 export async function runFace(run: Run, project: Project, mass: Mass, index: number, placed: PlacedSurface): Promise<{ body?: FaceBody; model?: FaceModel }> {
 	const face = mass.faces[index]!;
@@ -119,7 +122,7 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, template: face.marks, nodes, cells, readings, placements, hash } };
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
-		const stage = cause instanceof CountError ? 'tiling' : cause instanceof ZygasterError && cause.code === 'setting-out' ? 'settingOut' : 'mass';
+		const stage = (cause instanceof ZygasterError && STAGE_OF[cause.code]) || 'mass';
 		const last = stage !== 'mass' && body ? run.lastGood(key) : undefined;
 		run.warn(stage, key, messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''), cause instanceof CountError ? { multiples: cause.multiples } : {});
 		if (last) run.placementHashes.push([key, what, face.mark, last.template, last.hash]);

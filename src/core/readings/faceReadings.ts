@@ -4,6 +4,7 @@ import type { CellTable } from '../tiling/cells.ts';
 import { CELL_READINGS, MAIN_CELL_READINGS, type CellReading } from './cellReadings.ts';
 import type { HostKind, ReadingDefinition } from './definition.ts';
 import { EDGE_READINGS, NODE_READINGS, type EdgeReading, type NodeReading } from './lineReadings.ts';
+import { measureEdgeCurves } from './edgeCurves.ts';
 import type { CellReadings } from './measureCells.ts';
 import { measureEdges, measureNodes } from './measureLines.ts';
 import { measureCentres, measureCurvatures, measureSurroundings } from './measurePlaces.ts';
@@ -30,6 +31,7 @@ const GROUPS = {
 	surroundings: ({ face }: FaceReadings): Columns => measureSurroundings(face.cells),
 	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells, periodOf(face)) }),
 	edges: (f: FaceReadings): Columns => measureEdges(f.face.nodes, f.face.cells, f.face.readings.normal, f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }),
+	curves: ({ face }: FaceReadings): Columns => measureEdgeCurves(face),
 	nodes: ({ face }: FaceReadings): Columns => measureNodes(face.nodes, face.cells)
 } as const;
 type Group = keyof typeof GROUPS;
@@ -60,7 +62,7 @@ function registry(): Record<ReadingName, Reading> {
 		for (const [name, definition] of Object.entries(definitions)) all[`${host}.${name}` as ReadingName] = { ...definition, host, group: groupOf(name) };
 	};
 	add('cell', CELL_READINGS, (name) => MORE[name as CellReading] ?? (name in MAIN_CELL_READINGS ? 'main' : 'shapes'));
-	add('edge', EDGE_READINGS, () => 'edges');
+	add('edge', EDGE_READINGS, (name) => (name === 'onFace' || name === 'rise' ? 'curves' : 'edges'));
 	add('node', NODE_READINGS, () => 'nodes');
 	return all as Record<ReadingName, Reading>;
 }

@@ -3,6 +3,8 @@ import type { ReadingDefinition } from './definition.ts';
 /** Every reading of an edge. */
 export const EDGE_READINGS = {
 	length: { label: 'Length', quantity: 'length', meaning: 'Straight from node to node' },
+	onFace: { label: 'Length on the face', quantity: 'length', meaning: 'Of the edge as it follows the face, instead of the chord' },
+	rise: { label: 'Rise over the chord', quantity: 'length', meaning: 'How far the face stands off the straight edge at most' },
 	dihedral: { label: 'Dihedral angle', quantity: 'angle', meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley' },
 	slope: { label: 'Slope', quantity: 'angle', meaning: 'From level: 0° lies flat, 90° is upright' },
 	kind: { label: 'Kind', quantity: 'count', meaning: 'Whether it runs across, up or slantwise on the grid, or lies on a border', kinds: ['across', 'up', 'diagonal', 'border'] },

@@ -4,7 +4,7 @@ import { edgeKinds } from './edgeKinds.ts';
 import type { EdgeReading, NodeReading } from './lineReadings.ts';
 
 /** All readings of edges, by edge; `normal` and centres by cell. O(edges). */
-export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64Array, centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }): Record<EdgeReading, Float64Array> {
+export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64Array, centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
 	const { edgeCount, edgeNodes, edgeCells } = cells;
 	const { position } = nodes;
 	const column = () => new Float64Array(edgeCount);

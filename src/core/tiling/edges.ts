@@ -12,33 +12,33 @@ export function edgesOf(
 	const sides = cornerStart[count]!;
 	const nodes = arrays.uint32(sides * 2);
 	const cells = arrays.int32(sides * 2);
-	// An open-addressing table of edges by their nodes; entries are edge indices.
-	const size = 2 ** Math.ceil(Math.log2(Math.max(4, sides * 2)));
-	const table = new Int32Array(size).fill(-1);
+	let most = -1;
+	for (let k = 0; k < sides; k++) if (corners[k]! > most) most = corners[k]!;
+	// The edges of each node that is their lower one, as a chain: neighbours in the table are neighbours in memory.
+	const first = new Int32Array(most + 1).fill(-1);
+	const next = new Int32Array(sides);
 	let edgeCount = 0;
-	for (let c = 0; c < count; c++)
-		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) {
+	for (let c = 0; c < count; c++) {
+		const from = cornerStart[c]!;
+		const to = cornerStart[c + 1]!;
+		for (let k = from; k < to; k++) {
 			const a = corners[k]!;
-			const b = corners[k + 1 < cornerStart[c + 1]! ? k + 1 : cornerStart[c]!]!;
-			const [low, high] = a < b ? [a, b] : [b, a];
-			let slot = (Math.imul(low, 0x9e3779b1) ^ Math.imul(high, 0x85ebca6b)) >>> 0;
-			for (slot &= size - 1; ; slot = (slot + 1) & (size - 1)) {
-				const e = table[slot]!;
-				if (e < 0) {
-					table[slot] = edgeCount;
-					nodes[edgeCount * 2] = a;
-					nodes[edgeCount * 2 + 1] = b;
-					cells[edgeCount * 2] = c;
-					cells[edgeCount * 2 + 1] = NO_CELL;
-					edgeCount++;
-					break;
-				}
-				const [p, q] = [nodes[e * 2]!, nodes[e * 2 + 1]!];
-				if ((p === a && q === b) || (p === b && q === a)) {
-					cells[e * 2 + 1] = c;
-					break;
-				}
+			const b = corners[k + 1 < to ? k + 1 : from]!;
+			const low = a < b ? a : b;
+			const other = a < b ? b : a;
+			let e = first[low]!;
+			while (e >= 0 && nodes[e * 2]! !== other && nodes[e * 2 + 1]! !== other) e = next[e]!;
+			if (e >= 0) {
+				cells[e * 2 + 1] = c;
+				continue;
 			}
+			nodes[edgeCount * 2] = a;
+			nodes[edgeCount * 2 + 1] = b;
+			cells[edgeCount * 2] = c;
+			cells[edgeCount * 2 + 1] = NO_CELL;
+			next[edgeCount] = first[low]!;
+			first[low] = edgeCount++;
 		}
+	}
 	return { edgeCount, edgeNodes: nodes.slice(0, edgeCount * 2), edgeCells: cells.slice(0, edgeCount * 2) };
 }

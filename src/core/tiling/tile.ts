@@ -29,14 +29,14 @@ export class CountError extends ZygasterError {
 	readonly multiples: { readonly across: number; readonly up: number };
 
 	constructor(message: string, multiples: CountError['multiples']) {
-		super('setting-out', message);
+		super('tiling', message);
 		this.multiples = multiples;
 	}
 }
 
 /**
  * The cells of a face: its nodes, those that the tiling adds, and the cells between them. Throws a ZygasterError with
- * code `setting-out` where the tiling does not fit the face.
+ * code `tiling` where the tiling does not fit the face.
  */
 export function tileFace(face: ChartedFace, { nodes, across, up }: SetOut, tiling: Tiling, own: readonly OwnTiling[], arrays: ArraySource = FRESH_ARRAYS): LaidCells {
 	if (tiling.kind === 'rectangular') return { cells: tileRectangular(nodes, arrays) };
@@ -58,9 +58,9 @@ export function tileFace(face: ChartedFace, { nodes, across, up }: SetOut, tilin
 
 function ownUnit(id: string, own: readonly OwnTiling[]): TilingUnit {
 	const found = own.find((t) => t.id === id);
-	if (!found) throw new ZygasterError('setting-out', `There is no tiling “${id}”; known: ${own.map((t) => t.name).join(', ') || 'none'}.`);
+	if (!found) throw new ZygasterError('tiling', `There is no tiling “${id}”; known: ${own.map((t) => t.name).join(', ') || 'none'}.`);
 	const { message } = checkUnit(found.unit);
-	if (message) throw new ZygasterError('setting-out', `“${found.name}” cannot be repeated. ${message}`);
+	if (message) throw new ZygasterError('tiling', `“${found.name}” cannot be repeated. ${message}`);
 	return found.unit;
 }
 

@@ -52,7 +52,7 @@ export class Workspace {
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
 	/** What is shown of the chosen face’s grid. */
-	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, marks: false, normals: false, boxes: false });
+	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, curves: false, marks: false, normals: false, boxes: false });
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 

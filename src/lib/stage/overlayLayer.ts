@@ -10,6 +10,8 @@ export interface OverlayChoice {
 	readonly corners: boolean;
 	/** Row and column numbers along the borders. */
 	readonly numbers: boolean;
+	/** Edges as they follow the face. */
+	readonly curves: boolean;
 	/** Marks of the edges and nodes of the chosen cells. */
 	readonly marks: boolean;
 	readonly normals: boolean;
@@ -48,13 +50,14 @@ export class OverlayLayer {
 		if (this.labels.domElement.childElementCount || this.text.children.length) this.labels.render(scene, camera);
 	}
 
-	/** Shows what is chosen of a face; nothing without one. */
-	show(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string): void {
+	/** Shows what is chosen of a face; nothing without one. `curves` are its edges as they follow it, stride 6. */
+	show(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string, curves?: Float32Array): void {
 		this.clear();
 		if (!face) return;
 		// Only when asked for: on large faces this is work that the interface would feel.
 		const used = choice.nodes || choice.normals ? [...new Set(face.corners)] : [];
 		if (choice.nodes) this.object.add(dots(face, used, ink));
+		if (choice.curves && curves) this.object.add(lines(curves, accent));
 		if (choice.normals) this.object.add(lines(normalLines(face, used), accent));
 		if (choice.boxes && face.lifted) this.object.add(lines(boxLines(face, face.lifted), accent));
 		if (choice.numbers) this.addNumbers(face);
@@ -172,7 +175,7 @@ function boxLines({ nodes, cornerStart, corners, cellCount }: FaceView, lifted: 
 	return found;
 }
 
-function lines(points: readonly number[], colour: string): LineSegments {
+function lines(points: ArrayLike<number>, colour: string): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points), 3));
 	const segments = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));

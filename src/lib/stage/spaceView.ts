@@ -158,9 +158,9 @@ export class SpaceView {
 		this.draw();
 	}
 
-	/** Shows nodes, numbers, normals and boxes of a face. */
-	setOverlay(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string): void {
-		this.overlay.show(face, choice, cells, ink, accent);
+	/** Shows nodes, numbers, normals, boxes and edges on the face of a face. */
+	setOverlay(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string, curves?: Float32Array): void {
+		this.overlay.show(face, choice, cells, ink, accent, curves);
 		this.draw();
 	}
 

@@ -8,6 +8,7 @@
 		['nodes', 'Nodes', 'The points of the grid'],
 		['corners', 'Corner order', 'Numbers at the corners of the chosen cells'],
 		['numbers', 'Row and column numbers', 'Along the borders of the chosen face'],
+		['curves', 'Edges on the face', 'Edges as they follow the face, instead of their chords'],
 		['marks', 'Edge and node marks', 'At the edges and nodes of the chosen cells'],
 		['normals', 'Normals', 'Which way is outside, at every node'],
 		['boxes', 'Boxes', 'The cells between the two layers']

@@ -6,6 +6,7 @@
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
+	import type { FaceView } from '$lib/worker/modelView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
@@ -122,11 +123,20 @@
 		dragError = undefined;
 	}
 	$effect(() => work.space?.setSelection(chosen));
+	/** Edges of the chosen face as they follow it, asked for when they are to be seen. */
+	let curves = $state.raw<{ face: FaceView; segments: Float32Array }>();
+	$effect(() => {
+		const face = work.currentView;
+		if (!face || !work.overlay.curves) return;
+		void work.runner.client.curves(face.key).then((segments) => {
+			if (segments && work.currentView === face) curves = { face, segments };
+		});
+	});
 	$effect(() => {
 		const face = work.currentView;
 		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
 		const style = getComputedStyle(canvas);
-		work.space?.setOverlay(face, work.overlay, cells, style.getPropertyValue('--ink').trim(), style.getPropertyValue('--patina').trim());
+		work.space?.setOverlay(face, work.overlay, cells, style.getPropertyValue('--ink').trim(), style.getPropertyValue('--patina').trim(), curves && curves.face === face ? curves.segments : undefined);
 	});
 	$effect(() => {
 		const at = work.selection.hovered;

@@ -8,6 +8,7 @@ import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { FaceReadings, READING_NAMES, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { querySchedule, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
@@ -147,6 +148,14 @@ class ModelWorker {
 		const origin = originOf(model);
 		const meshes = model.faces.map((face) => cellMesh(face, origin));
 		return transfer(meshes, meshes.flatMap((m) => [m.positions.buffer, m.cellOf.buffer] as ArrayBuffer[]));
+	}
+
+	/** The edges of a face as they follow it: segments in mm less the model's origin, stride 6. */
+	curves(key: string): Float32Array | undefined {
+		const face = this.model?.faces.find((f) => f.key === key);
+		if (!face) return undefined;
+		const segments = curveSegments(face, originOf(this.model!));
+		return transfer(segments, [segments.buffer]);
 	}
 
 	private readingsOf(face: number): FaceReadings | undefined {

@@ -64,6 +64,32 @@ describe('readings of edges and nodes', () => {
 	});
 });
 
+describe('edges that follow the face', () => {
+	it('are arcs on a tube, and chords where the face is straight', () => {
+		const { all } = tile(frustum(4000, 4000, 6000), 12, 3, { kind: 'rectangular' });
+		const [kind, onFace, rise] = [all.column('edge.kind'), all.column('edge.onFace'), all.column('edge.rise')];
+		const arc = (2 * Math.PI * 4000) / 12;
+		kind.forEach((k, e) => {
+			if (k === 1) expect([onFace[e]!, rise[e]!].map((x) => Math.round(x * 1e3) / 1e3)).deep.equal([2000, 0]);
+			// Arc length, and sagitta r (1 - cos of half the angle). Twelve edges a level, over the seam too.
+			if (k === 0) {
+				expect(onFace[e]! / arc).closeTo(1, 1e-6);
+				expect(rise[e]).closeTo(4000 * (1 - Math.cos(Math.PI / 12)), 0.05);
+			}
+		});
+		expect(kind.filter((k) => k === 0).length).equal(24);
+	});
+
+	it('are never shorter than their chords, with any tiling', () => {
+		for (const tiling of ALL_TILINGS) {
+			if (tiling.kind === 'icosahedral') continue;
+			const { all } = tile(frustum(4000, 2000, 6000), 20, 12, tiling);
+			const length = all.column('edge.length');
+			all.column('edge.onFace').forEach((on, e) => expect(on / length[e]!, tiling.kind).within(1 - 1e-9, 1.2));
+		}
+	});
+});
+
 describe('curvature', () => {
 	it('of a ball is one over its radius in every direction; of a tube half of that, and it unrolls', () => {
 		const { all } = tile(sphereZone(4000, -0.6, 1), 12, 6, { kind: 'rectangular' });

@@ -83,7 +83,7 @@ function axesBeside(way: Direction): [Direction, Direction] {
 
 /**
  * Centre and radius by least squares on |p|2 = 2 c p + r2 - c2: about the points' mean the two unknown parts fall apart.
- * Throws a ZygasterError with code `setting-out` for points of a plane.
+ * Throws a ZygasterError with code `tiling` for points of a plane.
  */
 function fitBall(position: Float64Array): [Direction, number] {
 	const count = position.length / 3;
@@ -104,7 +104,7 @@ function fitBall(position: Float64Array): [Direction, number] {
 	const r = right as unknown as Direction;
 	const whole = dot(a, cross(b, c));
 	if (!(Math.abs(whole) > FLAT * squares ** 3))
-		throw new ZygasterError('setting-out', 'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.');
+		throw new ZygasterError('tiling', 'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.');
 	// Cramer's rule; the matrix is symmetric, so that its rows are its columns.
 	const centre: Direction = [dot(r, cross(b, c)) / whole, dot(a, cross(r, c)) / whole, dot(a, cross(b, r)) / whole];
 	return [[centre[0] + mean[0]!, centre[1] + mean[1]!, centre[2] + mean[2]!], Math.sqrt(squares + dot(centre, centre))];

@@ -22,7 +22,7 @@ interface Node {
 /**
  * The triangles of an icosahedral division seen from the centre of the ball that a face is. Edges that run off the face
  * end at its border; `whole` leaves such triangles out. A cell's column is its triangle's number. Throws a ZygasterError
- * with code `setting-out` for faces that no ray meets.
+ * with code `tiling` for faces that no ray meets.
  */
 export function tileIcosahedral(face: ChartedFace, nodes: NodeTable, { frequency, border }: { readonly frequency: number; readonly border: 'cut' | 'whole' }): LaidCells {
 	const { points, triangles } = geodesic(frequency);
@@ -50,7 +50,7 @@ export function tileIcosahedral(face: ChartedFace, nodes: NodeTable, { frequency
 		const corners = ring.filter((n, k) => n !== ring[(k + 1) % ring.length]);
 		if (corners.length > 2 && !(cut && border === 'whole')) cells.push({ number, ring: corners });
 	});
-	if (cells.length === 0) throw new ZygasterError('setting-out', 'Nothing of an icosahedral division is left on this face: it is no ball or dome. Right would be another tiling, or a higher frequency.');
+	if (cells.length === 0) throw new ZygasterError('tiling', 'Nothing of an icosahedral division is left on this face: it is no ball or dome. Right would be another tiling, or a higher frequency.');
 	return layGeodesic(face, nodes, made, cells);
 }
 

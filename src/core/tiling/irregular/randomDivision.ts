@@ -22,7 +22,7 @@ interface Box {
 /**
  * Halves the grid again and again along random lines of it, until no part is larger than the greatest size; parts that
  * could still be halved are with even chance. A cell is named by the row and column of its lowest field. O(fields).
- * Throws a ZygasterError with code `setting-out` where sizes cannot be kept.
+ * Throws a ZygasterError with code `tiling` where sizes cannot be kept.
  */
 export function randomDivision(extent: PlaneExtent, sizes: RandomSizes): PlaneCells {
 	check(extent, sizes);
@@ -55,9 +55,9 @@ const overSeam = (i: number, of: number, closed: boolean) => (closed && (i === 0
 
 function check({ across, up }: PlaneExtent, { leastAcross, leastUp, mostAcross, mostUp }: RandomSizes): void {
 	for (const [name, least, most, has] of [['across', leastAcross, mostAcross, across], ['up', leastUp, mostUp, up]] as const) {
-		if (least > has) throw new ZygasterError('setting-out', `Cells of at least ${least} fields ${name} do not fit: the grid has ${has}. Right would be ${has} or fewer.`);
+		if (least > has) throw new ZygasterError('tiling', `Cells of at least ${least} fields ${name} do not fit: the grid has ${has}. Right would be ${has} or fewer.`);
 		if (most < 2 * least - 1)
-			throw new ZygasterError('setting-out', `Cells of ${least} to ${most} fields ${name} cannot always be cut: a part of ${2 * least - 1} is too large and cannot be halved. Right would be a greatest size of ${2 * least - 1} or more.`);
+			throw new ZygasterError('tiling', `Cells of ${least} to ${most} fields ${name} cannot always be cut: a part of ${2 * least - 1} is too large and cannot be halved. Right would be a greatest size of ${2 * least - 1} or more.`);
 	}
 }
 

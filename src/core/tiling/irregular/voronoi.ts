@@ -17,7 +17,7 @@ const MOST_SEEDS = 50_000;
 
 /**
  * Voronoi cells about random seeds on the face's rectangle: as wide as the row that modules are laid on, as high as the
- * column. The key of a cell is its seed's number, as its column. Throws a ZygasterError with code `setting-out` for too
+ * column. The key of a cell is its seed's number, as its column. Throws a ZygasterError with code `tiling` for too
  * few or too many seeds.
  */
 export function tileVoronoi(face: ChartedFace, across: LaidDirection, up: LaidDirection, extent: PlaneExtent, options: Options): PlaneCells {
@@ -25,8 +25,8 @@ export function tileVoronoi(face: ChartedFace, across: LaidDirection, up: LaidDi
 	const height = up.lines?.at(-1) ?? referenceLength(face, 'up', { along: 'longest' });
 	const density = seedDensity(face, across, up, width, height, options.size, options.grading);
 	const count = Math.round(density.total);
-	if (count < 1) throw new ZygasterError('setting-out', `Cells of ${group(options.size, 0)} mm are larger than this face. Right would be a smaller size.`);
-	if (count > MOST_SEEDS) throw new ZygasterError('setting-out', `Cells of ${group(options.size, 0)} mm are ${group(count, 0)} on this face; the limit is ${group(MOST_SEEDS, 0)}. Right would be a larger size.`);
+	if (count < 1) throw new ZygasterError('tiling', `Cells of ${group(options.size, 0)} mm are larger than this face. Right would be a smaller size.`);
+	if (count > MOST_SEEDS) throw new ZygasterError('tiling', `Cells of ${group(options.size, 0)} mm are ${group(count, 0)} on this face; the limit is ${group(MOST_SEEDS, 0)}. Right would be a larger size.`);
 	const field: SeedField = { width, height, closedAcross: extent.closedAcross, closedUp: extent.closedUp };
 	const cells = relaxedCells(drawSeeds(count, density, field, randomFrom(options.seed)), field, density, options.rounds);
 	const toGrid = (values: Float64Array, way: number, length: number, closed: boolean) => gridPlace(values, way / length, closed);

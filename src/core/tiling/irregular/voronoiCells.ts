@@ -15,7 +15,7 @@ type Point = readonly [number, number];
  * The cell of each seed: its corners anticlockwise, the points that are nearer to it than to any other seed, within the
  * rectangle. Where the rectangle closes, cells go on over the seam. A seed's mirror image beyond a border makes the
  * border one of the cell's sides, so that nothing is left to be clipped. O(n log n). Throws a ZygasterError with code
- * `setting-out` where two seeds coincide.
+ * `tiling` where two seeds coincide.
  */
 export function voronoiCells(seeds: readonly Point[], field: SeedField): Point[][] {
 	checkSeeds(seeds);
@@ -29,7 +29,7 @@ function checkSeeds(seeds: readonly Point[]): void {
 	seeds.forEach(([x, y], k) => {
 		const there = seen.get(`${x} ${y}`);
 		if (there !== undefined)
-			throw new ZygasterError('setting-out', `Seeds ${there + 1} and ${k + 1} lie on the same point, so that no line lies between them. Right would be another random seed, or one of the two.`);
+			throw new ZygasterError('tiling', `Seeds ${there + 1} and ${k + 1} lie on the same point, so that no line lies between them. Right would be another random seed, or one of the two.`);
 		seen.set(`${x} ${y}`, k);
 	});
 }
