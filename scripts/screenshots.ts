@@ -79,6 +79,29 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByTestId('flat-stretch').waitFor();
 		await page.getByRole('button', { name: /^Lamp room/ }).click();
 	}),
+	tilings: place('tiling', async (page) => {
+		await page.getByRole('button', { name: /^Lantern skin/ }).click();
+		await page.getByTestId('tiling-choice').click();
+		await page.getByRole('button', { name: 'Hexagons', exact: true }).waitFor();
+	}),
+	'own-tiling': place('tiling', async (page) => {
+		await page.getByRole('button', { name: /^Street side/ }).click();
+		await page.getByRole('button', { name: 'Edit unit' }).click();
+		await page.getByTestId('unit-state').waitFor();
+		const canvas = page.getByTestId('unit-canvas');
+		await page.waitForTimeout(500);
+		const [left, top, scale] = (await canvas.getAttribute('data-frame'))!.split(' ').map(Number) as [number, number, number];
+		const box = (await canvas.boundingBox())!;
+		await page.mouse.click(box.x + left + 1.5 * scale, box.y + top - 1.5 * scale);
+	}),
+	readings: place('tiling', async (page) => {
+		await page.keyboard.press('d');
+		await page.getByTestId('flat-stretch').waitFor();
+		await page.getByRole('tab', { name: 'Readings' }).click();
+		await page.getByTestId('readings').getByRole('combobox').first().selectOption('cell.greatestEdge');
+		await page.getByTestId('legend').waitFor();
+		await page.getByTestId('worst').getByRole('button').first().click();
+	}),
 	kits: place('kits'),
 	placement: place('placement', async (page) => {
 		// Cells of the quay front are too small for a frame this wide.

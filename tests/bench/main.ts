@@ -10,6 +10,7 @@ import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { benchFaces } from './faces.ts';
 import { benchOpenings } from './openings.ts';
+import { benchTilings } from './tilings.ts';
 import { verbSurface } from '../unit/oracle.ts';
 
 const SIZES = [1_000, 10_000, 100_000, 1_000_000];
@@ -122,3 +123,4 @@ const [verb] = await timed(() => {
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
 await benchFaces();
 await benchOpenings();
+benchTilings();

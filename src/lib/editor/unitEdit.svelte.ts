@@ -150,9 +150,10 @@ export class UnitEdit {
 		}
 	}
 
-	/** Removes the whole tiling; its faces become rectangular. */
+	/** Removes the whole tiling and closes its unit; its faces become rectangular. */
 	removeTiling(): void {
 		this.error = this.work.editor.commit('Remove tiling', (draft) => removeTiling(draft, this.id));
+		if (!this.error) this.work.unitEdit = undefined;
 	}
 }
 

@@ -36,6 +36,8 @@ export interface FlatZone {
 
 /** Where cells are narrower, in pixels, only every second, third, ... line is drawn. */
 const LEAST_PIXELS = 7;
+/** Cells of other tilings than a grid that are all drawn, however small. */
+const MOST_OUTLINED = 20_000;
 /** Room that a mark, and sizes under it, want. */
 const MARK_ROOM = { width: 62, height: 15 };
 const SIZE_ROOM = { width: 84, height: 34 };
@@ -55,8 +57,9 @@ export function cellsSeen(scene: FlatScene, frame: FlatFrame, all = false): Flat
 	const [x0, y1] = toFlat(frame, [0, 0]);
 	const [x1, y0] = toFlat(frame, [frame.width, frame.height]);
 	const found = scene.cellsIn([x0, y0, x1, y1]);
-	const every = Math.ceil(LEAST_PIXELS / (scene.mean * frame.scale));
-	const { row, column, trim } = scene.face;
+	const { row, column, trim, role } = scene.face;
+	// Only of a grid do some lines stand for all; other tilings would fall to pieces.
+	const every = role && found.length <= MOST_OUTLINED ? 1 : Math.ceil(LEAST_PIXELS / (scene.mean * frame.scale));
 	return every <= 1 || all ? { cells: found, every: Math.max(1, every) } : { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
 }
 

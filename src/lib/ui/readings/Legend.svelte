@@ -14,7 +14,7 @@
 	const where = $derived(readings.scope === 'all' ? 'all faces shown' : (work.currentView?.name ?? ''));
 </script>
 
-<div class="absolute bottom-9 left-3 w-64 rounded border border-rule bg-sheet px-2.5 py-1.5 text-small shadow-sm" role="img" aria-label="Legend: {readings.reading.label}" data-testid="legend">
+<div class="absolute bottom-9 left-3 w-56 rounded border border-rule bg-sheet px-2.5 py-1.5 text-small shadow-sm" role="img" aria-label="Legend: {readings.reading.label}" data-testid="legend">
 	<p class="flex items-baseline gap-1.5">
 		<strong title={readings.reading.meaning}>{readings.reading.label}</strong>
 		<span class="truncate text-soft">{where}</span>

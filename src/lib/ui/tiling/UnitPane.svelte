@@ -112,7 +112,7 @@
 			{#each [['width', 'Across'], ['height', 'Up']] as const as [side, label] (side)}
 				<NumberField {label} help="Fields of the grid that the unit covers" quantity="count" unit={work.project.units} value={unit[side]} onpreview={() => undefined} oncommit={(v) => resize(side, v)} onrevert={() => undefined} />
 			{/each}
-			<button class="button mt-1 text-small" title={users.length ? `${users.join(', ')} will be rectangular` : 'No face has it'} onclick={() => { edit.removeTiling(); if (!edit.error) work.unitEdit = undefined; }}><Trash2 size={13} />Remove the tiling</button>
+			<button class="button mt-1 text-small" title={users.length ? `${users.join(', ')} will be rectangular` : 'No face has it'} onclick={() => edit.removeTiling()}><Trash2 size={13} />Remove the tiling</button>
 		</div>
 		{#if cell && edit.selected !== undefined}
 			{@const k = edit.selected}
