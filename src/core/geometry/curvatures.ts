@@ -21,6 +21,9 @@ export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Arra
 	const found = { gaussian: new Float64Array(us.length), mean: new Float64Array(us.length) };
 	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
 	const d = new Float64Array(24);
+	// A face without weights has 1 everywhere for the fourth.
+	const parts = surface.rational ? 4 : 3;
+	d[3] = 1;
 	let pu = 0;
 	let pv = 0;
 	for (let p = 0; p < us.length; p++) {
@@ -31,7 +34,7 @@ export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Arra
 		const a = (us[p]! - patches.us[pu]!) * perU;
 		const b = (vs[p]! - patches.vs[pv]!) * perV;
 		let end = (pv * (patches.us.length - 1) + pu) * 4 * size;
-		for (let c = 0; c < 4; c++) {
+		for (let c = 0; c < parts; c++) {
 			end += size;
 			let k = end;
 			let value = 0;

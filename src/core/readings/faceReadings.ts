@@ -32,7 +32,8 @@ const GROUPS = {
 	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells, periodOf(face)) }),
 	edges: (f: FaceReadings): Columns => measureEdges(f.face.nodes, f.face.cells, f.face.readings.normal, f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }),
 	curves: ({ face }: FaceReadings): Columns => measureEdgeCurves(face),
-	nodes: ({ face }: FaceReadings): Columns => measureNodes(face.nodes, face.cells)
+	// Where all corners turn, angles have been measured for the cells.
+	nodes: (f: FaceReadings): Columns => measureNodes(f.face.nodes, f.face.cells, f.face.cells.straight ? undefined : f.group('shapes').cornerAngles)
 } as const;
 type Group = keyof typeof GROUPS;
 

@@ -41,28 +41,38 @@ export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64
 	return found;
 }
 
-/** All readings of nodes, by node; NaN for nodes that no cell has. O(corners). */
-export function measureNodes({ position }: Pick<NodeTable, 'position'>, cells: CellTable): Record<NodeReading, Float64Array> {
+/** All readings of nodes, by node; NaN for nodes that no cell has. `known` are the angles by entry of `corners`, where they have been measured. O(corners). */
+export function measureNodes({ position }: Pick<NodeTable, 'position'>, cells: CellTable, known?: Float64Array): Record<NodeReading, Float64Array> {
 	const count = position.length / 3;
 	const column = () => new Float64Array(count);
 	const found = { valence: column(), defect: column(), elevation: column(), cells: column() };
 	const { cornerStart, corners, edgeCount, edgeNodes, edgeCells, trim } = cells;
 	const angles = column();
 	const atBorder = new Uint8Array(count);
-	const addLoop = (loop: Uint32Array, from: number, to: number, sign: number) => {
+	for (let c = 0; c < cells.count; c++) {
+		const from = cornerStart[c]!;
+		const to = cornerStart[c + 1]!;
 		for (let k = from; k < to; k++) {
-			const node = loop[k]!;
+			const node = corners[k]!;
 			found.cells[node]!++;
-			angles[node]! += sign > 0 ? angleAt(position, loop[k > from ? k - 1 : to - 1]!, node, loop[k + 1 < to ? k + 1 : from]!) : NaN;
+			angles[node]! += known ? known[k]! : angleAt(position, corners[k > from ? k - 1 : to - 1]!, node, corners[k + 1 < to ? k + 1 : from]!);
 		}
-	};
-	for (let c = 0; c < cells.count; c++) addLoop(corners, cornerStart[c]!, cornerStart[c + 1]!, 1);
-	trim?.holes.forEach((loops) => loops.forEach((loop) => addLoop(loop, 0, loop.length, -1)));
-	for (let e = 0; e < edgeCount; e++)
-		for (const node of [edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!]) {
-			found.valence[node]!++;
-			if (edgeCells[e * 2 + 1] === NO_CELL) atBorder[node] = 1;
-		}
+	}
+	trim?.holes.forEach((loops) =>
+		loops.forEach((loop) =>
+			loop.forEach((node) => {
+				found.cells[node]!++;
+				angles[node] = NaN;
+			})
+		)
+	);
+	for (let e = 0; e < edgeCount; e++) {
+		const a = edgeNodes[e * 2]!;
+		const b = edgeNodes[e * 2 + 1]!;
+		found.valence[a]!++;
+		found.valence[b]!++;
+		if (edgeCells[e * 2 + 1] === NO_CELL) atBorder[a] = atBorder[b] = 1;
+	}
 	for (let n = 0; n < count; n++) {
 		const used = found.cells[n]! > 0;
 		found.elevation[n] = used ? position[n * 3 + 2]! : NaN;

@@ -1,14 +1,17 @@
 import { outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
 
-type Shapes = Record<Extract<MoreCellReading, 'corners' | 'leastEdge' | 'greatestEdge' | 'diagonal1' | 'diagonal2' | 'warpShare' | 'leastAngle' | 'greatestAngle' | 'angle1' | 'angle2' | 'angle3' | 'angle4'>, Float64Array>;
+/** Angles within cells at each corner of their outlines, radians, beside the readings of cells. */
+type Shapes = { readonly cornerAngles: Float64Array } & Record<Extract<MoreCellReading, 'corners' | 'leastEdge' | 'greatestEdge' | 'diagonal1' | 'diagonal2' | 'warpShare' | 'leastAngle' | 'greatestAngle' | 'angle1' | 'angle2' | 'angle3' | 'angle4'>, Float64Array>;
 
 /** Edges, diagonals and corner angles of every cell, by its outline; `warp` (mm) and `normal` (stride 3) by cell. O(corners). */
 export function measureShapes(position: Float64Array, cells: CellTable, warp: Float64Array, normal: Float64Array): Shapes {
 	const { count } = cells;
 	const { cornerStart, corners } = outlinesOf(cells);
 	const column = () => new Float64Array(count);
+	const cornerAngles = new Float64Array(corners.length);
 	const shapes: Shapes = {
+		cornerAngles,
 		corners: column(),
 		leastEdge: column(),
 		greatestEdge: column(),
@@ -55,6 +58,7 @@ export function measureShapes(position: Float64Array, cells: CellTable, warp: Fl
 			const angle = x * nx + y * ny + z * nz < 0 ? Math.PI + turn : Math.PI - turn;
 			if (angle < leastAngle) leastAngle = angle;
 			if (angle > greatestAngle) greatestAngle = angle;
+			cornerAngles[from + k] = angle;
 			if (k < 4) angles[k]![c] = angle;
 			ax = bx;
 			ay = by;

@@ -83,9 +83,13 @@ function dentsOf({ xy, cornerStart, corners, role }: PlaneCells, complete: boole
 	if (!complete) return undefined;
 	let found: Uint8Array | undefined;
 	for (let c = 0; c < role.length; c++) {
-		const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
-		for (let k = from; k < to; k++) {
-			const [a, b, d] = [corners[k > from ? k - 1 : to - 1]! * 2, corners[k]! * 2, corners[k + 1 < to ? k + 1 : from]! * 2];
+		const from = cornerStart[c]!;
+		const to = cornerStart[c + 1]!;
+		// Three corners have no dent.
+		for (let k = to - from > 3 ? from : to; k < to; k++) {
+			const a = corners[k > from ? k - 1 : to - 1]! * 2;
+			const b = corners[k]! * 2;
+			const d = corners[k + 1 < to ? k + 1 : from]! * 2;
 			const turn = (xy[b]! - xy[a]!) * (xy[d + 1]! - xy[b + 1]!) - (xy[b + 1]! - xy[a + 1]!) * (xy[d]! - xy[b]!);
 			if (turn < -SAME_FIELD) {
 				found ??= new Uint8Array(role.length);
@@ -111,7 +115,8 @@ class PlaneOnGrid {
 		const first = columns * rows;
 		this.of = new Uint32Array(same.length);
 		for (let v = 0; v < same.length; v++) {
-			const [x, y] = [xy[v * 2]!, xy[v * 2 + 1]!];
+			const x = xy[v * 2]!;
+			const y = xy[v * 2 + 1]!;
 			const onGrid = x >= 0 && y >= 0 && x < columns && y < rows && Number.isInteger(x) && Number.isInteger(y);
 			this.of[v] = onGrid ? y * columns + x : first + this.added.push(v) - 1;
 		}
@@ -127,24 +132,31 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 	const nodeOf = new Uint32Array(total);
 	for (let p = 0; p < base; p++) nodeOf[p] = nodes.nodeOf ? nodes.nodeOf[p]! : p;
 	const turns = new Int8Array(added.length * 2);
-	const xy = Float64Array.from(added.flatMap((v) => [plane.xy[v * 2]!, plane.xy[v * 2 + 1]!]));
+	const xy = Float64Array.from({ length: added.length * 2 }, (_, k) => plane.xy[added[k >> 1]! * 2 + (k & 1)]!);
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
 	const { across, up } = { across: columns - 1, up: rows - 1 };
-	added.forEach((v, k) => {
+	for (let k = 0; k < added.length; k++) {
+		const v = added[k]!;
 		const place = base + k;
-		const [x, y] = [xy[k * 2]!, xy[k * 2 + 1]!];
-		const over = (at: number, of: number, closed: boolean) => (!closed ? 0 : at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);
-		const [turnX, turnY] = [over(x, across, nodes.ends.closedAcross), over(y, up, nodes.ends.closedUp)];
+		const x = xy[k * 2]!;
+		const y = xy[k * 2 + 1]!;
+		const turnX = nodes.ends.closedAcross ? turnsAt(x, across) : 0;
+		const turnY = nodes.ends.closedUp ? turnsAt(y, up) : 0;
 		turns[k * 2] = turnX;
 		turns[k * 2 + 1] = turnY;
-		const field = fieldOf(x - turnX * across, y - turnY * up, columns, rows);
-		us[place] = between(us, field);
-		vs[place] = between(vs, field);
-		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between({ length: 0, at: (p: number) => nodes.flat![p * 2 + c]! }, field);
+		// The field that it lies in, and its share of the way across and up there.
+		const i = Math.max(0, Math.min(columns - 2, Math.floor(x - turnX * across)));
+		const j = Math.max(0, Math.min(rows - 2, Math.floor(y - turnY * up)));
+		const fx = Math.max(0, Math.min(1, x - turnX * across - i));
+		const fy = Math.max(0, Math.min(1, y - turnY * up - j));
+		const low = j * columns + i;
+		us[place] = between(us, 1, 0, low, columns, fx, fy);
+		vs[place] = between(vs, 1, 0, low, columns, fx, fy);
+		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between(nodes.flat!, 2, c, low, columns, fx, fy);
 		const same = plane.same[v]!;
-		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : joined(nodes, field) ?? place;
-	});
+		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : joined(nodes, low, fx, fy) ?? place;
+	}
 	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
 	const extra = evaluatePoints(face.surface, us.subarray(base), vs.subarray(base));
 	const grow = (old: Float64Array, more: Float64Array) => {
@@ -156,35 +168,27 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 	return { ...nodes, us, vs, nodeOf, turns, xy, position: grow(nodes.position, extra.position), normal: grow(nodes.normal, extra.normal), ...(flat ? { flat } : {}), ...(found ? { onFace: found } : {}) };
 }
 
-/** Four places about a point of the plane, and its share of the way between them. */
-interface Field {
-	readonly places: readonly [number, number, number, number];
-	readonly fx: number;
-	readonly fy: number;
-}
+/** Times that a seam is crossed on the way to a coordinate. */
+const turnsAt = (at: number, of: number) => (at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);
 
-function fieldOf(x: number, y: number, columns: number, rows: number): Field {
-	const i = Math.max(0, Math.min(columns - 2, Math.floor(x)));
-	const j = Math.max(0, Math.min(rows - 2, Math.floor(y)));
-	const low = j * columns + i;
-	return { places: [low, low + 1, low + columns, low + columns + 1], fx: Math.max(0, Math.min(1, x - i)), fy: Math.max(0, Math.min(1, y - j)) };
-}
-
-function between(values: Float64Array | { at: (place: number) => number; length: number }, { places: [a, b, c, d], fx, fy }: Field): number {
-	const at = (place: number) => (values instanceof Float64Array ? values[place]! : values.at(place));
-	const low = fx === 0 ? at(a) : fx === 1 ? at(b) : at(a) + (at(b) - at(a)) * fx;
-	const high = fx === 0 ? at(c) : fx === 1 ? at(d) : at(c) + (at(d) - at(c)) * fx;
-	return fy === 0 ? low : fy === 1 ? high : low + (high - low) * fy;
+/** A value between those of a field's four places, of which `low` is the first; exact on its sides. */
+function between(values: Float64Array, stride: number, c: number, low: number, columns: number, fx: number, fy: number): number {
+	const at = (place: number) => values[place * stride + c]!;
+	const along = (p: number) => (fx === 0 ? at(p) : fx === 1 ? at(p + 1) : at(p) + (at(p + 1) - at(p)) * fx);
+	if (fy === 0) return along(low);
+	if (fy === 1) return along(low + columns);
+	const first = along(low);
+	return first + (along(low + columns) - first) * fy;
 }
 
 /** The node that a point between places of one node belongs to, as where the face runs to a point. */
-function joined({ nodeOf }: NodeTable, { places, fx, fy }: Field): number | undefined {
+function joined({ nodeOf, columns }: NodeTable, low: number, fx: number, fy: number): number | undefined {
 	if (!nodeOf) return undefined;
-	const [a, b, c, d] = places.map((p) => nodeOf[p]!) as [number, number, number, number];
-	if (fy === 0) return a === b ? a : undefined;
-	if (fy === 1) return c === d ? c : undefined;
-	if (fx === 0) return a === c ? a : undefined;
-	if (fx === 1) return b === d ? b : undefined;
+	const same = (p: number, q: number) => (nodeOf[p] === nodeOf[q] ? nodeOf[p] : undefined);
+	if (fy === 0) return same(low, low + 1);
+	if (fy === 1) return same(low + columns, low + columns + 1);
+	if (fx === 0) return same(low, low + columns);
+	if (fx === 1) return same(low + 1, low + columns + 1);
 	return undefined;
 }
 
