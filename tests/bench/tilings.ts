@@ -14,6 +14,8 @@ import { count } from '../unit/divide.ts';
 const KINDS: readonly TilingKind[] = ['rectangular', 'triangles', 'diamonds', 'hexagons'];
 const GROUPS = ['shapes', 'centres', 'surroundings', 'curvatures', 'edges', 'nodes'] as const;
 const RUNS = 7;
+/** Runs before those that count, until the engine has compiled all of it. */
+const WARMING = 20;
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
 export function benchTilings(): void {
@@ -32,7 +34,7 @@ export function benchTilings(): void {
 				return result;
 			};
 			let cellCount = 0;
-			for (let run = 0; run < RUNS + 2; run++) {
+			for (let run = 0; run < RUNS + WARMING; run++) {
 				const { nodes = laid.nodes, cells } = timed('tiling', () => tileFace(face, laid, tilingSchema.parse({ kind }), []));
 				const readings = timed('main', () => measureCells(nodes, cells));
 				const all = new FaceReadings({ surface: face.surface, nodes, cells, readings });
@@ -41,8 +43,8 @@ export function benchTilings(): void {
 				timed('colour', () => classesOf(area, colourScale(READINGS['cell.area'], 'even', 0, 2e6, 0)));
 				cellCount = cells.count;
 			}
-			const medians = ['tiling', 'main', ...GROUPS].map((name) => median(times[name]!.slice(2)));
-			const row = [...medians, medians.reduce((a, b) => a + b, 0), median(times.colour!.slice(2))];
+			const medians = ['tiling', 'main', ...GROUPS].map((name) => median(times[name]!.slice(WARMING)));
+			const row = [...medians, medians.reduce((a, b) => a + b, 0), median(times.colour!.slice(WARMING))];
 			console.log(`${kind.padEnd(14)}${String(cellCount).padStart(10)}${row.map((x) => x.toFixed(x < 10 ? 2 : 0).padStart(10)).join('')}`);
 		}
 	const laid = setOut(face, settingOutOf(count(50), count(100)));
