@@ -91,7 +91,7 @@ describe('tilings, marks and order', function () {
 	it('writes marks by a template, counts rows, and orders by height and angle', async () => {
 		const id = await createProject((p) => {
 			coarse(p);
-			p.masses[0]!.faces[0]!.tiling = { kind: 'octagons', border: 'cut' };
+			p.masses[0]!.faces[0]!.tiling = { kind: 'octagons', corner: 0.3, border: 'cut' };
 		});
 		await openProject(page, id, 'tiling');
 		await shows(preview(), 'C1-01-01');

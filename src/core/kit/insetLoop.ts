@@ -1,5 +1,5 @@
 import { crossingSides } from '../tiling/openings/rings.ts';
-import { PARALLEL_SINE } from '../tolerances.ts';
+import { COINCIDENT_MM, PARALLEL_SINE } from '../tolerances.ts';
 
 type Point2 = readonly [number, number];
 
@@ -33,9 +33,16 @@ export function insetLoop(loop: readonly Point2[], distance: number): Point2[] |
 		if (active.length < 3) return undefined;
 	}
 	const corners = active.map((k, a) => meet(sides[active[(a + active.length - 1) % active.length]!]!, sides[k]!, distance));
-	if (corners.some((p) => !p) || crossingSides(corners as Point2[])) return undefined;
+	if (corners.some((p) => !p || !within(loop, p)) || crossingSides(corners as Point2[])) return undefined;
 	// Point k begins side k: it is the corner before the next side that is left.
 	return loop.map((_, k) => corners[active.findIndex((a) => a >= k) < 0 ? 0 : active.findIndex((a) => a >= k)]!);
+}
+
+/** Whether a point lies within the box of a line: what is moved inwards cannot leave it, but sides that hardly turn may meet far away. */
+function within(loop: readonly Point2[], [x, y]: Point2): boolean {
+	const side = (axis: 0 | 1, of: (...values: number[]) => number) => of(...loop.map((p) => p[axis]));
+	const slack = COINCIDENT_MM;
+	return x >= side(0, Math.min) - slack && x <= side(0, Math.max) + slack && y >= side(1, Math.min) - slack && y <= side(1, Math.max) + slack;
 }
 
 /** The side that shrinks to nothing first after the distance `from`, if one does before `to`. */

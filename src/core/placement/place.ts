@@ -46,9 +46,14 @@ export interface Placed {
 	readonly misfits: readonly Misfit[];
 }
 
+/** Cells of so many corners often have sides that are shorter than an inset is wide. */
+const SHORT_SIDED = 5;
+/** Hosts that are tried again one by one, since that takes far longer than all at once. */
+const MOST_AGAIN = 2000;
+
 /**
  * Places a kit on every cell of a face: one placement for each corner count that occurs, and one for each
- * cell that is cut or dented. O(cells).
+ * cell that is cut, dented or too short-sided for the others' way. O(cells).
  */
 export function placeKit(
 	kit: Kit,
@@ -68,10 +73,30 @@ export function placeKit(
 			misfits.push({ corners, cells: hosts });
 			continue;
 		}
-		const result = single ? evaluateSingle(kit, values, { ...columns, cells: hosts }, cells, corners) : evaluateKit(compileKit(kit, corners), values, { ...columns, cells: hosts }, arrays);
-		placements.push(placementOf(kit, values, densities, result));
+		const alone = (cell: number) => evaluateSingle(kit, values, { ...columns, cells: Uint32Array.of(cell) }, cells, corners);
+		const result = single ? alone(hosts[0]!) : evaluateKit(compileKit(kit, corners), values, { ...columns, cells: hosts }, arrays);
+		const again = !single && corners >= SHORT_SIDED && failureCount(result) <= MOST_AGAIN ? mend(result, alone) : { failures: result.failures, mended: [] };
+		placements.push(placementOf(kit, values, densities, { ...result, failures: again.failures }));
+		for (const mended of again.mended) placements.push(placementOf(kit, values, densities, mended));
 	}
 	return { placements, misfits };
+}
+
+const failureCount = ({ failures }: KitResult) => [...failures.values()].reduce((n, cells) => n + cells.length, 0);
+
+/** Tries the hosts that failed each by itself, where sides too short for an inset vanish; those that fail again are left. */
+function mend({ failures }: KitResult, alone: (cell: number) => KitResult): { failures: KitResult['failures']; mended: KitResult[] } {
+	const mended: KitResult[] = [];
+	const left = new Map<string, Uint32Array>();
+	for (const [step, cells] of failures) {
+		const still = cells.filter((cell) => {
+			const result = alone(cell);
+			if (result.hosts.length > 0) mended.push(result);
+			return result.hosts.length === 0;
+		});
+		if (still.length) left.set(step, still);
+	}
+	return { failures: left, mended };
 }
 
 /** A cell by itself, its sheets filled as its outline is. */

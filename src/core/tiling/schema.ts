@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { nameSchema } from '../names.ts';
+import { EVEN_OCTAGON } from './units/regular.ts';
 
 const whole = (least: number, most: number) => z.int('must be a whole number').min(least, `must be at least ${least}`).max(most, `must be at most ${most}`);
 const share = (least: number, most: number) => z.number().min(least, `must be at least ${least * 100} %`).max(most, `must be at most ${most * 100} %`);
@@ -32,8 +33,8 @@ export const tilingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('diamonds'), border: z.enum(['cut', 'halves', 'whole']).default('cut') }),
 	plain('hexagons'),
 	plain('trihexagons'),
-	/** Half the diagonal of the squares, as a share of a field; with equal sides when left out. */
-	z.strictObject({ kind: z.literal('octagons'), corner: share(0.05, 0.45).optional(), border: cutRule }),
+	/** Half the diagonal of the squares, as a share of a field; all sides are equal when left out. */
+	z.strictObject({ kind: z.literal('octagons'), corner: share(0.05, 0.45).default(EVEN_OCTAGON), border: cutRule }),
 	plain('dodecagons'),
 	plain('snub-square'),
 	plain('rhombs'),

@@ -206,18 +206,18 @@
 		<p class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust" role="alert">{dragError}</p>
 	{/if}
 	{#if run.kind === 'running'}
-		<div class="absolute bottom-9 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
+		<div class="absolute top-2 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
 			<progress class="h-1.5 w-24" value={run.share}></progress>
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
 		</div>
 	{:else if run.kind === 'stopped'}
-		<div class="absolute bottom-9 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
+		<div class="absolute top-2 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
 			Stopped. The model is from before the last edit.
 			<button class="text-patina underline" onclick={() => work.runner.resume()}>Compute it now</button>
 		</div>
 	{:else if run.kind === 'failed'}
-		<p class="absolute bottom-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
+		<p class="absolute top-2 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
 			{run.message}
 		</p>
 	{/if}

@@ -1,6 +1,6 @@
 import type { Tiling, TilingKind } from '../schema.ts';
 import { basketWeave, diamonds, fans, herringbone, leaning, mixedSquares, partFilling, runningBond, staggered, triangles, turnedInside, twoSquares, undulating } from './library.ts';
-import { cairo, dodecagons, EVEN_OCTAGON, hexagons, octagons, rhombs, snubSquare, trihexagons } from './regular.ts';
+import { cairo, dodecagons, hexagons, octagons, rhombs, snubSquare, trihexagons } from './regular.ts';
 import type { TilingUnit } from './unit.ts';
 
 /** Tilings that are no repeating unit: their cells depend on the face, on chance, or on the project. */
@@ -19,7 +19,7 @@ const UNITS: { readonly [K in BuiltInKind]: (tiling: Of<K>) => TilingUnit } = {
 	diamonds,
 	hexagons,
 	trihexagons,
-	octagons: ({ corner = EVEN_OCTAGON }) => octagons(corner),
+	octagons: ({ corner }) => octagons(corner),
 	dodecagons,
 	'snub-square': snubSquare,
 	rhombs,
