@@ -170,11 +170,14 @@ describe('tilings, marks and order', function () {
 		await page.getByLabel('Tiling file').setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"zygaster-tiling","version":1,"name":"X","unit":{"width":0,"height":1,"cells":[]}}') });
 		await shows(pane.getByRole('alert'), 'unit › width: must be at least 1');
 		await page.getByLabel('Tiling file').setInputFiles((await file.path())!);
+		// Its name is taken, so that it gets another.
+		await shows(pane.getByRole('heading'), 'Slats 1');
 		await saved(page);
 		const tilings = (await savedProject(id)).tilings;
 		expect(tilings.map((t) => t.unit)).deep.equal([tilings[0]!.unit, tilings[0]!.unit]);
 		expect((await face(id)).tiling).deep.equal({ kind: 'own', tiling: tilings[1]!.id, border: 'cut' });
 		await page.getByRole('button', { name: 'Remove the tiling' }).click();
+		await pane.waitFor({ state: 'detached' });
 		await saved(page);
 		expect((await face(id)).tiling).deep.equal({ kind: 'rectangular' });
 		expect((await savedProject(id)).tilings).length(1);

@@ -87,7 +87,9 @@ export class ReadingState {
 
 	readonly scale: ColourScale = $derived.by(() => {
 		const { spread } = this;
-		let [from, to] = [this.from ?? spread.least, this.to ?? spread.greatest];
+		// What goes around has its whole turn.
+		const whole = this.reading.cyclic ? { least: 0, greatest: 2 * Math.PI } : spread;
+		let [from, to] = [this.from ?? whole.least, this.to ?? whole.greatest];
 		// A diverging scale is as long to both sides of nothing, where its limits are not set.
 		if (this.look === 'diverging' && this.from === undefined && this.to === undefined) {
 			to = Math.max(Math.abs(from), Math.abs(to));

@@ -9,10 +9,12 @@
 	/** Readings whose sum means something. */
 	const SUMMED: readonly string[] = ['cell.area', 'cell.perimeter', 'edge.length'];
 	const summed = $derived(SUMMED.includes(readings.name));
+	/** Of what goes around, mean and deviation would mean nothing. */
+	const FIGURES = [['least', 'Least'], ['mean', 'Mean'], ['greatest', 'Greatest'], ['deviation', 'Std. deviation']] as const;
 	const HOSTS = { cell: 'Cells', edge: 'Edges', node: 'Nodes' };
 	const rows = $derived([
 		['count', HOSTS[host]],
-		...(readings.scale.kinds ? [] : ([['least', 'Least'], ['mean', 'Mean'], ['greatest', 'Greatest'], ['deviation', 'Std. deviation']] as const)),
+		...(readings.scale.kinds ? [] : FIGURES.filter(([name]) => !readings.reading.cyclic || (name !== 'mean' && name !== 'deviation'))),
 		...(summed ? ([['sum', 'Sum']] as const) : [])
 	] as [keyof Spread, string][]);
 	const print = (name: keyof Spread, value: number) => (name === 'count' ? group(value, 0) : printFull(value, quantity, work.project.units));

@@ -50,7 +50,7 @@
 
 	<details class="mt-2" bind:open>
 		<summary class="text-small text-soft hover:text-patina">Order: {byHeight ? 'bands of height' : 'rows of the tiling'}{byAngle ? ', by angle' : ''}{face.order.backAndForth ? ', back and forth' : ''}</summary>
-		<PathChoice of="face" path={['order', 'rows']} label="Rows" help="Rows of the tiling, or cells of about one height" options={[['auto', irregular ? 'as fits: by height' : 'as fits: of the tiling'], ['tiling', 'of the tiling'], ['height', 'by height']]} />
+		<PathChoice of="face" path={['order', 'rows']} label="Rows" help="Rows of the tiling, or cells of about one height" options={[['auto', 'as fits'], ['tiling', 'of the tiling'], ['height', 'by height']]} />
 		{#if byHeight}<PathNumber of="face" path={['order', 'tolerance']} label="Tolerance" quantity="length" help="Middles that are no higher than this above the lowest of a row are in the row" />{/if}
 		<PathChoice
 			of="face"
