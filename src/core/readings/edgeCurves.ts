@@ -1,7 +1,7 @@
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
-import { isTensor } from '../settingout/places.ts';
+import { parameterReaders, periodOf } from '../settingout/places.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import type { EdgeReading } from './lineReadings.ts';
 
@@ -16,48 +16,38 @@ export interface FaceEdges {
 	readonly cells: CellTable;
 }
 
-/**
- * Points along each edge as it lies on the face, straight in the face's parameters: POINTS an edge, mm, stride 3; NaN
- * along a hole within a cell, which is no side of its outline. O(edges).
- */
-export function edgeCurves(face: FaceEdges): Float64Array {
+/** Points along each edge as it lies on the face, straight in the face's parameters: POINTS an edge, mm, stride 3. O(edges). */
+function edgeCurves(face: FaceEdges): Float64Array {
 	const { surface, cells } = face;
 	const { edgeCount } = cells;
 	const ends = edgeEnds(face);
 	const us = new Float64Array(edgeCount * POINTS);
 	const vs = new Float64Array(edgeCount * POINTS);
-	const [u, v] = [surface, surface].map((s, k) => domainOf(k === 0 ? s.knotsU : s.knotsV, k === 0 ? s.degreeU : s.degreeV));
+	const u = domainOf(surface.knotsU, surface.degreeU);
+	const v = domainOf(surface.knotsV, surface.degreeV);
 	const within = (t: number, [from, to]: readonly [number, number]) => (t < from ? t + to - from : t > to ? t - to + from : t);
 	for (let e = 0; e < edgeCount; e++)
 		for (let k = 0; k < POINTS; k++) {
 			const share = k / PARTS;
-			us[e * POINTS + k] = within(ends[e * 4]! + (ends[e * 4 + 2]! - ends[e * 4]!) * share, u!);
-			vs[e * POINTS + k] = within(ends[e * 4 + 1]! + (ends[e * 4 + 3]! - ends[e * 4 + 1]!) * share, v!);
+			us[e * POINTS + k] = within(ends[e * 4]! + (ends[e * 4 + 2]! - ends[e * 4]!) * share, u);
+			vs[e * POINTS + k] = within(ends[e * 4 + 1]! + (ends[e * 4 + 3]! - ends[e * 4 + 1]!) * share, v);
 		}
 	return evaluatePoints(surface, us, vs).position;
 }
 
 /** Parameters of both ends of each edge, stride 4; beyond a seam they go on. */
 function edgeEnds({ surface, nodes, cells }: FaceEdges): Float64Array {
-	const { us, vs, columns, rows, turns, ends: closed } = nodes;
 	const { cornerStart, corners, places = corners, edgeCount, edgeNodes, edgeCells } = cells;
-	const tensor = isTensor(nodes);
-	const grid = columns * rows;
-	const length = ([from, to]: readonly [number, number]) => to - from;
-	const across = closed.closedAcross ? length(domainOf(surface.knotsU, surface.degreeU)) : 0;
-	const up = closed.closedUp ? length(domainOf(surface.knotsV, surface.degreeV)) : 0;
+	const read = parameterReaders(nodes, periodOf(surface, nodes.ends));
 	const ends = new Float64Array(edgeCount * 4);
 	for (let e = 0; e < edgeCount; e++) {
 		const [a, b] = [edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!];
 		const [from, to] = [cornerStart[edgeCells[e * 2]!]!, cornerStart[edgeCells[e * 2]! + 1]!];
-		let k = from;
-		const next = (at: number) => (at + 1 < to ? at + 1 : from);
-		while (k < to && !((corners[k] === a && corners[next(k)] === b) || (corners[k] === b && corners[next(k)] === a))) k++;
-		for (let end = 0; end < 2; end++) {
-			const place = k < to ? places[end === 0 ? k : next(k)]! : 0;
-			const turned = turns !== undefined && place >= grid;
-			ends[e * 4 + end * 2] = k < to ? us[tensor ? place % columns : place]! + (turned ? turns[(place - grid) * 2]! * across : 0) : us[0]!;
-			ends[e * 4 + end * 2 + 1] = k < to ? vs[tensor ? Math.floor(place / columns) : place]! + (turned ? turns[(place - grid) * 2 + 1]! * up : 0) : vs[0]!;
+		for (let k = from; k < to; k++) {
+			const next = k + 1 < to ? k + 1 : from;
+			if (!(corners[k] === a && corners[next] === b) && !(corners[k] === b && corners[next] === a)) continue;
+			ends.set([read.u(places[k]!), read.v(places[k]!), read.u(places[next]!), read.v(places[next]!)], e * 4);
+			break;
 		}
 	}
 	return ends;
@@ -101,7 +91,7 @@ function distanceTo(p: Float64Array, a: number, b: number, at: number, length: n
 	return Math.hypot(y * dz - z * dy, z * dx - x * dz, x * dy - y * dx);
 }
 
-/** The same curves as line segments, mm less an origin, stride 6. */
+/** Edges as they lie on the face as line segments, mm less an origin, stride 6. */
 export function curveSegments(face: FaceEdges, origin: readonly [number, number, number]): Float32Array<ArrayBuffer> {
 	const p = edgeCurves(face);
 	const segments = new Float32Array(face.cells.edgeCount * PARTS * 6);

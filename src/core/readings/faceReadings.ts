@@ -1,4 +1,4 @@
-import { domainOf, type Surface } from '../geometry/surface.ts';
+import type { Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import { CELL_READINGS, MAIN_CELL_READINGS, type CellReading } from './cellReadings.ts';
@@ -29,7 +29,7 @@ const GROUPS = {
 	shapes: ({ face }: FaceReadings): Columns => measureShapes(face.nodes.position, face.cells, face.readings.columns.warp, face.readings.normal),
 	centres: ({ face }: FaceReadings): Columns => measureCentres(face.nodes.position, face.cells, face.readings.normal),
 	surroundings: ({ face }: FaceReadings): Columns => measureSurroundings(face.cells),
-	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells, periodOf(face)) }),
+	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells) }),
 	edges: (f: FaceReadings): Columns => measureEdges(f.face.nodes, f.face.cells, f.face.readings.normal, f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }),
 	curves: ({ face }: FaceReadings): Columns => measureEdgeCurves(face),
 	// Where all corners turn, angles have been measured for the cells.
@@ -94,13 +94,4 @@ export class FaceReadings {
 		const { group } = READINGS[name];
 		return this.group(group)[name.slice(name.indexOf('.') + 1)]!;
 	}
-}
-
-/** What a parameter grows by over a seam. */
-function periodOf({ surface, nodes: { ends } }: MeasuredFace): { across: number; up: number } {
-	const range = ([from, to]: [number, number]) => to - from;
-	return {
-		across: ends.closedAcross ? range(domainOf(surface.knotsU, surface.degreeU)) : 0,
-		up: ends.closedUp ? range(domainOf(surface.knotsV, surface.degreeV)) : 0
-	};
 }

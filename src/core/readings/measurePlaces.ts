@@ -1,7 +1,7 @@
 import { curvaturesAt, type Curvatures } from '../geometry/curvatures.ts';
 import type { Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
-import { isTensor } from '../settingout/places.ts';
+import { parameterReaders, periodOf } from '../settingout/places.ts';
 import { cutCells, NO_CELL, outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
 
@@ -71,10 +71,10 @@ export function measureSurroundings(cells: CellTable): Surroundings {
 }
 
 /** Curvatures of the face at the mean of the corners' parameters; over a seam each is seen from its own side. O(cells). */
-export function measureCurvatures(surface: Surface, nodes: NodeTable, { count, cornerStart, corners, places = corners }: CellTable, period: { readonly across: number; readonly up: number }): Curvatures {
-	const tensor = isTensor(nodes);
-	const { columns, us, vs, turns } = nodes;
-	const grid = columns * nodes.rows;
+export function measureCurvatures(surface: Surface, nodes: NodeTable, { count, cornerStart, corners, places = corners }: CellTable): Curvatures {
+	const period = periodOf(surface, nodes.ends);
+	const read = parameterReaders(nodes, period);
+	const { us, vs } = nodes;
 	const middle = { us: new Float64Array(count), vs: new Float64Array(count) };
 	for (let c = 0; c < count; c++) {
 		const from = cornerStart[c]!;
@@ -82,12 +82,8 @@ export function measureCurvatures(surface: Surface, nodes: NodeTable, { count, c
 		let u = 0;
 		let v = 0;
 		for (let k = from; k < to; k++) {
-			const place = places[k]!;
-			u += us[tensor ? place % columns : place]!;
-			v += vs[tensor ? Math.floor(place / columns) : place]!;
-			if (turns === undefined || place < grid) continue;
-			u += turns[(place - grid) * 2]! * period.across;
-			v += turns[(place - grid) * 2 + 1]! * period.up;
+			u += read.u(places[k]!);
+			v += read.v(places[k]!);
 		}
 		middle.us[c] = within(u / (to - from), us[0]!, period.across);
 		middle.vs[c] = within(v / (to - from), vs[0]!, period.up);

@@ -1,3 +1,4 @@
+import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from './nodes.ts';
 
 /** Whether parameters stand by column and by row, not by place: a grid has two columns and two rows at least. */
@@ -19,6 +20,29 @@ export function placeParameters(nodes: Pick<NodeTable, 'us' | 'vs' | 'columns' |
 			vs[p] = nodes.vs[j]!;
 		}
 	return { us, vs };
+}
+
+/** What parameters grow by over a seam; 0 where the face is open. */
+export interface Period {
+	readonly across: number;
+	readonly up: number;
+}
+
+export function periodOf(surface: Surface, { closedAcross, closedUp }: NodeTable['ends']): Period {
+	const range = ([from, to]: readonly [number, number]) => to - from;
+	return { across: closedAcross ? range(domainOf(surface.knotsU, surface.degreeU)) : 0, up: closedUp ? range(domainOf(surface.knotsV, surface.degreeV)) : 0 };
+}
+
+/** Readers of the parameters of a place; over a seam they go on beyond the face. */
+export function parameterReaders(nodes: NodeTable, period: Period): { u: (place: number) => number; v: (place: number) => number } {
+	const { columns, rows, us, vs, turns } = nodes;
+	const tensor = isTensor(nodes);
+	const grid = columns * rows;
+	const turn = (place: number, axis: 0 | 1, by: number) => (turns !== undefined && place >= grid ? turns[(place - grid) * 2 + axis]! * by : 0);
+	return {
+		u: (place) => us[tensor ? place % columns : place]! + turn(place, 0, period.across),
+		v: (place) => vs[tensor ? Math.floor(place / columns) : place]! + turn(place, 1, period.up)
+	};
 }
 
 /** Where a node is on the grid, in fields across and up from the start borders; NaN where it has nothing to do with it. */

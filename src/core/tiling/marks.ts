@@ -99,8 +99,7 @@ export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'c
 		const [p, q] = [source.corners[from + k]!, source.corners[from + ((k + 1) % n)]!];
 		if ((p === a && q === b) || (p === b && q === a)) return `${cellMark(source, owner)}/${k + 1}`;
 	}
-	// Along a hole in a cell there is no side of its outline.
-	return `${cellMark(source, owner)}/h${edge}`;
+	throw new Error(`edge ${edge} is no side of cell ${owner}`);
 }
 
 /** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */

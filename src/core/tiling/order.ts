@@ -96,8 +96,7 @@ function bandsOf(heights: Float64Array, tolerance: number): Uint32Array {
 
 /** Angles about the upright axis through the middle of all cells, from 0 to less than a whole turn. */
 function anglesOf({ x, y }: Middles, { bearing, clockwise }: CellOrder): Float64Array {
-	const mean = (values: Float64Array) => (Math.min(...bounds(values)) + Math.max(...bounds(values))) / 2;
-	const [mx, my] = [mean(x), mean(y)];
+	const [mx, my] = [middleOf(x), middleOf(y)];
 	const turn = 2 * Math.PI;
 	return x.map((px, c) => {
 		const way = Math.atan2(px - mx, y[c]! - my) - bearing;
@@ -110,10 +109,11 @@ function anglesOf({ x, y }: Middles, { bearing, clockwise }: CellOrder): Float64
 /** Share of a turn: a cell that lies a hair before the first bearing is on it. */
 const ANGLE_SLACK = 1e-9;
 
-function bounds(values: Float64Array): [number, number] {
+/** Between the least and the greatest. */
+function middleOf(values: Float64Array): number {
 	let [least, most] = [Infinity, -Infinity];
 	for (const v of values) [least, most] = [Math.min(least, v), Math.max(most, v)];
-	return [least, most];
+	return (least + most) / 2;
 }
 
 function flipped(rows: Uint32Array, flip: boolean): Uint32Array {

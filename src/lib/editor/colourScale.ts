@@ -24,7 +24,7 @@ export const NO_CLASS = 255;
 const LOOKS: Readonly<Record<ColourLook | 'cyclic', (t: number) => string>> = { even: interpolateViridis, diverging: interpolatePuOr, cyclic: interpolateRainbow };
 
 /** A scale between two limits in so many steps, smooth for 0. Kinds have a colour each. */
-export function colourScale(reading: Pick<ReadingDefinition, 'cyclic' | 'quantity'>, look: ColourLook, from: number, to: number, steps: number, kinds?: readonly string[]): ColourScale {
+export function colourScale(reading: Pick<ReadingDefinition, 'cyclic'>, look: ColourLook, from: number, to: number, steps: number, kinds?: readonly string[]): ColourScale {
 	if (kinds) return { from: -0.5, to: kinds.length - 0.5, palette: kinds.map((_, k) => partColour(k)), kinds };
 	const classes = steps || SMOOTH;
 	const colour = LOOKS[reading.cyclic ? 'cyclic' : look];

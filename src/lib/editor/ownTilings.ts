@@ -3,17 +3,16 @@ import type { Face, OwnTiling, Project } from '../../core/project/schema.ts';
 import { ringArea } from '../../core/tiling/openings/rings.ts';
 import type { Tiling } from '../../core/tiling/schema.ts';
 import type { TilingUnit, UnitCell, UnitPoint } from '../../core/tiling/units/unit.ts';
+import { square } from '../../core/tiling/units/library.ts';
 import { unitOf } from '../../core/tiling/units/unitOf.ts';
 import { freeName } from './names.ts';
 import { TILINGS } from './tilings.ts';
 
-const SQUARE: TilingUnit = { width: 1, height: 1, open: false, cells: [{ role: 'panel', corners: [[0, 0], [1, 0], [1, 1], [0, 1]] }] };
-
 /** A copy of a tiling as a tiling of the project's own; where it is no repeating unit, one square to begin with. */
 export function copyOf(project: Project, tiling: Tiling): OwnTiling {
 	const own = tiling.kind === 'own' ? project.tilings.find((t) => t.id === tiling.tiling) : undefined;
-	const unit = structuredClone(own?.unit ?? unitOf(tiling) ?? SQUARE);
-	return { ...named(project, own?.name ?? TILINGS[tiling.kind].label), unit };
+	const unit = structuredClone(own?.unit ?? unitOf(tiling) ?? square());
+	return { ...named(project, own?.name ?? `${TILINGS[tiling.kind].label}, own`), unit };
 }
 
 /** Adds a tiling and puts it on a face. */
@@ -22,10 +21,10 @@ export function useTiling(draft: Project, face: Face, tiling: OwnTiling): void {
 	face.tiling = { kind: 'own', tiling: tiling.id, border: 'cut' };
 }
 
-/** An id and a name that no tiling of the project has yet. */
+/** An id, and the name or one like it, that no tiling of the project has yet. */
 export function named(project: Project, name: string): { id: string; name: string } {
 	const names = project.tilings.map((t) => t.name);
-	return { id: freeName('tiling', project.tilings.map((t) => t.id)), name: names.includes(name) || name === TILINGS.rectangular.label ? freeName(name, names, ' ') : `${name}, own` };
+	return { id: freeName('tiling', project.tilings.map((t) => t.id)), name: names.includes(name) ? freeName(name, names, ' ') : name };
 }
 
 /** Takes a tiling away; faces that have it become rectangular. */

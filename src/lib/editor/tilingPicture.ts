@@ -7,6 +7,7 @@ import { randomFrom } from '../../core/tiling/random.ts';
 import type { Tiling } from '../../core/tiling/schema.ts';
 import { prepareUnit } from '../../core/tiling/units/prepareUnit.ts';
 import type { TilingUnit } from '../../core/tiling/units/unit.ts';
+import { square } from '../../core/tiling/units/library.ts';
 import { unitOf } from '../../core/tiling/units/unitOf.ts';
 
 /** A tiling as lines of a drawing, y down, in a box from (0, 0). */
@@ -22,18 +23,19 @@ type Point = readonly [number, number];
 /** Fields that a picture shows across, at least, and its height over its width. */
 const LEAST_ACROSS = 4;
 const SHAPE = 0.75;
-const SQUARE: TilingUnit = { width: 1, height: 1, open: false, cells: [{ role: 'panel', corners: [[0, 0], [1, 0], [1, 1], [0, 1]] }] };
 
 /** The picture of a tiling; `own` is the unit of a tiling of the project's own. */
 export function tilingPicture(tiling: Tiling, own?: TilingUnit): TilingPicture {
 	if (tiling.kind === 'icosahedral') return ball(tiling.frequency);
 	if (tiling.kind === 'voronoi') return scattered(tiling.seed);
 	if (tiling.kind === 'random') return planePicture(randomDivision({ across: 8, up: 6, closedAcross: false, closedUp: false }, { ...tiling, mostAcross: Math.min(4, tiling.mostAcross), mostUp: Math.min(3, tiling.mostUp), leastAcross: 1, leastUp: 1 }), 8, 6);
-	return unitPicture(own ?? unitOf(tiling) ?? SQUARE);
+	return unitPicture(own ?? unitOf(tiling) ?? square());
 }
 
 /** A unit repeated over a few fields. */
-export function unitPicture(unit: TilingUnit, across = Math.min(12, Math.max(LEAST_ACROSS, unit.width * 2)), up = Math.max(1, Math.round(across * SHAPE))): TilingPicture {
+function unitPicture(unit: TilingUnit): TilingPicture {
+	const across = Math.min(12, Math.max(LEAST_ACROSS, unit.width * 2));
+	const up = Math.round(across * SHAPE);
 	return planePicture(repeatUnit(prepareUnit(unit), { across, up, closedAcross: false, closedUp: false }, 'cut'), across, up);
 }
 

@@ -3,7 +3,7 @@ import type { OwnTiling } from '../../core/project/schema.ts';
 import { readTiling, writeTiling } from '../../core/tiling/units/tilingFile.ts';
 import { checkUnit, type UnitFaults } from '../../core/tiling/units/checkUnit.ts';
 import type { TilingUnit, UnitPoint } from '../../core/tiling/units/unit.ts';
-import { moveCorner, named, parseCorners, removeTiling, withCell, withChangedCell, withoutCell } from './ownTilings.ts';
+import { moveCorner, named, parseCorners, removeTiling, useTiling, withCell, withChangedCell, withoutCell } from './ownTilings.ts';
 import { saveFile } from './saveFile.ts';
 import type { Workspace } from './workspace.svelte.ts';
 
@@ -70,8 +70,8 @@ export class UnitEdit {
 		const error = this.work.editor.preview((draft) => (draft.tilings.find((t) => t.id === this.id)!.unit = structuredClone(next)));
 		if (!done) return void (this.error = error);
 		this.held = undefined;
-		if (error) this.work.editor.revert();
-		else this.commit('Move corner', () => next);
+		if (!error) return this.commit('Move corner', () => next);
+		this.work.editor.revert();
 		this.error = error;
 	}
 
@@ -137,13 +137,9 @@ export class UnitEdit {
 	bringIn(text: string): string | undefined {
 		try {
 			const { name, unit } = readTiling(text);
-			const { id, name: free } = named(this.work.project, name);
-			const taken = this.work.project.tilings.some((t) => t.name === name);
-			this.error = this.work.editor.commit('Bring in tiling', this.work.onFace((face, draft) => {
-				draft.tilings.push({ id, name: taken ? free : name, unit });
-				face.tiling = { kind: 'own', tiling: id, border: 'cut' };
-			}));
-			return this.error ? undefined : id;
+			const tiling = { ...named(this.work.project, name), unit };
+			this.error = this.work.editor.commit('Bring in tiling', this.work.onFace((face, draft) => useTiling(draft, face, tiling)));
+			return this.error ? undefined : tiling.id;
 		} catch (cause) {
 			this.error = messageOf(cause);
 			return undefined;

@@ -4,6 +4,7 @@ import polygonClipping from 'polygon-clipping';
 import { surfaceArea } from '../../../src/core/geometry/area.ts';
 import type { Surface } from '../../../src/core/geometry/surface.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
+import { FaceReadings } from '../../../src/core/readings/faceReadings.ts';
 import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { developmentOf } from '../../../src/core/settingout/development.ts';
 import { flatBorder } from '../../../src/core/settingout/flatBorder.ts';
@@ -42,6 +43,15 @@ function trim(surface: Surface, across: number, up: number, openings: readonly O
 }
 
 describe('openings', () => {
+	it('leave every edge a length on the face that is no shorter than its chord', () => {
+		const surface = frustum(3000, 3000, 6000);
+		const { nodes, cells, readings } = trim(surface, 6, 4, [opening(circle(500), 1570, 750), opening(circle(2500), 9000, 3000)]);
+		expect(cells.trim!.holes.size).equal(1);
+		const all = new FaceReadings({ surface, nodes, cells, readings });
+		const length = all.column('edge.length');
+		all.column('edge.onFace').forEach((on, e) => expect(on / length[e]!).within(1 - 1e-9, 1.2));
+	});
+
 	it('cut the cells of every tiling, so that areas add up to the face without them', () => {
 		for (const tiling of ALL_TILINGS) {
 			if (['part', 'icosahedral'].includes(tiling.kind)) continue;

@@ -6,6 +6,9 @@ const cell = (role: string, ...corners: UnitPoint[]): UnitCell => ({ role, corne
 const unit = (width: number, height: number, cells: UnitCell[], open = false): TilingUnit => ({ width, height, open, cells });
 const range = (n: number) => Array.from({ length: n }, (_, k) => k);
 
+/** One cell a field, to begin an own tiling with. */
+export const square = (): TilingUnit => unit(1, 1, [box('panel', 0, 0, 1, 1)]);
+
 /** Rows of fields, every second one moved on by a share of a field. */
 export const runningBond = (offset: number): TilingUnit => unit(1, 2, [box('panel', 0, 0, 1, 1), box('panel', offset, 1, 1, 1)]);
 

@@ -2,6 +2,7 @@
 	import { endCells, rowRuns } from '$lib/editor/rowCounts.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { cellMark, DEFAULT_MARK } from '$core/tiling/marks.ts';
+	import { settleOrder } from '$core/tiling/order.ts';
 	import { group } from '$core/units/print.ts';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
@@ -12,9 +13,10 @@
 	const face = $derived(work.current!.face);
 	const view = $derived(work.currentView);
 	const closed = $derived(view?.ends.closedAcross ?? false);
-	const irregular = $derived(face.tiling.kind === 'voronoi' || face.tiling.kind === 'icosahedral');
-	const byHeight = $derived(face.order.rows === 'height' || (face.order.rows === 'auto' && irregular));
-	const byAngle = $derived(face.order.columns === 'angle' || (face.order.columns === 'auto' && byHeight && closed));
+	/** What the order comes to on this face. */
+	const settled = $derived(settleOrder(face.order, face.tiling.kind, closed));
+	const byHeight = $derived(settled.rows === 'height');
+	const byAngle = $derived(settled.columns === 'angle');
 	const runs = $derived(view ? rowRuns(view) : []);
 	const ends = $derived(view && endCells(view));
 	const rows = $derived(runs.at(-1)?.to ?? 0);

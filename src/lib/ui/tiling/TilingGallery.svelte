@@ -14,8 +14,6 @@
 	let error = $state<string>();
 
 	const unitFor = (t: Tiling) => (t.kind === 'own' ? own.find((o) => o.id === t.tiling)?.unit : undefined);
-	/** Made when the gallery opens for the first time. */
-	const pictures = $derived(open ? TILING_GROUPS.map((group) => ({ group, kinds: kindsOf(group).map((kind) => ({ kind, picture: tilingPicture(tilingOfKind(kind as 'rectangular')) })) })) : []);
 	const same = (t: Tiling) => t.kind === tiling.kind && (t.kind !== 'own' || tiling.kind !== 'own' || t.tiling === tiling.tiling);
 
 	function choose(next: Tiling) {
@@ -45,10 +43,10 @@
 	</Popover.Trigger>
 	<Popover.Portal>
 		<Popover.Content side="right" align="start" sideOffset={8} collisionPadding={8} class="z-40 max-h-[calc(100vh-80px)] w-[664px] overflow-auto rounded-md border border-rule bg-sheet p-3 text-ink shadow-lg" aria-label="Tilings">
-			{#each pictures as { group, kinds } (group)}
+			{#each TILING_GROUPS as group (group)}
 				<h4 class="heading mt-2 mb-1 first:mt-0">{group}</h4>
 				<div class="flex flex-wrap">
-					{#each kinds as { kind } (kind)}{@render choice(tilingOfKind(kind as 'rectangular'), TILINGS[kind].label, TILINGS[kind].help)}{/each}
+					{#each kindsOf(group) as kind (kind)}{@render choice(tilingOfKind(kind as 'rectangular'), TILINGS[kind].label, TILINGS[kind].help)}{/each}
 				</div>
 			{/each}
 			{#if own.length}

@@ -24,7 +24,14 @@
 	let container: HTMLDivElement;
 	let canvas = $state.raw<UnitCanvas>();
 	let files: HTMLInputElement;
-	let cornersError = $state<string>();
+	/** What is wrong with the corners typed for a cell. */
+	let fault = $state<{ readonly cell: number; readonly message: string }>();
+	const cornersError = $derived(fault && fault.cell === edit.selected ? fault.message : undefined);
+	function takeCorners(k: number, text: string) {
+		const unchanged = text.trim() === printCorners(unit.cells[k]!.corners);
+		const message = unchanged ? undefined : edit.setCorners(text);
+		fault = message === undefined ? undefined : { cell: k, message };
+	}
 
 	onMount(() => {
 		const style = getComputedStyle(container);
@@ -121,7 +128,7 @@
 				<button class="button my-1.5 text-small" title="Remove this cell (Delete)" onclick={() => edit.remove()}><Trash2 size={13} />Cell</button>
 				<div class="col-span-2 grid grid-cols-[96px_1fr] gap-x-2">
 					<label for="unit-corners" class="text-soft" title="One corner a line: across, up, in fields; 1/3 is a third of a field">Corners</label>
-					<textarea id="unit-corners" class="field figure h-20 text-small" spellcheck="false" value={printCorners(cell.corners)} aria-invalid={cornersError ? 'true' : undefined} onblur={(e) => { if (e.currentTarget.value.trim() !== printCorners(cell.corners)) cornersError = edit.setCorners(e.currentTarget.value); else cornersError = undefined; }}></textarea>
+					<textarea id="unit-corners" class="field figure h-20 text-small" spellcheck="false" value={printCorners(cell.corners)} aria-invalid={cornersError ? 'true' : undefined} onblur={(e) => takeCorners(k, e.currentTarget.value)}></textarea>
 				</div>
 				{#if cornersError}<p class="col-span-2 text-small text-rust" role="alert">{cornersError}</p>{/if}
 			</div>
