@@ -1,193 +1,177 @@
-import { ZygasterError } from '../errors.ts';
-import type { Kit, PartStep, Step } from './schema.ts';
+import type { ArraySource } from '../arrays.ts';
+import type { Column } from './formula/compile.ts';
+import type { Grow } from './grow.ts';
+import type { HostColumns, HostShape } from './hosts.ts';
+import type { Mesh } from './mesh.ts';
+import type { Kit, PartStep } from './schema.ts';
+import type { SolidPort } from './solids.ts';
 
-/** A closed line of a kit: consecutive points of a host's block. */
-export interface Ring {
+/** Steps without a condition, all of whose inputs are always there. */
+export const ALWAYS = -1;
+
+/** A line or point of a kit: consecutive points of a host's block. */
+export interface Line {
 	readonly first: number;
 	readonly count: number;
+	readonly closed: boolean;
+	/** Index of the mask that says where it is there, or ALWAYS. */
+	readonly mask: number;
+	/** Its pieces stand for a curve, so that a bar along them is one bent piece. */
+	readonly bent?: boolean;
+	/** Holes of a single host beside it, which move as it does. */
+	readonly holes?: readonly Line[];
 }
 
-/** One operation that fills points. Distances name a parameter or are numbers, mm. */
-export type PointOp =
-	| { readonly kind: 'outline'; readonly step: string; readonly to: Ring }
-	/** A hole of the host, by its number. */
-	| { readonly kind: 'hole'; readonly step: string; readonly hole: number; readonly to: Ring }
-	| {
-			readonly kind: 'inset';
-			readonly step: string;
-			readonly from: Ring;
-			readonly to: Ring;
-			readonly distance: number | string;
-	  }
-	| {
-			readonly kind: 'lift';
-			readonly step: string;
-			readonly from: Ring;
-			readonly to: Ring;
-			readonly distance: number | string;
-			/** +1 towards the outside, -1 towards the inside. */
-			readonly sign: 1 | -1;
-	  };
+/** Hosts `from` to `from + count` of a run on their way through the program. */
+export interface Block {
+	readonly hosts: HostColumns;
+	readonly from: number;
+	readonly count: number;
+	/** All points of the run; host `h` of the run starts at `h * stride`. */
+	readonly points: Float64Array;
+	readonly stride: number;
+	/** By slot: values of the hosts of this block. */
+	readonly columns: Column[];
+	/** By mask: 1 where the hosts of this block have the step. */
+	readonly masks: readonly Uint8Array[];
+	/** By host of the run: 0 when sound, else 1 + the index of the fault. */
+	readonly failed: Uint16Array;
+	/** By host of the run: 1 where a parameter was held at its limit. */
+	readonly clamped: ReadonlyMap<string, Uint8Array>;
+	readonly solids: SolidPort | undefined;
+}
 
-/** One part: triangles over a host's points, the same for every host. */
-export interface PartPattern {
-	readonly step: PartStep;
-	/** Three point indices a triangle, within a host's block; anticlockwise from outside. */
+export type Op = (block: Block) => void;
+
+/** What can go wrong on a host. */
+export interface Fault {
+	readonly step: string;
+	/** What happened, and what would be right. */
+	readonly reason: string;
+}
+
+/** mm2, mm and mm3, one a host of the run, and how many pieces it has. */
+export interface Quantities {
+	readonly area: Float64Array;
+	readonly length: Float64Array;
+	readonly volume: Float64Array;
+	readonly pieces: Float64Array;
+}
+
+/** Triangles over the host's points, the same for every host. */
+export interface PatternPlan {
+	readonly kind: 'pattern';
+	/** Three point numbers a triangle, within a host's block; anticlockwise from outside. */
 	readonly triangles: Uint16Array;
-	/** The same indices times three: where the points' numbers start. */
-	readonly offsets: Uint16Array;
-	/** The line whose length is the part's length. */
-	readonly run: Ring;
-	/** The lines of a sheet that fills its outline, holes behind it. */
-	readonly fills?: readonly Ring[];
 }
 
-/** A kit made ready for hosts of one corner count: what to compute, in order, and where it goes. */
+/** Equal bodies put up by a transform each: columns x, y, z and origin of a 3 x 4 matrix. */
+export interface InstancePlan {
+	readonly kind: 'instances';
+	readonly mesh: (columns: readonly Column[]) => Mesh;
+	readonly generate: (block: Block, out: InstanceSink) => void;
+}
+
+/** A mesh for every host, of its own size. */
+export interface LoosePlan {
+	readonly kind: 'loose';
+	readonly generate: (block: Block, out: LooseSink, quantities: Quantities) => void;
+}
+
+/** Meshes fitted into the hosts: the same triangles, other points. */
+export interface FittedPlan {
+	readonly kind: 'fitted';
+	readonly generate: (block: Block, sinkFor: (mesh: Mesh) => FittedSink, quantities: Quantities) => void;
+}
+
+export interface FittedSink {
+	/** As many points a piece as the mesh has, stride 3. */
+	readonly positions: Grow;
+	readonly rows: Grow;
+}
+
+export interface InstanceSink {
+	/** 12 a piece. */
+	readonly transforms: Grow;
+	/** Host of the run that each piece stands on. */
+	readonly rows: Grow;
+}
+
+export interface LooseSink {
+	readonly positions: Grow;
+	readonly triangles: Grow;
+	readonly rows: Grow;
+	/** First number in `positions` and `triangles` of each piece. */
+	readonly positionStart: Grow;
+	readonly triangleStart: Grow;
+}
+
+export interface PartPlan {
+	readonly step: PartStep;
+	readonly mask: number;
+	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan;
+	/** Fills in the quantities of the hosts of a block; loose plans may do it as they go. */
+	readonly measure?: (block: Block, quantities: Quantities) => void;
+}
+
+/** Where the hosts of an inner program come from. */
+export interface HostSink {
+	/** Points of each host one after the other. */
+	readonly points: Grow;
+	/** Normal of each host. */
+	readonly normals: Grow;
+	/** Host of the run that each belongs to. */
+	readonly rows: Grow;
+	/** Numbers of its own, such as its index, in the order of `ChildPlan.own`. */
+	readonly own: readonly Grow[];
+}
+
+/** Pieces or sub-cells of the host, on which steps of their own run. */
+export interface ChildPlan {
+	readonly step: string;
+	readonly program: KitProgram;
+	/** Slots in the inner program of the numbers that each host brings along. */
+	readonly own: readonly number[];
+	/** Numbers of the outer host that the inner steps mention: outer slot, inner slot. */
+	readonly captured: readonly (readonly [number, number])[];
+	readonly spawn: (block: Block, out: HostSink) => void;}
+
+/** A body: its mesh on host `h` of a block, in mm; nothing, and the host marked as failed, where there is none. */
+export interface Body {
+	readonly mask: number;
+	readonly mesh: (block: Block, h: number) => Mesh | undefined;
+}
+
+/** A kit made ready for hosts of one shape: what to compute, in order, and where it goes. */
 export interface KitProgram {
 	readonly kit: Kit;
-	readonly corners: number;
+	readonly shape: HostShape;
 	readonly pointsPerHost: number;
-	readonly ops: readonly PointOp[];
-	readonly parts: readonly PartPattern[];
+	/** Slots of parameters, by name. */
+	readonly parameters: ReadonlyMap<string, number>;
+	/** Slots of readings of the host, by name. */
+	readonly readings: ReadonlyMap<string, number>;
+	/** Numbers written in the kit. */
+	readonly constants: readonly (readonly [slot: number, value: number])[];
+	/** Slots of values that are of interest by themselves, by name. */
+	readonly values: ReadonlyMap<string, number>;
+	readonly slots: number;
+	readonly maskCount: number;
+	readonly ops: readonly Op[];
+	readonly parts: readonly PartPlan[];
+	readonly children: readonly ChildPlan[];
+	readonly faults: readonly Fault[];
+	/** Lines, points and bodies by step. */
+	readonly lines: ReadonlyMap<string, Line>;
+	readonly bodies: ReadonlyMap<string, Body>;
+	/** Bodies are joined or cut, which takes the solids package. */
+	readonly needsSolids: boolean;
+	/** Texts and materials that are given to an inner kit, by parameter. */
+	readonly texts: Readonly<Record<string, string>>;
 }
 
-/**
- * Compiles a kit for hosts with so many corners, and with holes of so many corners each. Throws a
- * ZygasterError with code `kit` that names the step at fault.
- */
-export function compileKit(kit: Kit, corners: number, holes: readonly number[] = []): KitProgram {
-	const { leastCorners, greatestCorners } = kit.host;
-	if (corners < leastCorners || corners > greatestCorners)
-		throw new ZygasterError(
-			'kit',
-			`“${kit.name}” fits cells with ${leastCorners} to ${greatestCorners} corners; this cell has ${corners}.`,
-			kit.name
-		);
-	const rings = new Map<string, Ring>();
-	/** The host's holes as they are beside each line: inset lines leave them, lifted ones lift them. */
-	const holesOf = new Map<string, readonly Ring[]>();
-	const ops: PointOp[] = [];
-	const parts: PartPattern[] = [];
-	const names = new Set<string>();
-	let used = 0;
-	for (const step of kit.steps) {
-		if (names.has(step.name)) throw fault(kit, step, 'another step has the same name');
-		names.add(step.name);
-		const ring = (name: string) => findRing(kit, step, rings, name);
-		const take = (count: number): Ring => {
-			used += count;
-			return { first: used - count, count };
-		};
-		if ('role' in step) parts.push(partPattern(kit, step, ring, (name) => holesOf.get(name) ?? []));
-		else {
-			const to = take(step.kind === 'outline' ? corners : ring(step.of).count);
-			ops.push(pointOp(step, to, ring));
-			rings.set(step.name, to);
-			if (step.kind === 'inset') holesOf.set(step.name, holesOf.get(step.of) ?? []);
-			else
-				holesOf.set(
-					step.name,
-					(step.kind === 'outline' ? holes : (holesOf.get(step.of) ?? [])).map((hole, k) => {
-						const around = take(typeof hole === 'number' ? hole : hole.count);
-						ops.push(
-							typeof hole === 'number'
-								? { kind: 'hole', step: step.name, hole: k, to: around }
-								: pointOp(step, around, () => hole)
-						);
-						return around;
-					})
-				);
-		}
-	}
-	checkValues(kit);
-	return { kit, corners, pointsPerHost: used, ops, parts };
-}
-
-function pointOp(
-	step: Exclude<Step, PartStep>,
-	to: Ring,
-	ring: (name: string) => Ring
-): PointOp {
-	switch (step.kind) {
-		case 'outline':
-			return { kind: 'outline', step: step.name, to };
-		case 'inset':
-			return { kind: 'inset', step: step.name, from: ring(step.of), to, distance: step.distance };
-		case 'lift':
-			return {
-				kind: 'lift',
-				step: step.name,
-				from: ring(step.of),
-				to,
-				distance: step.distance,
-				sign: step.towards === 'outside' ? 1 : -1
-			};
-	}
-}
-
-function partPattern(kit: Kit, step: PartStep, ring: (name: string) => Ring, holesOf: (name: string) => readonly Ring[]): PartPattern {
-	if (step.kind === 'ribbon') {
-		const [from, to] = [ring(step.from), ring(step.to)];
-		return patternOf(step, band(kit, step, from, to), from);
-	}
-	const outline = ring(step.outline);
-	if (step.hole) return patternOf(step, band(kit, step, outline, ring(step.hole)), outline);
-	return { ...patternOf(step, fan(outline), outline), fills: [outline, ...holesOf(step.outline)] };
-}
-
-/** A part with these triangles. */
-export const patternOf = (step: PartStep, triangles: Uint16Array, run: Ring): PartPattern => ({
-	step,
-	triangles,
-	offsets: triangles.map((point) => point * 3),
-	run
-});
-
-/** Two triangles for each side between two rings. */
-function band(kit: Kit, step: Step, outer: Ring, inner: Ring): Uint16Array {
-	const n = outer.count;
-	if (inner.count !== n)
-		throw fault(kit, step, `its two lines have ${n} and ${inner.count} corners; needed are as many`);
-	const triangles: number[] = [];
-	for (let k = 0; k < n; k++) {
-		const next = (k + 1) % n;
-		const [a, b] = [outer.first + k, outer.first + next];
-		const [c, d] = [inner.first + next, inner.first + k];
-		triangles.push(a, b, c, a, c, d);
-	}
-	return Uint16Array.from(triangles);
-}
-
-function fan(ring: Ring): Uint16Array {
-	const triangles: number[] = [];
-	for (let k = 1; k + 1 < ring.count; k++)
-		triangles.push(ring.first, ring.first + k, ring.first + k + 1);
-	return Uint16Array.from(triangles);
-}
-
-function findRing(kit: Kit, step: Step, rings: Map<string, Ring>, name: string): Ring {
-	const ring = rings.get(name);
-	if (ring) return ring;
-	const known = [...rings.keys()].join(', ') || 'none';
-	throw fault(kit, step, `there is no line “${name}” above it; known here: ${known}`);
-}
-
-/** Every named value must be a parameter of the kit. */
-function checkValues(kit: Kit): void {
-	const known = new Set(kit.parameters.map((p) => p.name));
-	for (const step of kit.steps)
-		for (const value of [
-			'distance' in step ? step.distance : 0,
-			'thickness' in step ? step.thickness : 0
-		])
-			if (typeof value === 'string' && !known.has(value))
-				throw fault(kit, step, `there is no parameter “${value}”`);
-}
-
-function fault(kit: Kit, step: Step, message: string): ZygasterError {
-	return new ZygasterError(
-		'kit',
-		`Step “${step.name}” of kit “${kit.name}”: ${message}.`,
-		`${kit.name} › ${step.name}`
-	);
+/** What a run may use. */
+export interface RunPorts {
+	readonly arrays?: ArraySource;
+	readonly solids?: SolidPort;
 }

@@ -1,73 +1,81 @@
 import { z } from 'zod';
-import { labelSchema as label, nameSchema as name } from '../names.ts';
+import { labelSchema as label, nameSchema as id } from '../names.ts';
+import { wordSchema } from './fields.ts';
+import { STEP_SCHEMA } from './stepKinds.ts';
 
-/** A plain number, or the name of one of the kit's parameters. */
-const value = z.union([z.number(), name]);
+const described = {
+	name: wordSchema,
+	label,
+	/** Parameters of one group stand together. */
+	group: z.string().trim().max(60).default(''),
+	help: z.string().max(300).default('')
+};
+const formula = z.string().trim().min(1).max(300).optional();
 
-const parameter = z
-	.strictObject({
-		name,
-		label,
-		/** Lengths are mm, angles radians. */
-		quantity: z.enum(['length', 'angle', 'ratio', 'count']),
-		default: z.number(),
-		least: z.number(),
-		greatest: z.number(),
-		help: z.string().max(300).default('')
-	})
-	.refine((p) => p.least <= p.default && p.default <= p.greatest, {
-		message: 'the default must lie between least and greatest',
-		path: ['default']
-	});
-
-const line = { name };
-const part = {
-	name,
-	role: z.enum(['pane', 'frame', 'reveal', 'mullion', 'louver', 'connector']),
-	/** Id of one of the project's materials. */
-	material: name,
-	/** Thickness for the weight, mm; a thin part is drawn without it. */
-	thickness: value,
-	/** Whether the part counts in the schedule. */
-	scheduled: z.boolean().default(true)
+const numeric = {
+	...described,
+	default: z.number(),
+	least: z.number(),
+	greatest: z.number(),
+	/** Where nothing is given, the value follows from this. */
+	formula,
+	/** One value for all hosts, or one for each. */
+	scope: z.enum(['kit', 'host']).default('kit')
 };
 
-export const stepSchema = z.discriminatedUnion('kind', [
-	/** Closed line through the host's corners. */
-	z.strictObject({ kind: z.literal('outline'), ...line }),
-	/** Closed line at a distance inside another, measured square to each edge. */
-	z.strictObject({ kind: z.literal('inset'), ...line, of: name, distance: value }),
-	/** A line moved along the host's normal. */
-	z.strictObject({
-		kind: z.literal('lift'),
-		...line,
-		of: name,
-		distance: value,
-		towards: z.enum(['outside', 'inside'])
-	}),
-	/** Thin fill of a closed line, with an optional hole of as many corners. */
-	z.strictObject({ kind: z.literal('sheet'), ...part, outline: name, hole: name.optional() }),
-	/** Strip between two closed lines of as many corners. */
-	z.strictObject({ kind: z.literal('ribbon'), ...part, from: name, to: name })
-]);
+const parameter = z
+	.discriminatedUnion('quantity', [
+		/** Lengths are mm, angles radians. */
+		z.strictObject({ quantity: z.enum(['length', 'angle', 'ratio']), ...numeric }),
+		z.strictObject({ quantity: z.literal('count'), ...numeric, default: z.int(), least: z.int(), greatest: z.int() }),
+		/** 1 is yes. */
+		z.strictObject({ quantity: z.literal('yesno'), ...numeric, default: z.literal([0, 1]), least: z.literal(0).default(0), greatest: z.literal(1).default(1) }),
+		/** Numbered from 0, in the order of `choices`. */
+		z.strictObject({ quantity: z.literal('choice'), ...described, choices: z.array(z.string().trim().min(1).max(60)).min(1).max(50), default: z.int().min(0), scope: z.enum(['kit', 'host']).default('kit') }),
+		/** Id of one of the project's materials. */
+		z.strictObject({ quantity: z.literal('material'), ...described, default: id }),
+		z.strictObject({ quantity: z.literal('text'), ...described, default: z.string().max(120).default('') })
+	])
+	.superRefine((p, context) => {
+		const report = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message, input: p });
+		if ('least' in p && !(p.least <= p.default && p.default <= p.greatest)) report('default', 'the default must lie between least and greatest');
+		if (p.quantity === 'choice' && p.default >= p.choices.length) report('default', `there are ${p.choices.length} choices, counted from 0`);
+	});
+
+const corners = z.int().min(3).max(64);
+const host = z
+	.discriminatedUnion('kind', [
+		/** A field of the tiling, of any of these numbers of corners. */
+		z.strictObject({ kind: z.literal('cell'), leastCorners: corners, greatestCorners: corners }),
+		/** A cell with depth, from the face to its second layer. */
+		z.strictObject({ kind: z.literal('box'), leastCorners: corners, greatestCorners: corners }),
+		/** The line between two cells, or at a border. */
+		z.strictObject({ kind: z.literal('edge'), edges: z.array(z.enum(['across', 'up', 'diagonal', 'border'])).max(4).default([]) }),
+		/** A point of the setting-out, with the edges that meet there. */
+		z.strictObject({ kind: z.literal('node'), nodes: z.enum(['all', 'inside', 'border']).default('all') }),
+		/** A chain of nodes. */
+		z.strictObject({ kind: z.literal('path'), along: z.enum(['across', 'up']).default('across'), every: z.int().min(1).max(1000).default(1) })
+	])
+	.refine((h) => !('leastCorners' in h) || h.leastCorners <= h.greatestCorners, { path: ['leastCorners'], message: 'must not exceed greatestCorners' });
+
+const steps = z.array(STEP_SCHEMA).min(1).max(200);
 
 export const kitSchema = z.strictObject({
-	id: name,
+	id,
 	name: label,
 	version: z.int().min(1).default(1),
-	host: z.strictObject({
-		kind: z.literal('cell'),
-		/** Corner counts that the kit fits. */
-		leastCorners: z.int().min(3).max(64),
-		greatestCorners: z.int().min(3).max(64)
-	}),
+	/** What it is for, in a line. */
+	help: z.string().max(300).default(''),
+	host,
 	parameters: z.array(parameter).max(100),
-	steps: z.array(stepSchema).min(1).max(200)
+	steps,
+	/** Other steps for hosts of these numbers of corners. */
+	variants: z.array(z.strictObject({ corners: z.array(corners).min(1).max(62), steps })).max(20).default([])
 });
 
 export type Kit = z.output<typeof kitSchema>;
+export type KitInput = z.input<typeof kitSchema>;
+export type KitHost = Kit['host'];
 export type KitParameter = Kit['parameters'][number];
-export type Step = z.output<typeof stepSchema>;
-export type StepKind = Step['kind'];
+export type Step = z.output<typeof STEP_SCHEMA>;
 export type PartStep = Extract<Step, { role: string }>;
-export type PartRole = PartStep['role'];

@@ -1,5 +1,9 @@
 import type { Kit } from './schema.ts';
-import type { KitValues } from './evaluate.ts';
+
+/** A kit's values after defaults and clamping, by parameter name; columns by host where they differ. */
+export type KitValues = Readonly<Record<string, number | Float64Array>>;
+/** Values as they are given: numbers, or texts for texts and materials. */
+export type GivenValues = Readonly<Record<string, number | string>>;
 
 export interface ClampedValue {
 	readonly parameter: string;
@@ -8,18 +12,32 @@ export interface ClampedValue {
 	readonly used: number;
 }
 
-/** Defaults filled in, every value held between its least and greatest, and what was held back. */
-export function settleValues(
-	kit: Kit,
-	given: Readonly<Record<string, number>>
-): { values: KitValues; clamped: ClampedValue[] } {
+export interface SettledValues {
+	readonly values: Readonly<Record<string, number>>;
+	/** Texts and materials, by parameter. */
+	readonly texts: Readonly<Record<string, string>>;
+	/** Parameters that have a value given, so that their formulas do not hold. */
+	readonly given: ReadonlySet<string>;
+	/** What was held back. */
+	readonly clamped: readonly ClampedValue[];
+}
+
+/** Defaults filled in, and every value held between its least and greatest. */
+export function settleValues(kit: Kit, asked: GivenValues): SettledValues {
 	const clamped: ClampedValue[] = [];
 	const values: Record<string, number> = {};
-	for (const { name, label, default: preset, least, greatest } of kit.parameters) {
-		const asked = given[name] ?? preset;
-		const used = Math.min(greatest, Math.max(least, asked));
-		if (used !== asked) clamped.push({ parameter: name, label, asked, used });
-		values[name] = used;
+	const texts: Record<string, string> = {};
+	for (const parameter of kit.parameters) {
+		const { name, label } = parameter;
+		const wanted = asked[name] ?? parameter.default;
+		if (parameter.quantity === 'text' || parameter.quantity === 'material') {
+			texts[name] = String(wanted);
+			continue;
+		}
+		const [least, greatest] = parameter.quantity === 'choice' ? [0, parameter.choices.length - 1] : [parameter.least, parameter.greatest];
+		const number = Number(wanted);
+		values[name] = Math.min(greatest, Math.max(least, Number.isFinite(number) ? number : parameter.default));
+		if (values[name] !== number) clamped.push({ parameter: name, label, asked: number, used: values[name]! });
 	}
-	return { values, clamped };
+	return { values, texts, given: new Set(Object.keys(asked)), clamped };
 }

@@ -1,11 +1,14 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
-import { evaluateKit, resolve, type HostColumns, type KitResult, type KitValues } from '../kit/evaluate.ts';
-import { fillSheets } from '../kit/fillSheets.ts';
-import { compileKit } from '../kit/program.ts';
+import { compileKit, type CompileOptions } from '../kit/compileKit.ts';
+import { evaluateKit } from '../kit/evaluate.ts';
+import type { HostColumns, HostKind, HostShape } from '../kit/hosts.ts';
+import type { KitProgram } from '../kit/program.ts';
+import type { Failure, KitResult, PartColumns, PartGeometry } from '../kit/result.ts';
 import type { Kit } from '../kit/schema.ts';
-import type { CellReadings } from '../readings/measureCells.ts';
-import type { NodeTable } from '../settingout/nodes.ts';
-import { isSpecial, outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
+import type { SolidPort } from '../kit/solids.ts';
+import { settleValues, type GivenValues } from '../kit/values.ts';
+import { isSpecial, type CellTable } from '../tiling/cells.ts';
+import { hostsOf, type HostFace, type HostTable } from './faceHosts.ts';
 
 /** Density in kg/m3 by material id. */
 export type Densities = Readonly<Record<string, number>>;
@@ -15,25 +18,32 @@ export interface PlacedPart {
 	readonly name: string;
 	readonly role: string;
 	readonly material: string;
+	/** A text of the user's, with the kit's own texts put in. */
+	readonly label: string;
 	readonly scheduled: boolean;
-	readonly triangles: Uint16Array;
-	/** mm2 and mm, one a host. */
+	readonly geometry: PartGeometry;
+	/** mm2, mm and mm3, one a host, and how many pieces. */
 	readonly area: Float64Array;
 	readonly length: Float64Array;
-	/** kg/mm2: density times thickness. */
-	readonly weightPerArea: number;
+	readonly volume: Float64Array;
+	readonly pieces: Float64Array;
+	/** kg/mm3 */
+	readonly density: number;
 }
 
-/** A kit on the cells of one corner count of a face. */
+/** A kit on hosts of one shape of a face. */
 export interface Placement {
 	readonly kit: Kit;
+	readonly hostKind: HostKind;
+	/** By row: cell, edge or node of the face, or path. */
 	readonly hosts: Uint32Array;
-	readonly pointsPerHost: number;
-	/** mm, stride 3. */
-	readonly points: Float64Array;
+	/** The rows are pieces of hosts that another placement has. */
+	readonly inner: boolean;
 	readonly parts: readonly PlacedPart[];
-	readonly failures: KitResult['failures'];
 }
+
+/** Whether its hosts are cells, or pieces of cells. */
+export const standsOnCells = ({ hostKind }: Pick<Placement, 'hostKind'>) => hostKind === 'cell' || hostKind === 'box';
 
 /** Cells that a kit is not made for. */
 export interface Misfit {
@@ -44,6 +54,16 @@ export interface Misfit {
 export interface Placed {
 	readonly placements: readonly Placement[];
 	readonly misfits: readonly Misfit[];
+	readonly failures: readonly Failure[];
+	/** On how many hosts a parameter's formula was held back. */
+	readonly clamped: ReadonlyMap<string, number>;
+}
+
+/** What placing needs besides the face. */
+export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'> {
+	readonly densities: Densities;
+	readonly solids?: SolidPort | undefined;
+	readonly arrays?: ArraySource;
 }
 
 /** Cells of so many corners often have sides that are shorter than an inset is wide. */
@@ -52,86 +72,91 @@ const SHORT_SIDED = 5;
 const MOST_AGAIN = 2000;
 
 /**
- * Places a kit on every cell of a face: one placement for each corner count that occurs, and one for each
- * cell that is cut, dented or too short-sided for the others' way. O(cells).
+ * Places a kit on every host of a face: one placement for each number of points that occurs, and one for each cell
+ * that is cut, dented or too short-sided for the others' way. Throws a ZygasterError with code `kit` where the kit
+ * itself is at fault. O(hosts).
  */
-export function placeKit(
-	kit: Kit,
-	values: KitValues,
-	densities: Densities,
-	nodes: Pick<NodeTable, 'position'>,
-	cells: CellTable,
-	readings: CellReadings,
-	arrays = FRESH_ARRAYS
-): Placed {
-	const placements: Placement[] = [];
+export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: PlaceOptions): Placed {
+	const { cells } = face;
+	const settled = settleValues(kit, given);
+	const table = hostsOf(face, kit.host);
+	const programs = new Map<string, KitProgram>();
+	const programFor = (shape: HostShape) => {
+		const key = `${shape.corners}|${shape.single?.holes.join() ?? '-'}`;
+		const program = programs.get(key) ?? compileKit(kit, shape, { ...options, given: settled.given, texts: settled.texts });
+		programs.set(key, program);
+		return program;
+	};
+	const run = (shape: HostShape, hosts: HostColumns) => evaluateKit(programFor(shape), settled.values, hosts, { arrays: options.arrays ?? FRESH_ARRAYS, ...(options.solids ? { solids: options.solids } : {}) });
+	const alone = (cell: number, corners: number) => {
+		const holes = cells.trim?.holes.get(cell) ?? [];
+		return run({ kind: table.kind, corners, single: { holes: holes.map((h) => h.length) } }, { ...table, ids: Uint32Array.of(cell), holes });
+	};
+	const results: KitResult[] = [];
 	const misfits: Misfit[] = [];
-	const outlines = outlinesOf(cells);
-	const columns = { ...outlines, position: nodes.position, normal: readings.normal };
-	for (const { corners, hosts, single } of groupHosts(cells, outlines, arrays)) {
-		if (corners < kit.host.leastCorners || corners > kit.host.greatestCorners) {
+	for (const { corners, hosts, single } of groupHosts(table, cells)) {
+		if ('leastCorners' in kit.host && (corners < kit.host.leastCorners || corners > kit.host.greatestCorners)) {
 			misfits.push({ corners, cells: hosts });
 			continue;
 		}
-		const alone = (cell: number) => evaluateSingle(kit, values, { ...columns, cells: Uint32Array.of(cell) }, cells, corners);
-		const result = single ? alone(hosts[0]!) : evaluateKit(compileKit(kit, corners), values, { ...columns, cells: hosts }, arrays);
-		const again = !single && corners >= SHORT_SIDED && failureCount(result) <= MOST_AGAIN ? mend(result, alone) : { failures: result.failures, mended: [] };
-		placements.push(placementOf(kit, values, densities, { ...result, failures: again.failures }));
-		for (const mended of again.mended) placements.push(placementOf(kit, values, densities, mended));
+		const result = single ? alone(hosts[0]!, corners) : run({ kind: table.kind, corners }, { ...table, ids: hosts });
+		results.push(...(table.kind === 'cell' && !single && corners >= SHORT_SIDED ? mend(result, (cell) => alone(cell, corners)) : [result]));
 	}
-	return { placements, misfits };
+	return {
+		placements: results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false)),
+		misfits,
+		failures: joined(results.flatMap((r) => r.failures)),
+		clamped: results.reduce((all, r) => addUp(all, r.clamped), new Map<string, number>())
+	};
 }
-
-const failureCount = ({ failures }: KitResult) => [...failures.values()].reduce((n, cells) => n + cells.length, 0);
 
 /** Tries the hosts that failed each by itself, where sides too short for an inset vanish; those that fail again are left. */
-function mend({ failures }: KitResult, alone: (cell: number) => KitResult): { failures: KitResult['failures']; mended: KitResult[] } {
+function mend(result: KitResult, alone: (cell: number) => KitResult): KitResult[] {
+	if (result.failures.reduce((n, f) => n + f.hosts.length, 0) > MOST_AGAIN) return [result];
 	const mended: KitResult[] = [];
-	const left = new Map<string, Uint32Array>();
-	for (const [step, cells] of failures) {
-		const still = cells.filter((cell) => {
-			const result = alone(cell);
-			if (result.hosts.length > 0) mended.push(result);
-			return result.hosts.length === 0;
-		});
-		if (still.length) left.set(step, still);
-	}
-	return { failures: left, mended };
-}
-
-/** A cell by itself, its sheets filled as its outline is. */
-function evaluateSingle(kit: Kit, values: KitValues, columns: HostColumns, cells: CellTable, corners: number): KitResult {
-	const cell = columns.cells[0]!;
-	const holes = cells.trim?.holes.get(cell) ?? [];
-	const program = compileKit(kit, corners, holes.map((h) => h.length));
-	const host = { ...columns, holes };
-	const first = evaluateKit(program, values, host);
-	if (first.hosts.length === 0) return first;
-	const n = cell * 3;
-	return evaluateKit(fillSheets(program, first.points, [columns.normal[n]!, columns.normal[n + 1]!, columns.normal[n + 2]!]), values, host);
-}
-
-function placementOf(kit: Kit, values: KitValues, densities: Densities, result: KitResult): Placement {
-	return {
-		kit,
-		hosts: result.hosts,
-		pointsPerHost: result.program.pointsPerHost,
-		points: result.points,
-		failures: result.failures,
-		parts: result.parts.map(({ pattern, area, length }) => {
-			const { name, role, material, scheduled, thickness } = pattern.step;
-			return {
-				name,
-				role,
-				material,
-				scheduled,
-				triangles: pattern.triangles,
-				area,
-				length,
-				// kg/m3 * mm / (mm3 in a m3)
-				weightPerArea: (densities[material]! * resolve(thickness, values)) / 1e9
-			};
+	const failures = result.failures.map((failure) => ({
+		...failure,
+		hosts: failure.hosts.filter((cell) => {
+			const again = alone(cell);
+			if (again.hosts.length > 0) mended.push(again);
+			return again.hosts.length === 0;
 		})
+	}));
+	return [{ ...result, failures: failures.filter((f) => f.hosts.length > 0) }, ...mended];
+}
+
+/** Failures of the same step for the same reason as one. */
+function joined(failures: readonly Failure[]): Failure[] {
+	const all = new Map<string, Failure>();
+	for (const failure of failures) {
+		const key = `${failure.step}|${failure.reason}`;
+		const before = all.get(key);
+		all.set(key, before ? { ...failure, hosts: Uint32Array.from([...before.hosts, ...failure.hosts]) } : failure);
+	}
+	return [...all.values()];
+}
+
+function addUp(all: Map<string, number>, more: ReadonlyMap<string, number>): Map<string, number> {
+	for (const [name, count] of more) all.set(name, (all.get(name) ?? 0) + count);
+	return all;
+}
+
+function placementsOf(result: KitResult, hostKind: HostKind, texts: Readonly<Record<string, string>>, densities: Densities, inner: boolean): Placement[] {
+	const own = { kit: result.program.kit, hostKind, hosts: result.hosts, inner, parts: result.parts.map((part) => placedPart(part, texts, densities, result.program.kit)) };
+	const within = result.inner.flatMap((r) => placementsOf(r, hostKind, r.program.kit === result.program.kit ? texts : { ...settleValues(r.program.kit, {}).texts, ...r.program.texts }, densities, true));
+	return inner && own.parts.length === 0 ? within : [own, ...within];
+}
+
+function placedPart({ step, ...columns }: PartColumns, texts: Readonly<Record<string, string>>, densities: Densities, kit: Kit): PlacedPart {
+	const material = texts[step.material] ?? step.material;
+	return {
+		...columns,
+		name: step.name,
+		role: step.role,
+		material,
+		label: (step.label ?? '').replace(/\{(\w+)\}/g, (_, name: string) => texts[name] ?? kit.parameters.find((p) => p.name === name)?.label ?? name),
+		scheduled: step.scheduled,
+		density: (densities[material] ?? 0) / 1e9
 	};
 }
 
@@ -142,21 +167,23 @@ interface HostGroup {
 	readonly single: boolean;
 }
 
-/** Cell indices grouped by their number of corners, fewest first; then the cut and dented ones, each by itself. */
-function groupHosts(cells: CellTable, { cornerStart }: CellOutlines, arrays: ArraySource): HostGroup[] {
-	const cornersOf = (c: number) => cornerStart[c + 1]! - cornerStart[c]!;
-	const alone = (c: number) => isSpecial(cells, c);
+/** Elements grouped by their number of points, fewest first; then the cut and dented cells, each by itself. */
+function groupHosts({ kind, wanted, cornerStart }: HostTable, cells: CellTable): HostGroup[] {
+	const ofCells = kind === 'cell' || kind === 'box';
+	const skip = kind === 'node' ? 1 : 0;
+	const cornersOf = (c: number) => cornerStart[c + 1]! - cornerStart[c]! - skip;
 	const singles: number[] = [];
 	const counts = new Map<number, number>();
-	for (let c = 0; c < cells.count; c++)
-		if (alone(c)) singles.push(c);
+	for (const c of wanted)
+		if (ofCells && isSpecial(cells, c)) singles.push(c);
 		else counts.set(cornersOf(c), (counts.get(cornersOf(c)) ?? 0) + 1);
 	const apart = new Set(singles);
 	const groups = [...counts]
 		.sort(([a], [b]) => a - b)
 		.map(([corners, count]) => {
-			const hosts = arrays.uint32(count);
-			for (let c = 0, k = 0; c < cells.count; c++) if (cornersOf(c) === corners && !apart.has(c)) hosts[k++] = c;
+			const hosts = new Uint32Array(count);
+			let k = 0;
+			for (const c of wanted) if (cornersOf(c) === corners && !apart.has(c)) hosts[k++] = c;
 			return { corners, hosts, single: false };
 		});
 	return [...groups, ...singles.map((c) => ({ corners: cornersOf(c), hosts: Uint32Array.of(c), single: true }))];

@@ -1,6 +1,5 @@
 import type { z } from 'zod';
-import { compileKit } from '../kit/program.ts';
-import { messageOf, ZygasterError } from '../errors.ts';
+import { ZygasterError } from '../errors.ts';
 import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import { group } from '../units/print.ts';
@@ -17,6 +16,7 @@ export function checkProject(project: Project, context: Context): void {
 		context.addIssue({ code: 'custom', path, message, input: undefined });
 	checkUnique(report, 'materials', project.materials);
 	checkUnique(report, 'kits', project.kits);
+	checkUnique(report, 'modules', project.modules);
 	checkUnique(report, 'masses', project.masses);
 	checkUnique(report, 'rules', project.rules);
 	checkUnique(report, 'levels', project.levels);
@@ -133,29 +133,20 @@ function checkTilings(report: Report, project: Project): void {
 	);
 }
 
+/** Faults in a kit's steps are told where it is placed, so that a kit can be saved while it is being made. */
 function checkKits(report: Report, project: Project): void {
 	const materials = new Set(project.materials.map((m) => m.id));
 	project.kits.forEach((kit, k) => {
-		if (kit.host.leastCorners > kit.host.greatestCorners)
-			report(['kits', k, 'host', 'leastCorners'], 'must not exceed greatestCorners');
-		checkParameterNames(report, kit, k);
-		kit.steps.forEach((step, s) => {
-			if ('material' in step && !materials.has(step.material))
-				report(['kits', k, 'steps', s, 'material'], `there is no material “${step.material}”`);
+		const texts = kit.parameters.filter((p) => p.quantity === 'material');
+		texts.forEach((p) => {
+			if (!materials.has(p.default)) report(['kits', k, 'parameters', kit.parameters.indexOf(p), 'default'], `there is no material “${p.default}”; known: ${[...materials].join(', ') || 'none'}`);
 		});
-		try {
-			compileKit(kit, kit.host.leastCorners);
-		} catch (cause) {
-			report(['kits', k, 'steps'], messageOf(cause));
-		}
-	});
-}
-
-function checkParameterNames(report: Report, kit: Project['kits'][number], k: number): void {
-	const names = kit.parameters.map((p) => p.name);
-	names.forEach((name, p) => {
-		if (names.indexOf(name) !== p)
-			report(['kits', k, 'parameters', p, 'name'], `“${name}” stands twice`);
+		const known = new Set([...materials, ...texts.map((p) => p.name)]);
+		const lists = [{ steps: kit.steps, at: ['steps'] as Path }, ...kit.variants.map((v, i) => ({ steps: v.steps, at: ['variants', i, 'steps'] as Path }))];
+		for (const { steps, at } of lists)
+			steps.forEach((step, s) => {
+				if ('material' in step && !known.has(step.material)) report(['kits', k, ...at, s, 'material'], `there is no material “${step.material}”; known: ${[...known].join(', ') || 'none'}`);
+			});
 	});
 }
 
@@ -166,8 +157,12 @@ function checkRules(report: Report, project: Project): void {
 			report(['rules', r, 'face'], `there is no face “${rule.face}”; known: ${[...faces].join(', ')}`);
 		const kit = project.kits.find((k) => k.id === rule.kit);
 		if (!kit) return report(['rules', r, 'kit'], `there is no kit “${rule.kit}”`);
-		for (const name of Object.keys(rule.values))
-			if (!kit.parameters.some((p) => p.name === name))
-				report(['rules', r, 'values', name], `“${kit.name}” has no parameter “${name}”`);
+		for (const [name, value] of Object.entries(rule.values)) {
+			const parameter = kit.parameters.find((p) => p.name === name);
+			const text = parameter?.quantity === 'text' || parameter?.quantity === 'material';
+			if (!parameter) report(['rules', r, 'values', name], `“${kit.name}” has no parameter “${name}”`);
+			else if (text !== (typeof value === 'string')) report(['rules', r, 'values', name], `“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}`);
+			else if (parameter.quantity === 'material' && !project.materials.some((m) => m.id === value)) report(['rules', r, 'values', name], `there is no material “${value}”`);
+		}
 	});
 }

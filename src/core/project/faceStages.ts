@@ -1,9 +1,13 @@
 import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
 import type { Ends } from '../geometry/borders.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
+import type { Failure } from '../kit/result.ts';
+import type { Kit, KitParameter } from '../kit/schema.ts';
+import type { SolidPort } from '../kit/solids.ts';
 import { settleValues } from '../kit/values.ts';
 import { placeSurface } from '../mass/frame.ts';
 import { kindOf } from '../mass/shapes.ts';
+import type { HostFace } from '../placement/faceHosts.ts';
 import { placeKit, type Placement } from '../placement/place.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
 import { chartFace, faceForSettingOut } from '../settingout/chartedFace.ts';
@@ -19,6 +23,8 @@ import { trimCells } from '../tiling/openings/trim.ts';
 import { orderCells, settleOrder } from '../tiling/order.ts';
 import { CountError, tileFace } from '../tiling/tile.ts';
 import { printFull } from '../units/print.ts';
+import type { Quantity } from '../units/quantity.ts';
+import { kitLibrary, kitsWithin, moduleLibrary, needsSolids } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
 import type { Run, Stage } from './run.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project, type Rule } from './schema.ts';
@@ -113,9 +119,7 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 		const readings = await run.stage('readings', what, () =>
 			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells, run.arrays))
 		);
-		const placements = await run.stage('placement', what, () =>
-			placeOnFace(run, project, key, cellInputs, nodes, cells, readings)
-		);
+		const placements = await placeOnFace(run, project, face, what, key, cellInputs, { surface: charted.surface, nodes, cells, readings, layer: face.settingOut.layer });
 		const hash = run.lastHash;
 		run.placementHashes.push([key, what, face.mark, face.marks, hash]);
 		const { across, up } = laid;
@@ -178,38 +182,43 @@ function tile(run: Run, charted: ChartedFace, laid: SetOut, openings: readonly L
 	return { ...trimmed, notes: noteOpenings(charted, face.openings, openings, trimmed.cells) };
 }
 
-function placeOnFace(
-	run: Run,
-	project: Project,
-	key: string,
-	cellInputs: unknown,
-	nodes: NodeTable,
-	cells: CellTable,
-	readings: CellReadings
-): readonly Placement[] {
-	const rule = ruleFor(project, key);
-	const kit = rule && project.kits.find((k) => k.id === rule.kit);
-	if (!rule || !kit) {
-		run.lastHash = hashOf([cellInputs, null]);
-		return [];
+/** Every kit that a rule places on the face, each remembered by itself. */
+async function placeOnFace(run: Run, project: Project, face: Face, what: string, key: string, cellInputs: unknown, hostFace: HostFace): Promise<readonly Placement[]> {
+	const library = kitLibrary(project);
+	const placements: Placement[] = [];
+	const hashes: string[] = [];
+	for (const rule of rulesFor(project, key)) {
+		const kit = library.get(rule.kit);
+		if (!kit) continue;
+		const solids = needsSolids(kit, library) ? await run.solids() : undefined;
+		placements.push(...(await run.stage('placement', what, () => placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids))));
+		hashes.push(run.lastHash);
 	}
+	run.lastHash = hashOf([cellInputs, hashes]);
+	return placements;
+}
+
+function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit, cellInputs: unknown, hostFace: HostFace, solids: SolidPort | undefined): readonly Placement[] {
+	const library = kitLibrary(project);
 	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));
-	const { values, clamped } = settleValues(kit, rule.values);
-	for (const { parameter, label, asked, used } of clamped) {
-		const quantity = kit.parameters.find((p) => p.name === parameter)!.quantity;
-		run.warn(
-			'placement',
-			key,
-			`${label} of “${kit.name}” was asked as ${printFull(asked, quantity, project.units)} and is held at ${printFull(used, quantity, project.units)}.`
-		);
+	for (const { parameter, label, asked, used } of settleValues(kit, rule.values).clamped) {
+		const { quantity } = kit.parameters.find((p) => p.name === parameter)!;
+		const print = (value: number) => printFull(value, plainQuantity(quantity), project.units);
+		run.warn('placement', key, `${label} of “${kit.name}” was asked as ${print(asked)} and is held at ${print(used)}.`);
 	}
+	const inputs = [cellInputs, kitsWithin(kit, library), project.modules.map((m) => m.id), rule.values, densities];
 	try {
-		const { placements, misfits } = run.memo('placement', key, [cellInputs, kit, values, densities], () =>
-			placeKit(kit, values, densities, nodes, cells, readings, run.arrays)
+		const { placements, misfits, failures, clamped } = run.memo('placement', `${key} ${rule.id}`, inputs, () =>
+			placeKit(kit, rule.values, hostFace, { densities, library, modules: moduleLibrary(project), solids, arrays: run.arrays })
 		);
-		warnOfFailures(run, key, placements);
-		for (const { corners, cells } of misfits)
-			run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, { cells });
+		warnOfFailures(run, key, kit, failures);
+		for (const [name, count] of clamped) {
+			const parameter = kit.parameters.find((p) => p.name === name)!;
+			run.warn('placement', key, `${parameter.label} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`);
+		}
+		if ('leastCorners' in kit.host)
+			for (const { corners, cells } of misfits)
+				run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, { cells });
 		return placements;
 	} catch (cause) {
 		if (!(cause instanceof ZygasterError)) throw cause;
@@ -219,25 +228,21 @@ function placeOnFace(
 	}
 }
 
-function warnOfFailures(run: Run, key: string, placements: readonly Placement[]): void {
-	const bySteps = new Map<string, number[]>();
-	for (const { failures } of placements)
-		for (const [step, cells] of failures) {
-			const all = bySteps.get(step) ?? [];
-			bySteps.set(step, all);
-			for (const cell of cells) all.push(cell);
-		}
-	for (const [step, cells] of bySteps)
-		run.warn(
-			'placement',
-			key,
-			`“${placements[0]!.kit.name}” does not fit ${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}: step “${step}” leaves nothing. A smaller value or larger cells would be right.`,
-			{ cells: Uint32Array.from(cells) }
-		);
+const plainQuantity = (quantity: KitParameter['quantity']): Quantity => (quantity === 'length' || quantity === 'angle' || quantity === 'ratio' ? quantity : 'count');
+
+/** What a kit stands on, for messages. */
+function hostsInWords({ host }: Kit, count: number): string {
+	const one = { cell: 'cell', box: 'cell', edge: 'edge', node: 'node', path: 'path' }[host.kind];
+	return count === 1 ? one : `${one}s`;
 }
 
-/** The rule that places a kit on a face: the last one that names it. */
-export function ruleFor(project: Project, key: Face['id']): Rule | undefined {
-	return project.rules.findLast((rule) => rule.face === key);
+function warnOfFailures(run: Run, key: string, kit: Kit, failures: readonly Failure[]): void {
+	const ofCells = kit.host.kind === 'cell' || kit.host.kind === 'box';
+	for (const { step, reason, hosts } of failures)
+		run.warn('placement', key, `“${kit.name}” does not fit ${hosts.length} ${hostsInWords(kit, hosts.length)}: step “${step}”: ${reason}.`, ofCells ? { cells: hosts } : {});
 }
 
+/** The rules that place kits on a face, in order. */
+export function rulesFor(project: Project, key: Face['id']): Rule[] {
+	return project.rules.filter((rule) => rule.face === key);
+}

@@ -1,15 +1,24 @@
-import { batchByMaterial, type MaterialBatch, type Point } from '../placement/batches.ts';
+import { batchByMaterial, instancesOf, type InstanceBatch, type MaterialBatch, type NumberedPlacement, type Point } from '../placement/batches.ts';
+import { standsOnCells } from '../placement/place.ts';
 import type { Model } from './pipeline.ts';
 
 /**
  * All parts of a model by material, without those on faces left out; panels are numbered by their row in the
  * schedule.
  */
-export function modelBatches(model: Model, origin: Point, without: ReadonlySet<string> = new Set()): MaterialBatch[] {
-	const shown = model.faces.flatMap((face, k) => (without.has(face.key) ? [] : [{ face, k }]));
-	const placements = shown.flatMap(({ face }) => face.placements);
-	const rows = shown.flatMap(({ face, k }) => face.placements.map(() => model.schedule.rowOfCell[k]!));
-	return batchByMaterial(placements, origin, rows);
+export function modelBatches(model: Model, origin: Point, without: ReadonlySet<string> = new Set(), spread = false): MaterialBatch[] {
+	return batchByMaterial(numbered(model, without), origin, spread);
+}
+
+/** The equal bodies of a model, which `modelBatches` leaves out unless they are spread. */
+export function modelInstances(model: Model, origin: Point, without: ReadonlySet<string> = new Set()): InstanceBatch[] {
+	return instancesOf(numbered(model, without), origin);
+}
+
+function numbered(model: Model, without: ReadonlySet<string>): NumberedPlacement[] {
+	return model.faces.flatMap(({ key, placements }, k) =>
+		without.has(key) ? [] : placements.map((placement) => (standsOnCells(placement) ? { placement, numbers: model.schedule.rowOfCell[k]! } : { placement }))
+	);
 }
 
 /** Middle of all faces' nodes (or control points of those that are not divided), rounded to whole metres (mm), so that single precision is fine beside it. */

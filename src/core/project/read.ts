@@ -28,8 +28,30 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 		}))
 	}),
 	// Faces have tilings of every kind, marks by a template and an order; what is missing has defaults.
-	3: (document) => document
+	3: (document) => document,
+	// Several kits may stand on a face, where the last rule alone held; names within kits are words that formulas can mention.
+	4: (document) => ({
+		...document,
+		kits: listOf(document.kits).map(withWords),
+		rules: listOf(document.rules)
+			.filter((rule, k, all) => all.findLastIndex((r) => (r as { face?: unknown }).face === (rule as { face?: unknown }).face) === k)
+			.map((rule) => ({ ...(rule as object), values: Object.fromEntries(Object.entries((rule as { values?: object }).values ?? {}).map(([name, value]) => [toWord(name), value])) }))
+	})
 };
+
+const toWord = (name: unknown) => (typeof name === 'string' ? name.replaceAll('-', '_') : name) as string;
+
+/** A kit whose parameters and steps had hyphens in their names. */
+function withWords(kit: unknown): unknown {
+	const { parameters, steps } = kit as { parameters?: unknown; steps?: unknown };
+	return {
+		...(kit as object),
+		parameters: listOf(parameters).map((p) => ({ ...(p as object), name: toWord((p as { name?: unknown }).name) })),
+		steps: listOf(steps).map((step) =>
+			Object.fromEntries(Object.entries(step as object).map(([field, value]) => [field, ['kind', 'role', 'material', 'towards'].includes(field) ? value : toWord(value)]))
+		)
+	};
+}
 
 const listOf = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
 

@@ -1,5 +1,6 @@
 import type { ArraySource } from '../arrays.ts';
 import { CancelledError } from '../errors.ts';
+import type { SolidPort } from '../kit/solids.ts';
 import type { FaceModel } from './faceStages.ts';
 import { hashOf, type Memo } from './memo.ts';
 
@@ -26,6 +27,8 @@ export interface RunHost {
 	/** Lets other work through; called between stages. */
 	readonly pause?: () => Promise<void>;
 	readonly signal?: { readonly aborted: boolean };
+	/** Loads the package for solids; only kits that join or cut bodies ask for it. */
+	readonly solids?: () => Promise<SolidPort>;
 	readonly progress?: (done: number, of: number, what: string) => void;
 	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */
 	readonly lastGood?: ReadonlyMap<string, FaceModel>;
@@ -51,6 +54,11 @@ export class Run {
 
 	get arrays(): ArraySource {
 		return this.host.memo.arrays;
+	}
+
+	/** The package for solids; nothing where the host has none. */
+	async solids(): Promise<SolidPort | undefined> {
+		return this.host.solids?.();
 	}
 
 	async stage<T>(stage: Stage, what: string, work: () => T): Promise<T> {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { wordSchema } from '../kit/fields.ts';
 import { kitSchema } from '../kit/schema.ts';
 import { labelSchema as label, nameSchema as id } from '../names.ts';
 import { length } from '../mass/fields.ts';
@@ -13,7 +14,7 @@ import { unitSchema } from '../tiling/units/unit.ts';
 import { checkProject } from './check.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 4;
+export const VERSION = 5;
 
 const face = z.strictObject({
 	id,
@@ -76,8 +77,18 @@ const rule = z.strictObject({
 	/** `mass/face`, by ids. */
 	face: z.string().max(121),
 	kit: id,
-	/** Values that differ from the kit's defaults, by parameter name. */
-	values: z.record(id, z.number()).default({})
+	/** Values that differ from the kit's defaults, by parameter name: numbers, or texts for texts and materials. */
+	values: z.record(wordSchema, z.union([z.number(), z.string().max(120)])).default({})
+});
+
+/** A mesh from a file, for modules: in a box from 0 to 1 along each axis. */
+const moduleMesh = z.strictObject({
+	id,
+	name: label,
+	/** Float32 coordinates, little endian, in base64. */
+	positions: z.string().max(40_000_000),
+	/** Uint32 indices, three a triangle, little endian, in base64. */
+	triangles: z.string().max(40_000_000)
 });
 
 /** Cells of one face that belong to a zone, as runs along rows: row, first and last column, counted from 0. */
@@ -106,6 +117,8 @@ export const projectSchema = z
 		units: z.enum(['mm', 'm', 'ft-in']),
 		materials: z.array(material).max(500),
 		kits: z.array(kitSchema).max(500),
+		/** Meshes that modules of kits are made of. */
+		modules: z.array(moduleMesh).max(200).default([]),
 		/** Named heights that shapes hang on. */
 		levels: z.array(level).max(500).default([]),
 		masses: z.array(mass).max(500),
@@ -113,7 +126,7 @@ export const projectSchema = z
 		/** Tilings of the project's own. */
 		tilings: z.array(ownTiling).max(200).default([]),
 		references: z.array(reference).max(100).default([]),
-		/** Placement: the last rule that names a face places its kit there. */
+		/** Placement: every rule places its kit on its face; the first one on the cells names their panels. */
 		rules: z.array(rule).max(5000)
 	})
 	.superRefine(checkProject);
@@ -126,6 +139,7 @@ export type Zone = Project['zones'][number];
 export type Level = Project['levels'][number];
 export type Rule = Project['rules'][number];
 export type Material = Project['materials'][number];
+export type ModuleMesh = Project['modules'][number];
 
 /** Address of a face within a project. */
 export const faceKey = (mass: Pick<Mass, 'id'>, face: Pick<Face, 'id'>) => `${mass.id}/${face.id}`;

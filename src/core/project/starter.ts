@@ -1,4 +1,5 @@
-import { STARTER_KITS } from '../kit/starters.ts';
+import { STARTER_KITS } from '../kit/starters/index.ts';
+import { STARTER_MATERIALS } from './starterMaterials.ts';
 import { PRESETS } from '../mass/presets.ts';
 import { newMass } from './newMass.ts';
 import { FORMAT, VERSION, type Project } from './schema.ts';
@@ -17,15 +18,12 @@ export function emptyProject(name: string): Project {
 		version: VERSION,
 		name,
 		units: 'mm',
-		materials: [
-			// EN 572-1 and EN 1999-1-1.
-			{ id: 'glass', name: 'Glass', density: 2500, colour: '#8FB8C4', opacity: 0.6 },
-			{ id: 'aluminium', name: 'Aluminium', density: 2700, colour: '#8C9296', opacity: 1 }
-		],
+		materials: JSON.parse(JSON.stringify(STARTER_MATERIALS)) as Project['materials'],
 		kits: JSON.parse(JSON.stringify(STARTER_KITS)) as Project['kits'],
+		modules: [],
 		levels: [],
 		zones: [],
-	tilings: [],
+		tilings: [],
 		masses: [],
 		references: [],
 		rules: []

@@ -1,5 +1,5 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
-import type { Placement } from '../placement/place.ts';
+import { standsOnCells, type Placement } from '../placement/place.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import { printMark } from '../tiling/marks.ts';
@@ -48,18 +48,18 @@ export function schedulePanels(
 	inputs: readonly ScheduleInput[],
 	arrays = FRESH_ARRAYS
 ): PanelSchedule {
-	const count = inputs.reduce((sum, f) => sum + panelCount(f.placements), 0);
+	const count = inputs.reduce((sum, f) => sum + panelCount(f), 0);
 	let start = 0;
 	const rowOfCell = inputs.map((input) => {
 		const rows = rowsOfCells(input, start, arrays);
-		start += panelCount(input.placements);
+		start += panelCount(input);
 		return rows;
 	});
 	const schedule = {
 		count,
 		rowOfCell,
 		faces: inputs.map(({ key, name, mark, template, cells }) => ({ key, name, mark, template, roles: cells.roles ?? [] })),
-		kits: [...new Set(inputs.flatMap((f) => f.placements.map((p) => p.kit.name)))],
+		kits: [...new Set(inputs.flatMap((f) => f.placements.filter((p) => standsOnCells(p) && !p.inner).map((p) => p.kit.name)))],
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
 		role: new Uint8Array(count),
@@ -69,12 +69,19 @@ export function schedulePanels(
 			PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])
 		) as Record<PanelColumn, Float64Array>
 	};
-	inputs.forEach((input, face) => fillFace(schedule, input, face));
+	inputs.forEach((input, face) => fillFace(schedule, { ...input, placements: input.placements.filter(standsOnCells) }, face));
 	return schedule;
 }
 
-const panelCount = (placements: readonly Placement[]) =>
-	placements.reduce((sum, p) => sum + p.hosts.length, 0);
+/** Cells that carry a kit; several kits on one cell make one panel. */
+function panelCount({ placements, readings }: Pick<ScheduleInput, 'placements' | 'readings'>): number {
+	const [first, ...others] = placements.filter((p) => standsOnCells(p) && !p.inner);
+	if (!first) return 0;
+	if (others.length === 0) return first.hosts.length;
+	const seen = new Uint8Array(readings.columns.row.length);
+	for (const { hosts } of [first, ...others]) for (const cell of hosts) seen[cell] = 1;
+	return seen.reduce((n, s) => n + s, 0);
+}
 
 function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): void {
 	const { columns: out } = schedule;
@@ -82,7 +89,9 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 	const rowOf = schedule.rowOfCell[face]!;
 	const pieces = input.cells.trim?.piece;
 	const roles = input.cells.role;
-	for (const { kit, hosts, parts } of input.placements) {
+	// The first kit on a cell names its panel, so that it is written last.
+	for (const { kit, hosts, inner } of input.placements.toReversed()) {
+		if (inner) continue;
 		const kitIndex = schedule.kits.indexOf(kit.name);
 		for (let h = 0; h < hosts.length; h++) {
 			const cell = hosts[h]!;
@@ -102,12 +111,14 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 			out.frameLength[r] = 0;
 			out.weight[r] = 0;
 		}
+	}
+	for (const { hosts, parts } of input.placements) {
 		for (const part of parts) {
 			if (!part.scheduled) continue;
 			const framed = part.role === 'frame';
 			for (let h = 0; h < hosts.length; h++) {
 				const r = rowOf[hosts[h]!]!;
-				out.weight[r]! += part.area[h]! * part.weightPerArea;
+				out.weight[r]! += part.volume[h]! * part.density;
 				if (framed) out.frameLength[r]! += part.length[h]!;
 			}
 		}
@@ -117,7 +128,7 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 /** Schedule row of each cell that carries a kit, counted on from `start` in the order of the marks. */
 function rowsOfCells(input: ScheduleInput, start: number, arrays: ArraySource): Int32Array {
 	const rowOf = arrays.int32(input.readings.columns.row.length).fill(NO_ROW);
-	for (const { hosts } of input.placements) for (const cell of hosts) rowOf[cell] = 0;
+	for (const placement of input.placements) if (standsOnCells(placement) && !placement.inner) for (const cell of placement.hosts) rowOf[cell] = 0;
 	let row = start;
 	for (const c of countedOrder(input)) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;
 	return rowOf;

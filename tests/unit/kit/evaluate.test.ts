@@ -1,30 +1,15 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { evaluateKit, type HostColumns } from '../../../src/core/kit/evaluate.ts';
-import { compileKit } from '../../../src/core/kit/program.ts';
+import { compileKit } from '../../../src/core/kit/compileKit.ts';
+import { evaluateKit } from '../../../src/core/kit/evaluate.ts';
 import type { Kit } from '../../../src/core/kit/schema.ts';
-import { FLAT_PANE, FRAMED_PANE } from '../../../src/core/kit/starters.ts';
+import { FLAT_PANE, FRAMED_PANE } from '../../../src/core/kit/starters/index.ts';
 import { settleValues } from '../../../src/core/kit/values.ts';
+import { trialColumns } from '../../../src/core/kit/trialHosts.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
 
 type Corner = readonly [number, number, number];
-
-/** One cell with these corners, as a column of hosts. */
-function host(corners: readonly Corner[]): HostColumns {
-	const position = Float64Array.from(corners.flat());
-	const cells = {
-		count: 1,
-		cornerStart: Uint32Array.of(0, corners.length),
-		corners: Uint32Array.from(corners.keys()),
-		row: Uint32Array.of(0),
-		column: Uint32Array.of(0),
-		edgeCount: 0,
-		edgeNodes: new Uint32Array(),
-		edgeCells: new Int32Array()
-	};
-	const { normal } = measureCells({ position }, cells);
-	return { cells: Uint32Array.of(0), cornerStart: cells.cornerStart, corners: cells.corners, position, normal };
-}
+const cell = (corners: number) => ({ kind: 'cell', corners }) as const;
 
 const regular = (n: number, radius: number): Corner[] =>
 	Array.from({ length: n }, (_, k) => {
@@ -33,9 +18,9 @@ const regular = (n: number, radius: number): Corner[] =>
 	});
 
 function build(kit: Kit, values: Record<string, number>, corners: readonly Corner[]) {
-	const result = evaluateKit(compileKit(kit, corners.length), settleValues(kit, values).values, host(corners));
-	const area = (name: string) => result.parts.find((p) => p.pattern.step.name === name)!.area[0]!;
-	const length = (name: string) => result.parts.find((p) => p.pattern.step.name === name)!.length[0]!;
+	const result = evaluateKit(compileKit(kit, cell(corners.length)), settleValues(kit, values).values, trialColumns({ kind: 'cell', points: corners }));
+	const area = (name: string) => result.parts.find((p) => p.step.name === name)!.area[0]!;
+	const length = (name: string) => result.parts.find((p) => p.step.name === name)!.length[0]!;
 	return { result, area, length };
 }
 
@@ -60,7 +45,7 @@ describe('the kit evaluator', () => {
 		expect(length('frame')).closeTo(6000, 1e-9);
 		expect(length('reveal')).closeTo(5200, 1e-9);
 		// 18 triangles over 12 points: outline, inner, sunk; the pane lies 150 behind.
-		expect(result.parts.reduce((n, p) => n + p.pattern.triangles.length / 3, 0)).equal(18);
+		expect(result.parts.reduce((n, p) => n + (p.geometry.kind === 'pattern' ? p.geometry.triangles.length / 3 : 0), 0)).equal(18);
 		expect(result.points.length).equal(12 * 3);
 		expect([...result.points.subarray(24, 27)].map((x) => Math.round(x))).deep.equal([100, 100, -150]);
 	});
@@ -106,15 +91,17 @@ describe('the kit evaluator', () => {
 			edgeCells: new Int32Array()
 		};
 		const { normal } = measureCells({ position }, table);
-		const result = evaluateKit(compileKit(FRAMED_PANE, 4), settleValues(FRAMED_PANE, {}).values, {
-			cells: Uint32Array.of(0, 1, 2),
+		const result = evaluateKit(compileKit(FRAMED_PANE, cell(4)), settleValues(FRAMED_PANE, {}).values, {
+			ids: Uint32Array.of(0, 1, 2),
 			cornerStart: table.cornerStart,
 			corners: table.corners,
 			position,
-			normal
+			normal,
+			reading: () => undefined
 		});
 		expect([...result.hosts]).deep.equal([0, 2]);
-		expect([...result.failures]).deep.equal([['inner', Uint32Array.of(1)]]);
+		expect(result.failures.map((f) => [f.step, [...f.hosts]])).deep.equal([['inner', [1]]]);
+		expect(result.failures[0]!.reason).match(/nothing is left inside/);
 		// The third cell's points have moved up to the second place.
 		expect(result.points.length).equal(2 * 12 * 3);
 		expect(result.points[12 * 3 + 3]).equal(900);
@@ -129,7 +116,7 @@ describe('the kit evaluator', () => {
 		for (const [name, corners] of Object.entries(degenerate)) {
 			const { result } = build(FRAMED_PANE, {}, corners);
 			expect(result.hosts.length, name).equal(0);
-			expect([...result.failures.keys()], name).deep.equal(['outline']);
+			expect(result.failures.map((f) => f.step), name).deep.equal(['outline']);
 		}
 	});
 });
@@ -138,21 +125,21 @@ describe('compiling a kit', () => {
 	const changed = (change: (kit: Kit) => void) => {
 		const kit = structuredClone(FRAMED_PANE);
 		change(kit);
-		return () => compileKit(kit, 4);
+		return () => compileKit(kit, cell(4));
 	};
 	for (const [what, change, words] of [
-		['an unknown line', (k) => Object.assign(k.steps[1]!, { of: 'rim' }), /Step “inner”.*no line “rim” above it; known here: outline/],
-		['an unknown parameter', (k) => Object.assign(k.steps[1]!, { distance: 'width' }), /Step “inner”.*no parameter “width”/],
+		['an unknown line', (k) => Object.assign(k.steps[1]!, { of: 'rim' }), /Step “inner”.*no line or point “rim”; known here: outline/],
+		['an unknown parameter', (k) => Object.assign(k.steps[1]!, { distance: 'widht' }), /Step “inner”.*no “widht”.*known here/],
 		['a repeated name', (k) => Object.assign(k.steps[2]!, { name: 'inner' }), /Step “inner”.*same name/],
-		['a part where a line is needed', (k) => Object.assign(k.steps[5]!, { outline: 'frame' }), /Step “pane”.*no line “frame”/]
+		['a part where a line is needed', (k) => Object.assign(k.steps[5]!, { outline: 'frame' }), /Step “pane”.*“frame” is no line/]
 	] as [string, (kit: Kit) => void, RegExp][])
 		it(`names the step of ${what}`, () => {
 			expect(changed(change)).throw(words);
 		});
 
 	it('refuses cells with a corner count that the kit does not fit', () => {
-		const kit = { ...FRAMED_PANE, host: { ...FRAMED_PANE.host, greatestCorners: 4 } };
-		expect(() => compileKit(kit, 5)).throw('fits cells with 3 to 4 corners; this cell has 5');
+		const kit = { ...FRAMED_PANE, host: { kind: 'cell', leastCorners: 3, greatestCorners: 4 } as const };
+		expect(() => compileKit(kit, cell(5))).throw('fits cells with 3 to 4 corners; this cell has 5');
 	});
 
 	it('holds values between least and greatest and reports it', () => {

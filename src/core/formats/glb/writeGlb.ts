@@ -18,7 +18,7 @@ export async function writeGlb(project: Project, model: Model): Promise<Uint8Arr
 	const buffer = document.createBuffer();
 	const scene = document.createScene(project.name);
 	const origin = originOf(model);
-	const batches = modelBatches(model, origin);
+	const batches = modelBatches(model, origin, new Set(), true);
 	if (batches.length === 0)
 		throw new ZygasterError('empty', 'There is no part to export: place a kit on a face first.');
 	const marks = Array.from({ length: model.schedule.count }, (_, r) => markOf(model.schedule, r));

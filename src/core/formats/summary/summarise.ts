@@ -1,6 +1,7 @@
 import { surfaceArea } from '../../geometry/area.ts';
 import type { FaceModel } from '../../project/faceStages.ts';
 import type { Model } from '../../project/pipeline.ts';
+import { NO_ROW } from '../../schedule/panels.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
 import { cutCells, type CellTable } from '../../tiling/cells.ts';
@@ -50,7 +51,7 @@ const MOST_MARKS = 20;
 export function summarise(project: Project, model: Model): ModelSummary {
 	return {
 		project: project.name,
-		faces: model.faces.map(summariseFace),
+		faces: model.faces.map((face, k) => summariseFace(face, model.schedule.rowOfCell[k]!.reduce((n, row) => n + (row === NO_ROW ? 0 : 1), 0))),
 		parts: summariseParts(model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
@@ -63,7 +64,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 	};
 }
 
-function summariseFace(face: FaceModel): FaceSummary {
+function summariseFace(face: FaceModel, panels: number): FaceSummary {
 	return {
 		key: face.key,
 		name: face.name,
@@ -71,7 +72,7 @@ function summariseFace(face: FaceModel): FaceSummary {
 		areaM2: surfaceArea(face.surface) / 1e6,
 		cellAreaM2: sum(face.readings.columns.area) / 1e6,
 		cells: countCells(face.cells),
-		panels: face.placements.reduce((n, p) => n + p.hosts.length, 0)
+		panels
 	};
 }
 
@@ -85,18 +86,18 @@ export function countCells(cells: Pick<CellTable, 'count' | 'trim' | 'part'>): {
 function summariseParts(model: Model): PartSummary[] {
 	const parts = new Map<string, PartSummary>();
 	for (const { kit, parts: placed } of model.faces.flatMap((f) => f.placements))
-		for (const { name, role, material, area, length, weightPerArea } of placed) {
-			const total = sum(area);
-			const before = parts.get(`${kit.id}/${name}`);
-			parts.set(`${kit.id}/${name}`, {
+		for (const { name, label, role, material, area, length, volume, pieces, density } of placed) {
+			const key = `${kit.id}/${name}/${material}`;
+			const before = parts.get(key);
+			parts.set(key, {
 				kit: kit.name,
-				part: name,
+				part: label ? `${name} (${label})` : name,
 				role,
 				material,
-				count: (before?.count ?? 0) + area.length,
-				areaM2: (before?.areaM2 ?? 0) + total / 1e6,
+				count: (before?.count ?? 0) + sum(pieces),
+				areaM2: (before?.areaM2 ?? 0) + sum(area) / 1e6,
 				lengthM: (before?.lengthM ?? 0) + sum(length) / 1e3,
-				massKg: (before?.massKg ?? 0) + total * weightPerArea
+				massKg: (before?.massKg ?? 0) + sum(volume) * density
 			});
 		}
 	return [...parts.values()];

@@ -1,0 +1,24 @@
+import { BLOCK } from './formula/compile.ts';
+import type { HostColumns } from './hosts.ts';
+import type { Block, KitProgram } from './program.ts';
+import type { SolidPort } from './solids.ts';
+
+/** A block over the first hosts of a run, with its constants filled in; later ones move on by `from`. */
+export function newBlock(program: KitProgram, hosts: HostColumns, count: number, solids: SolidPort | undefined, points: Float64Array = new Float64Array(count * program.pointsPerHost * 3)): Block & { from: number; count: number } {
+	const columns = Array.from({ length: program.slots }, () => EMPTY);
+	for (const [slot, value] of program.constants) columns[slot] = new Float64Array(BLOCK).fill(value);
+	return {
+		hosts,
+		from: 0,
+		count: Math.min(count, BLOCK),
+		points,
+		stride: program.pointsPerHost * 3,
+		columns,
+		masks: Array.from({ length: program.maskCount }, () => new Uint8Array(BLOCK)),
+		failed: new Uint16Array(count),
+		clamped: new Map(program.kit.parameters.map((p) => [p.name, new Uint8Array(count)])),
+		solids
+	};
+}
+
+const EMPTY = new Float64Array(0);

@@ -1,0 +1,67 @@
+import type { ReadingDefinition } from '../readings/definition.ts';
+import { measureCells } from '../readings/measureCells.ts';
+
+/** Every reading of a path. */
+export const PATH_READINGS = {
+	length: { label: 'Length', quantity: 'length', meaning: 'Along all of its points' },
+	elevation: { label: 'Lowest point', quantity: 'length', meaning: 'Height of the lowest point above the ground' },
+	row: { label: 'Number', quantity: 'count', meaning: 'Counted from 1 at the starting border' },
+	points: { label: 'Points', quantity: 'count', meaning: 'How many points it has' }
+} as const satisfies Record<string, ReadingDefinition>;
+
+/**
+ * Readings of hosts that are no part of a face, such as pieces and trial hosts: those that follow from their
+ * points alone. `points` has `corners` points a host, stride 3.
+ */
+export function readingsOfPoints(closed: boolean, corners: number, points: Float64Array): (name: string) => Float64Array | undefined {
+	const count = points.length / (corners * 3);
+	if (!closed) return (name) => lineReading(name, corners, count, points);
+	let known: Readonly<Record<string, Float64Array>> | undefined;
+	return (name) => {
+		known ??= measureCells(
+			{ position: points },
+			{
+				count,
+				cornerStart: Uint32Array.from({ length: count + 1 }, (_, c) => c * corners),
+				corners: Uint32Array.from({ length: count * corners }, (_, k) => k),
+				row: new Uint32Array(count),
+				column: new Uint32Array(count),
+				edgeCount: 0,
+				edgeNodes: new Uint32Array(),
+				edgeCells: new Int32Array()
+			}
+		).columns;
+		return name === 'corners' ? new Float64Array(count).fill(corners) : known[name];
+	};
+}
+
+function lineReading(name: string, corners: number, count: number, points: Float64Array): Float64Array | undefined {
+	const at = (h: number, k: number) => (h * corners + k) * 3;
+	const each = (of: (h: number) => number) => Float64Array.from({ length: count }, (_, h) => of(h));
+	switch (name) {
+		case 'length':
+			return each((h) => {
+				let sum = 0;
+				for (let k = 0; k + 1 < corners; k++) {
+					const [a, b] = [at(h, k), at(h, k + 1)];
+					sum += Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!);
+				}
+				return sum;
+			});
+		case 'elevation':
+			return each((h) => {
+				let least = Infinity;
+				for (let k = 0; k < corners; k++) least = Math.min(least, points[at(h, k) + 2]!);
+				return least;
+			});
+		case 'slope':
+			return each((h) => {
+				const [a, b] = [at(h, 0), at(h, corners - 1)];
+				return Math.atan2(Math.abs(points[b + 2]! - points[a + 2]!), Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!));
+			});
+		case 'points':
+			return each(() => corners);
+		default:
+			return undefined;
+	}
+}

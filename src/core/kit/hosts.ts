@@ -1,0 +1,37 @@
+/** What a kit can sit on. */
+export type HostKind = 'cell' | 'box' | 'edge' | 'node' | 'path';
+
+/** The kind of host that a program is made for, and how many points it has. */
+export interface HostShape {
+	readonly kind: HostKind;
+	/** Cells and boxes: corners of the outline. Edges 2. Nodes: neighbours around them. Paths: points. */
+	readonly corners: number;
+	/** One cell, cut or dented, with holes of so many corners each. */
+	readonly single?: { readonly holes: readonly number[] };
+}
+
+/** The hosts that a kit is run for, all of one shape. `h` is a row of the run. */
+export interface HostColumns {
+	/** By row: the element that it is, such as a cell of its face. */
+	readonly ids: Uint32Array;
+	/** By row: the element of the face that it belongs to, where `ids` are pieces within one. */
+	readonly owners?: Uint32Array;
+	/** By element: where its points start in `corners`. */
+	readonly cornerStart: Uint32Array;
+	/** Numbers of points. Nodes: the node itself, then its neighbours anticlockwise from outside. */
+	readonly corners: Uint32Array;
+	/** By point, mm, stride 3. */
+	readonly position: Float64Array;
+	/** By element: unit outward normal, stride 3; (0, 0, 0) for one without area. */
+	readonly normal: Float64Array;
+	/** By point: its own unit normal, stride 3; the element's where left out. */
+	readonly pointNormal?: Float64Array;
+	/** By point: where it is on the second layer, mm, stride 3. */
+	readonly upper?: Float64Array;
+	/** The single cell's holes, as numbers of points. */
+	readonly holes?: readonly Uint32Array[];
+	/** A reading by element; nothing when hosts do not have it. */
+	reading(name: string): Float64Array | undefined;
+	/** Brings a point (mm) to the nearest one of the face itself; points stay where left out. */
+	onFace?(point: Float64Array, offset: number): void;
+}

@@ -1,0 +1,118 @@
+import type { Builder } from './builder.ts';
+import { BLOCK, type Named } from './formula/compile.ts';
+import { FormulaError } from './formula/parse.ts';
+import { AREA, LENGTH } from './formula/dimension.ts';
+import type { Block, Line } from './program.ts';
+
+/** A reading of steps that a formula asks for; nothing when the name is none. Throws a FormulaError where the steps do not have it. */
+export function measureOf(builder: Builder, measure: string, names: readonly string[]): Named | undefined {
+	const known = builder.measured.get(`${measure}(${names.join()})`);
+	if (known) return known;
+	const make = MAKERS[measure];
+	if (!make) return undefined;
+	const { wanted, dimension, of } = make;
+	if (names.length !== wanted) throw new FormulaError(`“${measure}” takes the ${wanted === 1 ? 'name of one step' : `names of ${wanted} steps`}; given are ${names.length}`);
+	const slot = builder.ownSlot();
+	const value = of(builder, names);
+	const out = new Float64Array(BLOCK);
+	builder.op((block) => {
+		block.columns[slot] = out;
+		for (let h = 0; h < block.count; h++) out[h] = value(block, h);
+	});
+	const named = { slot, dimension, uniform: false };
+	builder.measured.set(`${measure}(${names.join()})`, named);
+	return named;
+}
+
+interface Maker {
+	readonly wanted: number;
+	readonly dimension: Named['dimension'];
+	readonly of: (builder: Builder, names: readonly string[]) => (block: Block, h: number) => number;
+}
+
+const MAKERS: Readonly<Record<string, Maker>> = {
+	length: {
+		wanted: 1,
+		dimension: LENGTH,
+		of: (builder, [name]) => {
+			const line = builder.line(name!, 2);
+			return (block, h) => lengthOf(block, line, h);
+		}
+	},
+	area: {
+		wanted: 1,
+		dimension: AREA,
+		of: (builder, [name]) => {
+			const part = builder.parts.find((p) => p.step.name === name);
+			if (part?.geometry.kind === 'pattern') {
+				const { triangles } = part.geometry;
+				return (block, h) => areaOf(block, triangles, h);
+			}
+			if (part) throw new FormulaError(`the area of “${name}” is not known before it is made; right would be a sheet or a closed line`);
+			const line = builder.line(name!, 3);
+			const triangles = Uint16Array.from({ length: (line.count - 2) * 3 }, (_, t) => line.first + (t % 3 === 0 ? 0 : Math.floor(t / 3) + (t % 3)));
+			return (block, h) => areaOf(block, triangles, h);
+		}
+	},
+	distance: {
+		wanted: 2,
+		dimension: LENGTH,
+		of: (builder, names) => {
+			const [a, b] = names.map((n) => builder.point(n)) as [Line, Line];
+			return (block, h) => distanceOf(block, a, b, h);
+		}
+	},
+	miss: {
+		wanted: 1,
+		dimension: LENGTH,
+		of: (builder, [name]) => {
+			const pair = builder.crossings.get(name!);
+			if (!pair) throw new FormulaError(`“${name}” is no crossing of two lines`);
+			return (block, h) => pair(block, h);
+		}
+	}
+};
+
+/** Along a line, mm. */
+export function lengthOf({ points, stride, from }: Block, { first, count, closed }: Line, h: number): number {
+	const base = (from + h) * stride + first * 3;
+	let sum = 0;
+	for (let k = closed ? 0 : 1; k < count; k++) {
+		const a = base + (k === 0 ? count - 1 : k - 1) * 3;
+		const b = base + k * 3;
+		const [x, y, z] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
+		sum += Math.sqrt(x * x + y * y + z * z);
+	}
+	return sum;
+}
+
+/** Of triangles over a host's points, mm2. */
+export function areaOf({ points, stride, from }: Block, triangles: Uint16Array, h: number): number {
+	const base = (from + h) * stride;
+	let twice = 0;
+	for (let t = 0; t < triangles.length; t += 3) {
+		const a = base + triangles[t]! * 3;
+		const b = base + triangles[t + 1]! * 3;
+		const c = base + triangles[t + 2]! * 3;
+		const ax = points[a]!;
+		const ay = points[a + 1]!;
+		const az = points[a + 2]!;
+		const ux = points[b]! - ax;
+		const uy = points[b + 1]! - ay;
+		const uz = points[b + 2]! - az;
+		const vx = points[c]! - ax;
+		const vy = points[c + 1]! - ay;
+		const vz = points[c + 2]! - az;
+		const x = uy * vz - uz * vy;
+		const y = uz * vx - ux * vz;
+		const z = ux * vy - uy * vx;
+		twice += Math.sqrt(x * x + y * y + z * z);
+	}
+	return twice / 2;
+}
+
+function distanceOf({ points, stride, from }: Block, a: Line, b: Line, h: number): number {
+	const base = (from + h) * stride;
+	const [p, q] = [base + a.first * 3, base + b.first * 3];
+	return Math.hypot(points[q]! - points[p]!, points[q + 1]! - points[p + 1]!, points[q + 2]! - points[p + 2]!);
+}

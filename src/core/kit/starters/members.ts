@@ -1,0 +1,111 @@
+import type { KitInput } from '../schema.ts';
+import { count, length, material } from './fields.ts';
+
+const edges = { kind: 'edge', edges: [] } satisfies KitInput['host'];
+const cutBack = length('cutBack', 'Cut back', 40, 0, 1000, { help: 'At each end, to leave room for the node' });
+const finish = material('finish', 'Material', 'aluminium');
+const run = [
+	{ kind: 'outline', name: 'edge' },
+	{ kind: 'cut', name: 'axis', of: 'edge', start: 'cutBack', end: 'cutBack' }
+] satisfies KitInput['steps'];
+
+const MULLION: KitInput = {
+	id: 'mullion',
+	name: 'Rectangular mullion',
+	help: 'A box section behind the edges, cut back at the nodes',
+	host: edges,
+	parameters: [length('width', 'Width', 60, 5, 500), length('depth', 'Depth', 150, 5, 1000), length('behind', 'Behind the face', 0, -500, 2000), cutBack, finish],
+	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', width: 'width', depth: 'depth', lies: 'inside', out: '-behind' }]
+};
+
+const TEE: KitInput = {
+	id: 'tee-mullion',
+	name: 'T mullion',
+	help: 'A T section, its flange to the outside',
+	host: edges,
+	parameters: [length('width', 'Flange', 80, 10, 500), length('depth', 'Depth', 120, 10, 1000), length('wall', 'Wall', 10, 2, 100), length('behind', 'Behind the face', 0, -500, 2000), cutBack, material('finish', 'Material', 'steel')],
+	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'tee', width: 'width', depth: 'depth', wall: 'wall', lies: 'inside', out: '-behind' }]
+};
+
+const ROUND: KitInput = {
+	id: 'round-mullion',
+	name: 'Round mullion',
+	help: 'A round tube behind the edges',
+	host: edges,
+	parameters: [length('diameter', 'Diameter', 76, 5, 600), length('wall', 'Wall', 6, 1, 100), length('behind', 'Behind the face', 40, -500, 2000, { help: 'Of its middle' }), cutBack, material('finish', 'Material', 'steel')],
+	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'tube', width: 'diameter', wall: 'wall', out: '-behind' }]
+};
+
+const NODE_DISC: KitInput = {
+	id: 'node-disc',
+	name: 'Node disc and ball',
+	help: 'A disc on the outside and a ball behind it, at every node',
+	host: { kind: 'node' },
+	parameters: [length('disc', 'Disc diameter', 140, 10, 1000), length('plate', 'Disc thickness', 12, 1, 200), length('ball', 'Ball diameter', 110, 10, 1000), length('behind', 'Ball behind', 60, -1000, 1000)],
+	steps: [
+		{ kind: 'corner', name: 'node', corner: 0 },
+		{ kind: 'lift', name: 'back', of: 'node', distance: 'behind', towards: 'inside' },
+		{ kind: 'cylinder', name: 'discBody', along: 'node', radius: 'disc / 2', thickness: 'plate' },
+		{ kind: 'ball', name: 'ballBody', at: 'back', radius: 'ball / 2' },
+		{ kind: 'solid', name: 'discs', role: 'connector', material: 'stainless', body: 'discBody' },
+		{ kind: 'solid', name: 'balls', role: 'connector', material: 'steel', body: 'ballBody' }
+	]
+};
+
+const SPIDER: KitInput = {
+	id: 'spider-bracket',
+	name: 'Spider bracket',
+	help: 'An arm towards each of the panes that meet at a node, with a fixing at its end',
+	host: { kind: 'node', nodes: 'inside' },
+	parameters: [length('reach', 'Reach', 160, 20, 1000, { help: 'From the node to a fixing' }), length('behind', 'Behind the face', 90, 10, 1000), length('arm', 'Arm diameter', 28, 5, 200), length('fixing', 'Fixing diameter', 60, 10, 300)],
+	steps: [
+		{ kind: 'outline', name: 'around' },
+		{ kind: 'corner', name: 'node', corner: 0 },
+		{ kind: 'lift', name: 'hub', of: 'node', distance: 'behind', towards: 'inside' },
+		{ kind: 'ball', name: 'hubBody', at: 'hub', radius: 'arm' },
+		{ kind: 'solid', name: 'hubs', role: 'connector', material: 'stainless', body: 'hubBody' },
+		{ kind: 'each', name: 'arms', of: 'around', what: 'gaps', from: 'node' },
+		{ kind: 'outline', name: 'way', on: 'arms' },
+		{ kind: 'corner', name: 'base', on: 'arms', corner: 1 },
+		{ kind: 'lift', name: 'start', on: 'arms', of: 'base', distance: 'behind', towards: 'inside' },
+		{ kind: 'along', name: 'end', on: 'arms', of: 'way', by: 'distance', at: 'reach' },
+		{ kind: 'line', name: 'armLine', on: 'arms', through: ['start', 'end'] },
+		{ kind: 'bar', name: 'armBars', on: 'arms', role: 'connector', material: 'stainless', line: 'armLine', profile: 'round', width: 'arm' },
+		{ kind: 'cylinder', name: 'fixingBody', on: 'arms', along: 'end', radius: 'fixing / 2', thickness: 16 },
+		{ kind: 'solid', name: 'fixings', on: 'arms', role: 'connector', material: 'stainless', body: 'fixingBody' }
+	]
+};
+
+const PATH_TUBE: KitInput = {
+	id: 'path-tube',
+	name: 'Tube through a path',
+	help: 'A tube bent smoothly through a chain of nodes',
+	host: { kind: 'path', along: 'across', every: 1 },
+	parameters: [length('diameter', 'Diameter', 90, 5, 1000), length('wall', 'Wall', 6, 1, 100), length('off', 'Off the face', 200, -5000, 5000), material('finish', 'Material', 'steel')],
+	steps: [
+		{ kind: 'outline', name: 'path' },
+		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		{ kind: 'line', name: 'axis', through: ['away'], shape: 'smooth', pieces: 4 },
+		{ kind: 'bar', name: 'tube', role: 'rod', material: 'finish', line: 'axis', profile: 'tube', width: 'diameter', wall: 'wall' }
+	]
+};
+
+const RODS: KitInput = {
+	id: 'rods',
+	name: 'Rods along a path',
+	help: 'Rods of one length, each in the middle of its spacing, along a chain of nodes',
+	host: { kind: 'path', along: 'up', every: 1 },
+	parameters: [length('spacing', 'Spacing at most', 250, 20, 5000), length('rod', 'Rod length', 200, 5, 5000), length('diameter', 'Diameter', 20, 2, 500), length('off', 'Off the face', 150, -5000, 5000), count('least', 'Rods at least', 1, 1, 1000), material('finish', 'Material', 'stainless')],
+	steps: [
+		{ kind: 'outline', name: 'path' },
+		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		{ kind: 'value', name: 'bays', quantity: 'count', value: 'max(least, ceil(length(away) / spacing))' },
+		{ kind: 'repeat', name: 'bay', of: 'away', amount: 'bays' },
+		{ kind: 'outline', name: 'span', on: 'bay' },
+		{ kind: 'fixed', name: 'axis', on: 'bay', of: 'span', length: 'rod' },
+		{ kind: 'bar', name: 'rods', on: 'bay', role: 'rod', material: 'finish', line: 'axis', profile: 'round', width: 'diameter' }
+	]
+};
+
+/** Kits for edges, nodes and paths. */
+export const MEMBERS = [MULLION, TEE, ROUND, NODE_DISC, SPIDER, PATH_TUBE, RODS];

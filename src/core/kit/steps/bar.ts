@@ -1,0 +1,207 @@
+import { PARALLEL_SINE } from '../../tolerances.ts';
+import { eachSound, markFailed, type Builder } from '../builder.ts';
+import { option, partFields, profileFields, ref, valueOr } from '../fields.ts';
+import { lengthOf } from '../measures.ts';
+import { barTriangles, profileOf, unitBar, type Profile } from '../profile.ts';
+import type { Block, Line, PartPlan } from '../program.ts';
+import { stepKind } from '../stepKind.ts';
+import { roundLine } from './lines.ts';
+
+/** A profile run along a line. */
+export const bar = stepKind({
+	kind: 'bar',
+	group: 'parts',
+	makes: 'part',
+	label: 'Bar',
+	help: 'A profile run along a line, mitred, butted or bent at its corners',
+	fields: {
+		...partFields,
+		line: ref(['line'], 'Line'),
+		...profileFields,
+		lies: option({ middle: 'In the middle', inside: 'Inside of the line', outside: 'Outside of the line' }, 'Lies', 'In its depth'),
+		across: valueOr('length', 0, 'Moved across', 'To the left of its way, seen from outside'),
+		out: valueOr('length', 0, 'Moved outwards'),
+		turn: valueOr('angle', 0, 'Turn', 'About its line'),
+		corners: option({ mitred: 'Mitred', butted: 'Butted', rounded: 'Bent' }, 'Corners'),
+		radius: valueOr('length', 100, 'Radius', 'Of bent corners, at the line'),
+		start: valueOr('length', 0, 'Longer at the start', 'Below 0 cuts it back'),
+		end: valueOr('length', 0, 'Longer at the end', 'Below 0 cuts it back')
+	},
+	compile(step, b) {
+		const named = b.line(step.line, 2);
+		const bent = step.corners === 'rounded' && named.count > 2;
+		const line = bent ? hiddenRound(b, named, step.radius) : named;
+		const profile = profileOf(b, step);
+		const lie = { middle: 0, inside: -0.5, outside: 0.5 }[step.lies];
+		const slots = {
+			across: b.slot(step.across, 'length', 'Moved across'),
+			out: b.slot(step.out, 'length', 'Moved outwards'),
+			turn: b.slot(step.turn, 'angle', 'Turn'),
+			start: b.slot(step.start, 'length', 'Longer at the start'),
+			end: b.slot(step.end, 'length', 'Longer at the end'),
+			deep: b.slot(step.profile === 'round' || step.profile === 'tube' ? step.width : step.depth, 'length', 'Depth')
+		};
+		const out = ({ columns }: Pick<Block, 'columns'>, h: number) => columns[slots.out]![h]! + lie * columns[slots.deep]![h]!;
+		const segments = line.closed ? line.count : line.count - 1;
+		const frame: Frame = { line, profile, slots, out, segments, mitred: step.corners !== 'butted' };
+		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
+		const measure: PartPlan['measure'] = (block, { area, length, volume, pieces }) => {
+			for (let h = 0; h < block.count; h++) {
+				const row = block.from + h;
+				const along = lengthOf(block, line, h) + (line.closed ? 0 : block.columns[slots.start]![h]! + block.columns[slots.end]![h]!);
+				length[row] = along;
+				area[row] = along * profile.around(block.columns, h);
+				volume[row] = along * profile.section(block.columns, h);
+				pieces[row] = line.bent ? 1 : segments;
+			}
+		};
+		const geometry = line.count === 2 && uniform ? straightBars(b, frame) : fittedBars(b, frame);
+		b.parts.push({ step, mask: b.mask, measure, geometry });
+	}
+});
+
+interface Frame {
+	readonly line: Line;
+	readonly profile: Profile;
+	readonly slots: Readonly<Record<'across' | 'out' | 'turn' | 'start' | 'end' | 'deep', number>>;
+	readonly out: (block: Pick<Block, 'columns'>, h: number) => number;
+	readonly segments: number;
+	readonly mitred: boolean;
+}
+
+/** The line with bent corners, under no name of its own. */
+function hiddenRound(b: Builder, line: Line, radius: number | string): Line {
+	const round = roundLine(b, line, radius, 6);
+	b.lines.delete(b.step!.name);
+	return round;
+}
+
+const SHORT = 'the bar is shorter than its ends cut off; right would be a longer line or a slimmer profile';
+
+/** Bars of one profile with square ends: one mesh, and a transform each. */
+function straightBars(b: Builder, { line, profile, slots, out }: Frame): PartPlan['geometry'] {
+	const code = b.fault(SHORT);
+	const { mask } = b;
+	const axes = new Float64Array(9);
+	b.op((block) => {
+		for (let h = 0; h < block.count; h++) if (!(lengthOf(block, line, h) + block.columns[slots.start]![h]! + block.columns[slots.end]![h]! > 0)) markFailed(block, h, mask, code);
+	});
+	return {
+		kind: 'instances',
+		mesh: (columns) => unitBar(profile, columns, columns[slots.turn]![0]!, columns[slots.across]![0]!, out({ columns: columns as Block['columns'] }, 0)),
+		generate(block, { transforms, rows }) {
+			const { points, stride, from } = block;
+			eachSound(block, mask, (h) => {
+				const p = (from + h) * stride + line.first * 3;
+				const length = axesInPlace(axes, block, h, p, p + 3);
+				const [start, end] = [block.columns[slots.start]![h]!, block.columns[slots.end]![h]!];
+				const o = transforms.take(12);
+				const to = transforms.values;
+				for (let k = 0; k < 6; k++) to[o + k] = axes[k]!;
+				for (let c = 0; c < 3; c++) {
+					to[o + 6 + c] = axes[6 + c]! * (length + start + end);
+					to[o + 9 + c] = points[p + c]! - axes[6 + c]! * start;
+				}
+				rows.push(from + h);
+			});
+		}
+	};
+}
+
+/**
+ * Across, outwards and along of a line from one point to another, unit vectors with x × y = z; returns its
+ * length. Outwards is the host's normal made square to the line.
+ */
+export function axesInPlace(axes: Float64Array, { hosts, points, from }: Block, h: number, p: number, q: number): number {
+	const n = hosts.ids[from + h]! * 3;
+	let dx = points[q]! - points[p]!;
+	let dy = points[q + 1]! - points[p + 1]!;
+	let dz = points[q + 2]! - points[p + 2]!;
+	const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+	dx /= length;
+	dy /= length;
+	dz /= length;
+	let [nx, ny, nz] = [hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!];
+	const along = nx * dx + ny * dy + nz * dz;
+	// A line along the normal has no outside of its own: any way square to it will do.
+	if (Math.abs(along) > 1 - PARALLEL_SINE) [nx, ny, nz] = Math.abs(dz) < 0.9 ? [0, 0, 1] : [1, 0, 0];
+	const off = nx * dx + ny * dy + nz * dz;
+	nx -= off * dx;
+	ny -= off * dy;
+	nz -= off * dz;
+	const size = Math.sqrt(nx * nx + ny * ny + nz * nz);
+	nx /= size;
+	ny /= size;
+	nz /= size;
+	axes[0] = ny * dz - nz * dy;
+	axes[1] = nz * dx - nx * dz;
+	axes[2] = nx * dy - ny * dx;
+	axes[3] = nx;
+	axes[4] = ny;
+	axes[5] = nz;
+	axes[6] = dx;
+	axes[7] = dy;
+	axes[8] = dz;
+	return length;
+}
+
+/** Bars whose ends are cut to the plane halfway to their neighbours: two profiles of points for each segment. */
+function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }: Frame): PartPlan['geometry'] {
+	const code = b.fault(SHORT);
+	const { mask } = b;
+	const n = profile.count;
+	const ends = b.take(segments * 2 * n);
+	const flat = new Float64Array(n * 2);
+	const axes = new Float64Array(segments * 9);
+	b.op((block) => {
+		const { points, stride, from, count, columns } = block;
+		for (let h = 0; h < count; h++) {
+			const base = (from + h) * stride;
+			profile.points(columns, h, flat);
+			const turn = columns[slots.turn]![h]!;
+			const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+			const [ox, oy] = [columns[slots.across]![h]!, out(block, h)];
+			const at = (k: number) => base + (line.first + (k % line.count)) * 3;
+			for (let s = 0; s < segments; s++) axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+			for (let s = 0; s < segments; s++) {
+				const a = s * 9;
+				for (const end of [0, 1]) {
+					const other = end === 0 ? s - 1 : s + 1;
+					const joined = mitred && (line.closed || (other >= 0 && other < segments));
+					const o = joined ? ((other + segments) % segments) * 9 : a;
+					// Square to the plane that the end is cut to.
+					const [mx, my, mz] = [axes[a + 6]! + axes[o + 6]!, axes[a + 7]! + axes[o + 7]!, axes[a + 8]! + axes[o + 8]!];
+					const across = axes[a + 6]! * mx + axes[a + 7]! * my + axes[a + 8]! * mz;
+					const free = !line.closed && (other < 0 || other >= segments);
+					const extra = free ? (end === 0 ? -columns[slots.start]![h]! : columns[slots.end]![h]!) : 0;
+					const p = at(s + end);
+					const first = ends.first + (s * 2 + end) * n;
+					for (let k = 0; k < n; k++) {
+						const x = flat[k * 2]! * cos - flat[k * 2 + 1]! * sin + ox;
+						const y = flat[k * 2]! * sin + flat[k * 2 + 1]! * cos + oy;
+						const vx = x * axes[a]! + y * axes[a + 3]!;
+						const vy = x * axes[a + 1]! + y * axes[a + 4]!;
+						const vz = x * axes[a + 2]! + y * axes[a + 5]!;
+						const t = extra - (vx * mx + vy * my + vz * mz) / across;
+						const to = base + (first + k) * 3;
+						points[to] = points[p]! + vx + t * axes[a + 6]!;
+						points[to + 1] = points[p + 1]! + vy + t * axes[a + 7]!;
+						points[to + 2] = points[p + 2]! + vz + t * axes[a + 8]!;
+					}
+				}
+				const start = base + (ends.first + s * 2 * n) * 3;
+				for (let k = 0; k < n * 3; k += 3) {
+					const e = start + n * 3 + k;
+					const along = (points[e]! - points[start + k]!) * axes[a + 6]! + (points[e + 1]! - points[start + k + 1]!) * axes[a + 7]! + (points[e + 2]! - points[start + k + 2]!) * axes[a + 8]!;
+					// Written so that a number that is no number fails too.
+					if (!(along > 0)) {
+						markFailed(block, h, mask, code);
+						break;
+					}
+				}
+			}
+		}
+	});
+	const triangles = Array.from({ length: segments }, (_, s) => barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)).flat();
+	return { kind: 'pattern', triangles: Uint16Array.from(triangles) };
+}

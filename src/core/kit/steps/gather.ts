@@ -1,0 +1,73 @@
+import { markFailed, type Builder } from '../builder.ts';
+import { option, whole } from '../fields.ts';
+import type { Line } from '../program.ts';
+import { stepKind } from '../stepKind.ts';
+
+const layer = option({ lower: 'Face', upper: 'Second layer' }, 'Layer', 'Of hosts with depth');
+type Layer = 'lower' | 'upper';
+
+/** The host's own line: around a cell or a node, along an edge or a path. */
+export const outline = stepKind({
+	kind: 'outline',
+	group: 'lines',
+	makes: 'line',
+	label: 'Outline',
+	help: 'The host’s own line: around a cell, around the neighbours of a node, along an edge or a path',
+	fields: { layer },
+	compile({ layer }, b) {
+		const { kind, corners, single } = b.shape;
+		const closed = kind === 'cell' || kind === 'box' || kind === 'node';
+		const holes = (single?.holes ?? []).map((count, k) => {
+			const hole = b.take(count, true);
+			b.op(({ hosts, points, stride, from, count: hosts_ }) => {
+				const nodes = hosts.holes![k]!;
+				for (let h = 0; h < hosts_; h++) for (let c = 0; c < count; c++) for (let axis = 0; axis < 3; axis++) points[(from + h) * stride + (hole.first + c) * 3 + axis] = hosts.position[nodes[c]! * 3 + axis]!;
+			});
+			return hole;
+		});
+		gather(b, b.make(corners, closed, { holes }), kind === 'node' ? 1 : 0, layer);
+	}
+});
+
+/** One of the host's points. */
+export const corner = stepKind({
+	kind: 'corner',
+	group: 'points',
+	makes: 'point',
+	label: 'Corner',
+	help: 'A corner by its number, counted from 1 at the lower left; 0 is the node itself, −1 the last one',
+	fields: { corner: whole(-64, 1000, 1, 'Number', 'From 1; −1 is the last'), layer },
+	compile({ corner, layer }, b) {
+		const { kind, corners } = b.shape;
+		const number = corner < 0 ? corners + 1 + corner : corner;
+		const least = kind === 'node' ? 0 : 1;
+		if (number < least || number > corners) throw b.fail(`there is no corner ${corner}; this host has ${corners}`);
+		gather(b, b.make(1), kind === 'node' ? number : number - 1, layer);
+	}
+});
+
+/** Copies points of the hosts, from number `skip` on; a host without area fails. */
+function gather(b: Builder, to: Line, skip: number, layer: Layer): void {
+	if (layer === 'upper' && b.shape.kind !== 'box') throw b.fail('there is a second layer on hosts with depth only; this kit is made for others');
+	const flat = b.fault('the host has no area; right would be a cell whose corners lie apart');
+	const { mask } = to;
+	b.op((block) => {
+		const { hosts, points, stride, from, count } = block;
+		const { ids, cornerStart, corners, normal } = hosts;
+		const position = layer === 'upper' ? hosts.upper! : hosts.position;
+		for (let h = 0; h < count; h++) {
+			const id = ids[from + h]!;
+			const n = id * 3;
+			// Written so that a number that is no number fails too.
+			if (!(Math.abs(normal[n]!) + Math.abs(normal[n + 1]!) + Math.abs(normal[n + 2]!) > 0)) markFailed(block, h, mask, flat);
+			const start = cornerStart[id]! + skip;
+			let o = (from + h) * stride + to.first * 3;
+			for (let k = 0; k < to.count; k++) {
+				const p = corners[start + k]! * 3;
+				points[o++] = position[p]!;
+				points[o++] = position[p + 1]!;
+				points[o++] = position[p + 2]!;
+			}
+		}
+	});
+}

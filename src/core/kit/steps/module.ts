@@ -1,0 +1,152 @@
+import { ZygasterError } from '../../errors.ts';
+import { eachSound, type Builder } from '../builder.ts';
+import { flag, moduleRef, partFields, ref, refOrNone, value, whole } from '../fields.ts';
+import { meshArea, meshVolume, type Mesh } from '../mesh.ts';
+import type { Block } from '../program.ts';
+import { stepKind } from '../stepKind.ts';
+import { compileMould } from '../mould.ts';
+import { closedLine } from './sheets.ts';
+
+/** Triangles that one kit may put up on a face at most; beyond this a browser's memory is at risk. */
+const MOST_TRIANGLES = 30_000_000;
+
+/** A box in which bodies are made once. */
+export const mould = stepKind({
+	kind: 'mould',
+	group: 'pieces',
+	makes: 'mould',
+	label: 'Mould',
+	help: 'A box of its own in which bodies are made once for each set of values, to be fitted into the hosts by a module; steps “on” it see its eight corners, 1 to 4 below',
+	fields: { width: value('length', 'Width', 'Across', 1000), height: value('length', 'Height', 'Up', 1000), depth: value('length', 'Depth', 'Outwards', 500) },
+	compile({ width, height, depth }, b) {
+		const sizes = [b.slot(width, 'length', 'Width'), b.slot(height, 'length', 'Height'), b.slot(depth, 'length', 'Depth')] as const;
+		compileMould(b, sizes);
+	}
+});
+
+/** A mesh fitted into the host's box. */
+export const module = stepKind({
+	kind: 'module',
+	group: 'parts',
+	makes: 'part',
+	label: 'Module',
+	help: 'A body of a mould, or a mesh from a file, fitted into the box between two lines of four corners',
+	fields: {
+		...partFields,
+		mould: refOrNone(['mould'], 'Mould', 'Where its body is made'),
+		body: refOrNone(['body'], 'Body', 'A body on the mould'),
+		file: moduleRef('Mesh', 'A mesh from a file, instead of a body'),
+		lower: ref(['line'], 'Lower line', 'Four corners, inside'),
+		upper: ref(['line'], 'Upper line', 'Four corners, outside'),
+		turns: whole(0, 3, 0, 'Quarter turns', 'Anticlockwise seen from outside'),
+		mirror: flag(false, 'Mirrored', 'Left and right'),
+		flip: flag(false, 'Flipped', 'Inside and outside')
+	},
+	compile(step, b) {
+		const [lower, upper] = [closedLine(b, step.lower), closedLine(b, step.upper)];
+		for (const [name, line] of [[step.lower, lower], [step.upper, upper]] as const) if (line.count !== 4) throw b.fail(`a module is fitted between lines of four corners; “${name}” has ${line.count}`);
+		const meshOf = sourceOf(b, step);
+		const { mask } = b;
+		let made = 0;
+		b.parts.push({
+			step,
+			mask,
+			geometry: {
+				kind: 'fitted',
+				generate(block, sinkFor, { area, length, volume, pieces }) {
+					if (block.from === 0) made = 0;
+					eachSound(block, mask, (h) => {
+						const source = meshOf(block, h);
+						if (!source) return;
+						made += source.mesh.triangles.length / 3;
+						if (made > MOST_TRIANGLES) throw new ZygasterError('kit', `“${step.name}” of kit “${b.kit.name}” would make more than ${MOST_TRIANGLES.toLocaleString('en')} triangles; right would be a simpler mesh or fewer hosts.`);
+						const row = block.from + h;
+						const sink = sinkFor(source.mesh);
+						const at = sink.positions.take(source.mesh.positions.length);
+						const base = row * block.stride;
+						fitInPlace(source, block.points, base + lower.first * 3, base + upper.first * 3, sink.positions.values, at);
+						sink.rows.push(row);
+						const fitted = { positions: sink.positions.values.subarray(at, at + source.mesh.positions.length), triangles: source.mesh.triangles };
+						area[row] = meshArea(fitted);
+						volume[row] = Math.abs(meshVolume(fitted));
+						length[row] = 0;
+						pieces[row] = 1;
+					});
+				}
+			}
+		});
+	}
+});
+
+/** A mesh in a box from 0 to 1, with the weight of each of the box's corners for each of its points. */
+interface Source {
+	readonly mesh: Mesh;
+	/** Eight a point: lower corners 1 to 4, upper corners 1 to 4. */
+	readonly weights: Float64Array;
+}
+
+type ModuleStep = Parameters<(typeof module)['compile']>[0];
+
+function sourceOf(b: Builder, step: ModuleStep): (block: Block, h: number) => Source | undefined {
+	const ready = new WeakMap<Mesh, Source>();
+	const prepare = (mesh: Mesh): Source => {
+		const known = ready.get(mesh) ?? prepared(mesh, step);
+		ready.set(mesh, known);
+		return known;
+	};
+	if (step.file !== undefined) {
+		const mesh = b.world.modules.get(step.file);
+		if (!mesh) throw b.fail(`there is no mesh “${step.file}” in this project; known: ${[...b.world.modules.keys()].join(', ') || 'none'}`);
+		const source = prepare(mesh);
+		return () => source;
+	}
+	const mouldOf = step.mould === undefined ? undefined : b.moulds.get(step.mould);
+	if (!mouldOf || step.body === undefined) throw b.fail('it needs a mould and one of its bodies, or a mesh from a file');
+	const body = step.body;
+	b.later(() => {
+		if (!mouldOf.bodies().includes(body)) throw b.fail(`there is no body “${body}” on the mould “${step.mould}”; known there: ${mouldOf.bodies().join(', ') || 'none'}`);
+	});
+	return (block, h) => {
+		const mesh = mouldOf.mesh(block, h, body);
+		return mesh && prepare(mesh);
+	};
+}
+
+function prepared(mesh: Mesh, { turns, mirror, flip }: Pick<ModuleStep, 'turns' | 'mirror' | 'flip'>): Source {
+	const n = mesh.positions.length / 3;
+	const weights = new Float64Array(n * 8);
+	for (let k = 0; k < n; k++) {
+		let [x, y, z] = [mesh.positions[k * 3]!, mesh.positions[k * 3 + 1]!, mesh.positions[k * 3 + 2]!];
+		for (let t = 0; t < turns; t++) [x, y] = [1 - y, x];
+		if (mirror) x = 1 - x;
+		if (flip) z = 1 - z;
+		const flat = [(1 - x) * (1 - y), x * (1 - y), x * y, (1 - x) * y];
+		flat.forEach((w, c) => {
+			weights[k * 8 + c] = w * (1 - z);
+			weights[k * 8 + 4 + c] = w * z;
+		});
+	}
+	const triangles = mesh.triangles.slice();
+	// A mirrored or flipped body would be inside out.
+	if (mirror !== flip) for (let t = 0; t < triangles.length; t += 3) [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
+	return { mesh: { positions: mesh.positions, triangles }, weights };
+}
+
+/** The trilinear map of a box: every point is the mean of the box's eight corners by its weights. */
+function fitInPlace({ weights }: Source, points: Float64Array, lower: number, upper: number, out: Float64Array, at: number): void {
+	const p = new Float64Array(24);
+	p.set(points.subarray(lower, lower + 12));
+	p.set(points.subarray(upper, upper + 12), 12);
+	for (let w = 0, o = at; w < weights.length; w += 8, o += 3) {
+		let [x, y, z] = [0, 0, 0];
+		for (let c = 0; c < 8; c++) {
+			const weight = weights[w + c]!;
+			x += weight * p[c * 3]!;
+			y += weight * p[c * 3 + 1]!;
+			z += weight * p[c * 3 + 2]!;
+		}
+		out[o] = x;
+		out[o + 1] = y;
+		out[o + 2] = z;
+	}
+}

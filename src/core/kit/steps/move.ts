@@ -1,0 +1,164 @@
+import { markFailed } from '../builder.ts';
+import { option, ref, refOrNone, value } from '../fields.ts';
+import type { Line } from '../program.ts';
+import { stepKind } from '../stepKind.ts';
+import { COINCIDENT_MM } from '../../tolerances.ts';
+
+const TOWARDS = {
+	outside: 'Outside (the host’s normal)',
+	inside: 'Inside',
+	corners: 'Each corner’s own normal',
+	up: 'Up',
+	down: 'Down',
+	line: 'Along a line'
+} as const;
+
+/** A point or line moved by a distance. */
+export const lift = stepKind({
+	kind: 'lift',
+	group: 'lines',
+	makes: 'line',
+	label: 'Lift',
+	help: 'A point or line moved along the host’s normal, up, or along a line',
+	fields: {
+		of: ref(['point', 'line'], 'Of', 'What is moved'),
+		distance: value('length', 'Distance', '', 100),
+		towards: option(TOWARDS, 'Towards'),
+		along: refOrNone(['line'], 'Line', 'From its first point to its last, where moved along a line')
+	},
+	compile({ of, distance, towards, along }, b) {
+		const source = b.line(of);
+		if (towards === 'corners' && source.count !== b.shape.corners) throw b.fail(`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`);
+		if (towards === 'line' && along === undefined) throw b.fail('it moves along a line, and no line is named');
+		const guide = towards === 'line' ? b.line(along!, 2) : undefined;
+		const slot = b.slot(distance, 'length', 'Distance');
+		const holes = (source.holes ?? []).map((hole) => [hole, b.take(hole.count, true)] as const);
+		const target = b.make(source.count, source.closed, { ...source, holes: holes.map(([, to]) => to) });
+		const short = b.fault('the line that it moves along has no length');
+		const skip = b.shape.kind === 'node' ? 1 : 0;
+		for (const [from, to] of [[source, target] as const, ...holes])
+			b.op((block) => {
+				const { hosts, points, stride, from: first, count } = block;
+				const { ids, normal, pointNormal, cornerStart, corners } = hosts;
+				const by = block.columns[slot]!;
+				const shift = (to.first - from.first) * 3;
+				for (let h = 0; h < count; h++) {
+					const base = (first + h) * stride;
+					const id = ids[first + h]!;
+					const sign = towards === 'inside' || towards === 'down' ? -by[h]! : by[h]!;
+					let x = normal[id * 3]! * sign;
+					let y = normal[id * 3 + 1]! * sign;
+					let z = normal[id * 3 + 2]! * sign;
+					if (towards === 'up' || towards === 'down') [x, y, z] = [0, 0, sign];
+					if (guide) {
+						const a = base + guide.first * 3;
+						const e = a + (guide.count - 1) * 3;
+						const [dx, dy, dz] = [points[e]! - points[a]!, points[e + 1]! - points[a + 1]!, points[e + 2]! - points[a + 2]!];
+						const size = Math.hypot(dx, dy, dz);
+						if (!(size > COINCIDENT_MM)) markFailed(block, h, target.mask, short);
+						[x, y, z] = [(dx / size) * sign, (dy / size) * sign, (dz / size) * sign];
+					}
+					let o = base + from.first * 3;
+					for (let k = 0; k < from.count; k++, o += 3) {
+						if (towards === 'corners' && pointNormal) {
+							const p = corners[cornerStart[id]! + skip + k]! * 3;
+							[x, y, z] = [pointNormal[p]! * sign, pointNormal[p + 1]! * sign, pointNormal[p + 2]! * sign];
+						}
+						points[o + shift] = points[o]! + x;
+						points[o + shift + 1] = points[o + 1]! + y;
+						points[o + shift + 2] = points[o + 2]! + z;
+					}
+				}
+			});
+	}
+});
+
+/** A point or line brought onto a plane or a line. */
+export const project = stepKind({
+	kind: 'project',
+	group: 'lines',
+	makes: 'line',
+	label: 'Project',
+	help: 'A point or line brought square onto the host’s mean plane, the plane of a closed line, or the nearest place of an open one',
+	fields: {
+		of: ref(['point', 'line'], 'Of', 'What is projected'),
+		onto: refOrNone(['line'], 'Onto', 'A line; the host’s mean plane when left out')
+	},
+	compile({ of, onto }, b) {
+		const source = b.line(of);
+		const outlineName = onto ?? [...b.lines.keys()].find((name) => b.allSteps.get(name)?.kind === 'outline');
+		if (outlineName === undefined) throw b.fail('there is no outline to take the mean plane of; add one first');
+		const goal = b.line(outlineName, 2);
+		const target = b.make(source.count, source.closed, source);
+		b.op((block) => {
+			for (let h = 0; h < block.count; h++) if (goal.closed) ontoPlane(block.points, (block.from + h) * block.stride, source, target, goal, normalOf(block.hosts, block.from + h));
+			else for (let k = 0; k < source.count; k++) ontoLine(block.points, (block.from + h) * block.stride, source.first + k, target.first + k, goal);
+		});
+	}
+});
+
+/** A point or line brought onto the face itself. */
+export const onFace = stepKind({
+	kind: 'onFace',
+	group: 'lines',
+	makes: 'line',
+	label: 'On the face',
+	help: 'A point or line brought to the nearest place of the face itself, which bulges between its nodes',
+	fields: { of: ref(['point', 'line'], 'Of', 'What is brought onto the face') },
+	compile({ of }, b) {
+		const source = b.line(of);
+		const target = b.make(source.count, source.closed, source);
+		b.op(({ hosts, points, stride, from, count }) => {
+			for (let h = 0; h < count; h++) {
+				const base = (from + h) * stride;
+				points.copyWithin(base + target.first * 3, base + source.first * 3, base + (source.first + source.count) * 3);
+				for (let k = 0; k < target.count; k++) hosts.onFace?.(points, base + (target.first + k) * 3);
+			}
+		});
+	}
+});
+
+const normalOf = (hosts: { ids: Uint32Array; normal: Float64Array }, row: number) => {
+	const n = hosts.ids[row]! * 3;
+	return [hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!] as const;
+};
+
+/** The plane goes through the mean of the closed line's points, square to Newell's normal; the host's where it has none. */
+function ontoPlane(points: Float64Array, base: number, source: Line, target: Line, goal: Line, fallback: readonly [number, number, number]): void {
+	const at = (k: number) => base + (goal.first + (k % goal.count)) * 3;
+	const middle = [0, 0, 0] as [number, number, number];
+	let normal = [0, 0, 0] as [number, number, number];
+	for (let k = 0; k < goal.count; k++) {
+		const [p, q] = [at(k), at(k + 1)];
+		for (let c = 0; c < 3; c++) {
+			middle[c]! += points[p + c]! / goal.count;
+			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
+			normal[c]! += (points[p + d]! - points[q + d]!) * (points[p + e]! + points[q + e]!);
+		}
+	}
+	const size = Math.hypot(...normal);
+	normal = size > 0 ? [normal[0] / size, normal[1] / size, normal[2] / size] : [...fallback];
+	for (let k = 0; k < source.count; k++) {
+		const [s, t] = [base + (source.first + k) * 3, base + (target.first + k) * 3];
+		const off = (points[s]! - middle[0]) * normal[0] + (points[s + 1]! - middle[1]) * normal[1] + (points[s + 2]! - middle[2]) * normal[2];
+		for (let c = 0; c < 3; c++) points[t + c] = points[s + c]! - off * normal[c]!;
+	}
+}
+
+function ontoLine(points: Float64Array, base: number, source: number, target: number, goal: Line): void {
+	const s = base + source * 3;
+	let best = Infinity;
+	for (let k = 1; k < goal.count; k++) {
+		const a = base + (goal.first + k - 1) * 3;
+		const b = a + 3;
+		const d = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!] as const;
+		const size = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
+		const along = (points[s]! - points[a]!) * d[0] + (points[s + 1]! - points[a + 1]!) * d[1] + (points[s + 2]! - points[a + 2]!) * d[2];
+		const t = size > 0 ? Math.min(1, Math.max(0, along / size)) : 0;
+		const found = [points[a]! + t * d[0], points[a + 1]! + t * d[1], points[a + 2]! + t * d[2]] as const;
+		const off = Math.hypot(points[s]! - found[0], points[s + 1]! - found[1], points[s + 2]! - found[2]);
+		if (off >= best) continue;
+		best = off;
+		for (let c = 0; c < 3; c++) points[base + target * 3 + c] = found[c]!;
+	}
+}

@@ -1,0 +1,94 @@
+import type { HostColumns, HostKind, HostShape } from './hosts.ts';
+import { readingsOfPoints } from './hostReadings.ts';
+import { PARALLEL_SINE } from '../tolerances.ts';
+
+export type TrialPoint = readonly [number, number, number];
+
+/** A host that a kit is tried on: its points in order; of boxes the lower ones, then the upper ones; of nodes the node first. */
+export interface TrialHost {
+	readonly id: string;
+	readonly label: string;
+	readonly kind: HostKind;
+	readonly points: readonly TrialPoint[];
+}
+
+/** The shape of a trial host. */
+export const shapeOfTrial = ({ kind, points }: Pick<TrialHost, 'kind' | 'points'>): HostShape => ({ kind, corners: kind === 'box' ? points.length / 2 : kind === 'node' ? points.length - 1 : points.length });
+
+/** One trial host as a column of hosts. Its normal is that of its points' mean plane (Newell); of lines it points to the viewer, against +y. */
+export function trialColumns({ kind, points }: Pick<TrialHost, 'kind' | 'points'>): HostColumns {
+	const corners = kind === 'box' ? points.length / 2 : points.length;
+	const position = Float64Array.from(points.slice(0, corners).flat());
+	const closed = kind === 'cell' || kind === 'box';
+	const around = kind === 'node' ? points.slice(1) : points.slice(0, corners);
+	const normal = closed || (kind === 'node' && around.length > 2) ? newell(around) : OUTSIDE;
+	const readings = readingsOfPoints(closed, corners, position);
+	return {
+		ids: Uint32Array.of(0),
+		cornerStart: Uint32Array.of(0, corners),
+		corners: Uint32Array.from({ length: corners }, (_, k) => k),
+		position,
+		normal: Float64Array.from(normal),
+		...(kind === 'box' ? { upper: Float64Array.from(points.slice(corners).flat()) } : {}),
+		reading: (name) => PLACE[name] ?? (kind === 'node' ? nodeReading(name, points) : readings(name))
+	};
+}
+
+const OUTSIDE: TrialPoint = [0, -1, 0];
+/** A trial host stands in the first row. */
+const PLACE: Readonly<Record<string, Float64Array>> = { row: Float64Array.of(1), column: Float64Array.of(1), share: Float64Array.of(1) };
+
+const nodeReading = (name: string, points: readonly TrialPoint[]) => (name === 'valence' ? Float64Array.of(points.length - 1) : name === 'elevation' ? Float64Array.of(points[0]![2]) : undefined);
+
+function newell(points: readonly TrialPoint[]): TrialPoint {
+	const n: [number, number, number] = [0, 0, 0];
+	points.forEach((p, k) => {
+		const q = points[(k + 1) % points.length]!;
+		for (let c = 0; c < 3; c++) {
+			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
+			n[c]! += (p[d]! - q[d]!) * (p[e]! + q[e]!);
+		}
+	});
+	const size = Math.hypot(...n);
+	const extent = Math.max(...points.flat().map(Math.abs), 1);
+	return size > extent * extent * PARALLEL_SINE ? [n[0] / size, n[1] / size, n[2] / size] : [0, 0, 0];
+}
+
+/** Upright hosts seen from -y, x to the right, z up, mm. */
+const upright = (...xz: readonly (readonly [number, number, number?])[]): TrialPoint[] => xz.map(([x, z, y = 0]) => [x, y, z]);
+/** A regular polygon on its lowest side, anticlockwise from the lower left corner. */
+const regular = (n: number, radius: number): TrialPoint[] =>
+	Array.from({ length: n }, (_, k) => {
+		const angle = -Math.PI / 2 + (2 * Math.PI * (k - 0.5)) / n;
+		return [radius * Math.cos(angle), 0, radius * (1 + Math.sin(angle))] as const;
+	});
+
+const cell = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'cell', points });
+
+const CELLS: readonly TrialHost[] = [
+	cell('square', 'Square', upright([0, 0], [1500, 0], [1500, 1500], [0, 1500])),
+	cell('skewed', 'Skewed', upright([0, 0], [1500, 200], [2000, 1700], [500, 1400])),
+	cell('thin', 'Thin', upright([0, 0], [300, 0], [300, 2400], [0, 2400])),
+	cell('warped', 'Warped', upright([0, 0], [1500, 0, -250], [1500, 1500, 250], [0, 1500, -250])),
+	cell('small', 'Small', upright([0, 0], [220, 0], [220, 180], [0, 180])),
+	cell('triangle', 'Triangle', upright([0, 0], [1600, 0], [700, 1500])),
+	cell('sharp', 'Sharp triangle', upright([0, 0], [2400, 0], [2300, 350])),
+	cell('pentagon', 'Pentagon', regular(5, 900)),
+	cell('hexagon', 'Hexagon', regular(6, 900)),
+	cell('nonagon', 'Nine corners', regular(9, 900))
+];
+
+const edge = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'edge', points });
+const EDGES = [edge('level', 'Level', upright([0, 0], [1800, 0])), edge('upright', 'Upright', upright([0, 0], [0, 3200])), edge('slanting', 'Slanting', upright([0, 0], [1300, 900, -300])), edge('short', 'Short', upright([0, 0], [60, 0]))];
+
+const node = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'node', points });
+const around = (n: number, radius: number): TrialPoint[] => [[0, 0, 0], ...Array.from({ length: n }, (_, k) => [radius * Math.cos((2 * Math.PI * k) / n), 0, radius * Math.sin((2 * Math.PI * k) / n)] as const)];
+const NODES = [node('four', 'Four edges', around(4, 1200)), node('three', 'Three edges', around(3, 1200)), node('six', 'Six edges', around(6, 1200)), node('bent', 'At a ridge', [[0, 0, 0], [1200, 400, 0], [0, 0, 1200], [-1200, 400, 0], [0, 0, -1200]])];
+
+const path = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'path', points });
+const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * Math.sin(k * 0.8), 200 * Math.cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300]))];
+
+const box = ({ id, label, points }: TrialHost): TrialHost => ({ id, label, kind: 'box', points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)] });
+
+/** Hosts to try a kit on, from the plain to the odd. */
+export const TRIAL_HOSTS: Readonly<Record<HostKind, readonly TrialHost[]>> = { cell: CELLS, box: CELLS.map(box), edge: EDGES, node: NODES, path: PATHS };

@@ -1,0 +1,101 @@
+import { ZygasterError } from '../errors.ts';
+import { closestPointFinder } from '../geometry/closestPoint.ts';
+import type { HostColumns, HostKind } from '../kit/hosts.ts';
+import type { KitHost } from '../kit/schema.ts';
+import { edgeKinds } from '../readings/edgeKinds.ts';
+import { EDGE_READINGS } from '../readings/lineReadings.ts';
+import { FaceReadings, READINGS, type MeasuredFace, type ReadingName } from '../readings/faceReadings.ts';
+import { liftNodes } from '../settingout/layer.ts';
+import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
+import { pathsOf } from './paths.ts';
+import { spokesOf } from './spokes.ts';
+
+/** A face that kits are placed on. */
+export interface HostFace extends MeasuredFace {
+	/** Distance of the second layer, mm; 0 without one. */
+	readonly layer: number;
+}
+
+/** Everything of one face that a kind of kit can stand on, not yet sorted by the number of points. */
+export type HostTable = Omit<HostColumns, 'ids' | 'holes'> & {
+	readonly kind: HostKind;
+	/** Elements that the kit wants, in order. */
+	readonly wanted: Uint32Array;
+};
+
+/** The hosts of a face for a kit. Throws a ZygasterError with code `kit` where the face has none of the kind. O(nodes + cells). */
+export function hostsOf(face: HostFace, host: KitHost): HostTable {
+	const { nodes, cells, surface, readings } = face;
+	const measured = new FaceReadings(face);
+	let nearest: ReturnType<typeof closestPointFinder> | undefined;
+	const common = {
+		position: nodes.position,
+		pointNormal: nodes.normal,
+		onFace(point: Float64Array, o: number) {
+			nearest ??= closestPointFinder(surface);
+			const { position } = nearest([point[o]!, point[o + 1]!, point[o + 2]!]);
+			point.set(position, o);
+		}
+	};
+	const readingOf = (kind: 'cell' | 'edge' | 'node') => (name: string) => (Object.hasOwn(READINGS, `${kind}.${name}`) ? measured.column(`${kind}.${name}` as ReadingName) : undefined);
+	switch (host.kind) {
+		case 'cell':
+		case 'box': {
+			if (host.kind === 'box' && face.layer === 0) throw new ZygasterError('kit', 'This kit is made for cells with depth; right would be a second layer, whose distance is set under Setting-out.');
+			return {
+				...common,
+				kind: host.kind,
+				...outlinesOf(cells),
+				normal: readings.normal,
+				wanted: Uint32Array.from({ length: cells.count }, (_, c) => c),
+				reading: readingOf('cell'),
+				...(host.kind === 'box' ? { upper: liftNodes(nodes, face.layer, cells, readings.normal) } : {})
+			};
+		}
+		case 'edge': {
+			const kinds = host.edges.length ? edgeKinds(nodes, cells) : undefined;
+			const names: readonly string[] = EDGE_READINGS.kind.kinds;
+			const all = Uint32Array.from({ length: cells.edgeCount }, (_, e) => e);
+			return {
+				...common,
+				kind: 'edge',
+				cornerStart: Uint32Array.from({ length: cells.edgeCount + 1 }, (_, e) => e * 2),
+				corners: lowerFirst(cells.edgeNodes, nodes.columns * nodes.rows),
+				normal: edgeNormals(face),
+				wanted: kinds ? all.filter((e) => (host.edges as readonly string[]).includes(names[kinds[e]!]!)) : all,
+				reading: readingOf('edge')
+			};
+		}
+		case 'node': {
+			const { cornerStart, corners, border, used } = spokesOf(face);
+			const fits = (n: number) => used[n] === 1 && (host.nodes === 'all' || (border[n] === 1) === (host.nodes === 'border'));
+			return { ...common, kind: 'node', cornerStart, corners, normal: nodes.normal, wanted: Uint32Array.from({ length: nodes.position.length / 3 }, (_, n) => n).filter(fits), reading: readingOf('node') };
+		}
+		case 'path': {
+			const paths = pathsOf(face, host.along, host.every);
+			return { ...common, kind: 'path', ...paths, wanted: Uint32Array.from({ length: paths.cornerStart.length - 1 }, (_, p) => p) };
+		}
+	}
+}
+
+/** Edges run to the right or upwards: places of the grid are numbered that way; others stay as they are. */
+function lowerFirst(edgeNodes: Uint32Array, grid: number): Uint32Array {
+	const out = edgeNodes.slice();
+	for (let e = 0; e < out.length; e += 2) {
+		const [a, b] = [out[e]!, out[e + 1]!];
+		if (a < grid && b < grid && a > b) [out[e], out[e + 1]] = [b, a];
+	}
+	return out;
+}
+
+/** Halfway between the normals of an edge's cells. */
+function edgeNormals({ cells, readings }: HostFace): Float64Array {
+	const normal = new Float64Array(cells.edgeCount * 3);
+	for (let e = 0; e < cells.edgeCount; e++) {
+		const [a, b] = [cells.edgeCells[e * 2]!, cells.edgeCells[e * 2 + 1]!];
+		const sum = [0, 1, 2].map((c) => readings.normal[a * 3 + c]! + (b === NO_CELL ? 0 : readings.normal[b * 3 + c]!));
+		const size = Math.hypot(...sum);
+		for (let c = 0; c < 3; c++) normal[e * 3 + c] = size > 0 ? sum[c]! / size : readings.normal[a * 3 + c]!;
+	}
+	return normal;
+}

@@ -1,0 +1,90 @@
+import type { MeasuredFace } from '../readings/faceReadings.ts';
+
+/** Chains of nodes, with the readings that kits on paths know. */
+export interface Paths {
+	readonly cornerStart: Uint32Array;
+	readonly corners: Uint32Array;
+	/** Unit normal of each path: the mean of its nodes', stride 3. */
+	readonly normal: Float64Array;
+	reading(name: string): Float64Array | undefined;
+}
+
+/**
+ * The lines of the setting-out as chains of nodes, each `every`-th of them. Where a line leaves the cells, as at an
+ * opening, it ends and begins again behind. O(nodes).
+ */
+export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>, along: 'across' | 'up', every: number): Paths {
+	const { columns, rows, nodeOf, position } = nodes;
+	const used = new Uint8Array(position.length / 3);
+	for (const n of cells.edgeNodes) used[n] = 1;
+	const start: number[] = [0];
+	const corners: number[] = [];
+	const line: number[] = [];
+	const [lines, steps] = along === 'across' ? [rows, columns] : [columns, rows];
+	for (let l = 0; l < lines; l += every) {
+		let chain: number[] = [];
+		const end = () => {
+			if (chain.length >= 2) {
+				corners.push(...chain);
+				start.push(corners.length);
+				line.push(l + 1);
+			}
+			chain = [];
+		};
+		for (let s = 0; s < steps; s++) {
+			const place = along === 'across' ? l * columns + s : s * columns + l;
+			const node = nodeOf ? nodeOf[place]! : place;
+			if (used[node] !== 1 || (nodes.onFace && nodes.onFace[place] === 0)) end();
+			else if (chain.at(-1) !== node) chain.push(node);
+		}
+		end();
+	}
+	const cornerStart = Uint32Array.from(start);
+	const all = Uint32Array.from(corners);
+	return { cornerStart, corners: all, normal: pathNormals(nodes, cornerStart, all), reading: (name) => readPaths(nodes.position, cornerStart, all, line, name) };
+}
+
+function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: Uint32Array, corners: Uint32Array): Float64Array {
+	const out = new Float64Array((cornerStart.length - 1) * 3);
+	for (let p = 0; p + 1 < cornerStart.length; p++) {
+		const path = corners.subarray(cornerStart[p], cornerStart[p + 1]);
+		let sum = [0, 1, 2].map((c) => path.reduce((n, node) => n + normal[node * 3 + c]!, 0));
+		// Of a path all around a face the normals cancel out: its own plane is taken.
+		if (Math.hypot(...sum) < path.length * CANCELLED) sum = newell(position, path);
+		const size = Math.hypot(...sum);
+		for (let c = 0; c < 3; c++) out[p * 3 + c] = size > 0 ? sum[c]! / size : c === 2 ? 1 : 0;
+	}
+	return out;
+}
+
+/** Ratio. Normals whose mean is shorter than this cancel out. */
+const CANCELLED = 0.05;
+
+function newell(position: Float64Array, path: Uint32Array): number[] {
+	const n = [0, 0, 0];
+	for (let k = 0; k < path.length; k++) {
+		const [p, q] = [path[k]! * 3, path[(k + 1) % path.length]! * 3];
+		for (let c = 0; c < 3; c++) {
+			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
+			n[c]! += (position[p + d]! - position[q + d]!) * (position[p + e]! + position[q + e]!);
+		}
+	}
+	return n;
+}
+
+function readPaths(position: Float64Array, cornerStart: Uint32Array, corners: Uint32Array, line: readonly number[], name: string): Float64Array | undefined {
+	const each = (of: (path: Uint32Array, p: number) => number) => Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));
+	const distance = (a: number, b: number) => Math.hypot(position[b * 3]! - position[a * 3]!, position[b * 3 + 1]! - position[a * 3 + 1]!, position[b * 3 + 2]! - position[a * 3 + 2]!);
+	switch (name) {
+		case 'length':
+			return each((path) => path.reduce((sum, node, k) => sum + (k === 0 ? 0 : distance(path[k - 1]!, node)), 0));
+		case 'elevation':
+			return each((path) => path.reduce((least, node) => Math.min(least, position[node * 3 + 2]!), Infinity));
+		case 'points':
+			return each((path) => path.length);
+		case 'row':
+			return each((_, p) => line[p]!);
+		default:
+			return undefined;
+	}
+}

@@ -1,0 +1,45 @@
+import { base64 } from '@scure/base';
+import type { KitLibrary, ModuleLibrary } from '../kit/builder.ts';
+import type { Mesh } from '../kit/mesh.ts';
+import type { Kit } from '../kit/schema.ts';
+import type { Project } from './schema.ts';
+
+/** The project's kits by id. */
+export const kitLibrary = (project: Pick<Project, 'kits'>): KitLibrary => new Map(project.kits.map((k) => [k.id, k]));
+
+/** Meshes decoded once for each text that they were saved as. */
+const decoded = new WeakMap<object, Mesh>();
+
+/** The project's meshes for modules, by id. */
+export function moduleLibrary({ modules }: Pick<Project, 'modules'>): ModuleLibrary {
+	return new Map(
+		modules.map((saved) => {
+			const mesh = decoded.get(saved) ?? {
+				positions: Float64Array.from(new Float32Array(base64.decode(saved.positions).buffer as ArrayBuffer)),
+				triangles: new Uint32Array(base64.decode(saved.triangles).buffer as ArrayBuffer)
+			};
+			decoded.set(saved, mesh);
+			return [saved.id, mesh];
+		})
+	);
+}
+
+/** A kit with all kits that it places within itself, each once. */
+export function kitsWithin(kit: Kit, library: KitLibrary): Kit[] {
+	const found = new Set<Kit>();
+	const visit = (k: Kit): void => {
+		if (found.has(k)) return;
+		found.add(k);
+		for (const step of allSteps(k)) {
+			const inner = step.kind === 'kit' ? library.get(step.kit) : undefined;
+			if (inner) visit(inner);
+		}
+	};
+	visit(kit);
+	return [...found];
+}
+
+export const allSteps = (kit: Kit) => [...kit.steps, ...kit.variants.flatMap((v) => v.steps)];
+
+/** Whether a kit, or one within it, joins or cuts bodies, which takes the solids package. */
+export const needsSolids = (kit: Kit, library: KitLibrary) => kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));
