@@ -8,6 +8,8 @@ await build({
 	bundle: true,
 	platform: 'node',
 	target: 'node20',
+	// It looks for its WASM beside itself.
+	external: ['manifold-3d'],
 	format: 'esm',
 	// Packages in the bundle that still call require() get one.
 	banner: {

@@ -62,3 +62,14 @@ export function manifoldSolids({ Manifold, Mesh }: ManifoldModule): SolidPort {
 		}
 	};
 }
+
+/** Loads the package by whatever way its host has, once. */
+export function solidsLoader(load: () => Promise<{ default: (options?: { locateFile: () => string }) => Promise<unknown> }>, wasm?: string): () => Promise<SolidPort> {
+	let loading: Promise<SolidPort> | undefined;
+	return () =>
+		(loading ??= load().then(async ({ default: start }) => {
+			const module = (await start(wasm === undefined ? undefined : { locateFile: () => wasm })) as ManifoldModule & { setup(): void };
+			module.setup();
+			return manifoldSolids(module);
+		}));
+}

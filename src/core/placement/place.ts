@@ -141,7 +141,8 @@ function addUp(all: Map<string, number>, more: ReadonlyMap<string, number>): Map
 	return all;
 }
 
-function placementsOf(result: KitResult, hostKind: HostKind, texts: Readonly<Record<string, string>>, densities: Densities, inner: boolean): Placement[] {
+/** Everything that a run has made, with that of inner steps. */
+export function placementsOf(result: KitResult, hostKind: HostKind, texts: Readonly<Record<string, string>>, densities: Densities, inner: boolean): Placement[] {
 	const own = { kit: result.program.kit, hostKind, hosts: result.hosts, inner, parts: result.parts.map((part) => placedPart(part, texts, densities, result.program.kit)) };
 	const within = result.inner.flatMap((r) => placementsOf(r, hostKind, r.program.kit === result.program.kit ? texts : { ...settleValues(r.program.kit, {}).texts, ...r.program.texts }, densities, true));
 	return inner && own.parts.length === 0 ? within : [own, ...within];

@@ -3,14 +3,10 @@ import {
 	Box3,
 	BufferAttribute,
 	BufferGeometry,
-	Color,
 	DirectionalLight,
-	DoubleSide,
 	Group,
 	LineBasicMaterial,
 	LineSegments,
-	Mesh,
-	MeshLambertMaterial,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
@@ -26,15 +22,9 @@ import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
+import { partMeshes, type MaterialLook } from './partMeshes.ts';
 import { disposeOf, METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
-
-/** How a material is shown. */
-export interface MaterialLook {
-	readonly id: string;
-	readonly colour: string;
-	readonly opacity: number;
-}
 
 export interface CellAddress {
 	readonly face: number;
@@ -130,8 +120,7 @@ export class SpaceView {
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
 		if (!look.bare && !look.coloured)
-			for (const batch of view.batches)
-				this.model.add(partsMesh(batch, look.materials.find((l) => l.id === batch.material)));
+			for (const mesh of partMeshes(view, look.materials)) this.model.add(mesh);
 		for (const body of view.bodies)
 			if (look.bare) this.model.add(twoSidedBody(body, look.body));
 			else if (!body.facade || (look.coloured && !look.coloured.has(body.key))) this.model.add(plainBody(body, look.plain));
@@ -420,27 +409,6 @@ export class SpaceView {
 export interface PickRay {
 	readonly origin: readonly [number, number, number];
 	readonly direction: readonly [number, number, number];
-}
-
-function partsMesh(batch: ModelView['batches'][number], look: MaterialLook | undefined): Mesh {
-	const geometry = new BufferGeometry();
-	geometry.setAttribute('position', new BufferAttribute(batch.positions, 3));
-	geometry.setIndex(new BufferAttribute(batch.indices, 1));
-	const opacity = look?.opacity ?? 1;
-	const material = new MeshLambertMaterial({
-		color: new Color(look?.colour ?? '#999999'),
-		flatShading: true,
-		side: DoubleSide,
-		transparent: opacity < 1,
-		opacity,
-		// Lines on the same plane stay in front of the parts.
-		polygonOffset: true,
-		polygonOffsetFactor: 1,
-		polygonOffsetUnits: 1
-	});
-	const mesh = new Mesh(geometry, material);
-	mesh.frustumCulled = false;
-	return mesh;
 }
 
 function edgeLines(face: FaceView, colour: string): LineSegments {

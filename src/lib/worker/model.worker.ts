@@ -1,9 +1,11 @@
 import { expose, transfer } from 'comlink';
+import manifoldWasm from 'manifold-3d/manifold.wasm?url';
 import { ArrayPool } from '../../core/arrays.ts';
 import { ZygasterError } from '../../core/errors.ts';
 import type { Point } from '../../core/placement/batches.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceStages.ts';
+import { solidsLoader } from '../../core/kit/solids.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
@@ -18,6 +20,8 @@ import { cellMesh, type CellMesh } from './cellMesh.ts';
 import { viewFlat, type FlatView } from './flatView.ts';
 import { buffersOf, viewModel, type ModelView } from './modelView.ts';
 import { CellPicker, type PickedCell } from './pick.ts';
+
+const solids = solidsLoader(() => import('manifold-3d'), manifoldWasm);
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -66,6 +70,7 @@ class ModelWorker {
 				lastGood: new Map(this.model?.faces.map((f) => [f.key, f]) ?? []),
 				now: () => performance.now(),
 				pause: letMessagesThrough,
+				solids,
 				progress: (done, of, what) => {
 					if (performance.now() - told < PROGRESS_MS) return;
 					told = performance.now();

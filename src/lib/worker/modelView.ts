@@ -6,8 +6,8 @@ import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures
 import { liftNodes } from '../../core/settingout/layer.ts';
 import { cutCells, type CellTable, type CellTrim } from '../../core/tiling/cells.ts';
 import { bodySkin } from './bodySkin.ts';
-import type { MaterialBatch, Point } from '../../core/placement/batches.ts';
-import { modelBatches, originOf } from '../../core/project/modelBatches.ts';
+import type { InstanceBatch, MaterialBatch, Point } from '../../core/placement/batches.ts';
+import { modelBatches, modelInstances, originOf } from '../../core/project/modelBatches.ts';
 import type { ModelChange } from '../../core/project/compare.ts';
 import type { FaceBody, FaceModel } from '../../core/project/faceStages.ts';
 import type { Model } from '../../core/project/pipeline.ts';
@@ -85,6 +85,8 @@ export interface ModelView {
 	readonly bodies: readonly BodyView[];
 	readonly faces: readonly FaceView[];
 	readonly batches: readonly MaterialBatch[];
+	/** Equal bodies, each kind once with its places. */
+	readonly instances: readonly InstanceBatch[];
 	readonly schedule: PanelSchedule;
 	readonly warnings: readonly WarningView[];
 	readonly stageTimes: Readonly<Record<Stage, number>>;
@@ -107,6 +109,7 @@ export function viewModel(
 		bodies: model.bodies.filter(({ key }) => !hidden.has(key)).map((body) => viewBody(body, origin, model)),
 		faces: model.faces.map((face) => viewFace(face, origin, hidden.has(face.key))),
 		batches: modelBatches(model, origin, hidden),
+		instances: modelInstances(model, origin, hidden),
 		schedule: copySchedule(model.schedule),
 		warnings: model.warnings.map((w) => ({ ...w, cells: [...(w.cells ?? [])] })),
 		stageTimes: model.stageTimes,
@@ -204,6 +207,6 @@ export function buffersOf(view: ModelView): ArrayBuffer[] {
 		if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
 		else if (value && typeof value === 'object') Object.values(value).forEach(visit);
 	};
-	[view.bodies, view.faces, view.batches, view.schedule].forEach(visit);
+	[view.bodies, view.faces, view.batches, view.instances, view.schedule].forEach(visit);
 	return [...found];
 }

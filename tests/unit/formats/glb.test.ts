@@ -53,14 +53,16 @@ describe('the model as GLB', () => {
 		const position = primitive.getAttribute('POSITION')!;
 		const [tx, ty, tz] = node.getTranslation();
 		const pane = model.faces[0]!.placements[0]!;
-		const first = pane.parts.find((p) => p.name === 'pane')!.triangles[0]!;
+		const { geometry } = pane.parts.find((p) => p.name === 'pane')!;
+		if (geometry.kind !== 'pattern') throw new Error('a pane is a pattern');
+		const first = geometry.triangles[0]!;
 		for (let r = 0; r < 48; r++) {
 			const k = [...Array(panel.getCount()).keys()].find((v) => panel.getScalar(v) === r)!;
 			const [x, y, z] = position.getElement(k, [0, 0, 0]);
-			const o = (r * pane.pointsPerHost + first) * 3;
-			expect((x + tx) * 1000).closeTo(pane.points[o]!, 0.01);
-			expect(-(z + tz) * 1000).closeTo(pane.points[o + 1]!, 0.01);
-			expect((y + ty) * 1000).closeTo(pane.points[o + 2]!, 0.01);
+			const o = (r * geometry.pointsPerHost + first) * 3;
+			expect((x + tx) * 1000).closeTo(geometry.points[o]!, 0.01);
+			expect(-(z + tz) * 1000).closeTo(geometry.points[o + 1]!, 0.01);
+			expect((y + ty) * 1000).closeTo(geometry.points[o + 2]!, 0.01);
 		}
 	});
 

@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { insetLoop } from '../../../src/core/kit/insetLoop.ts';
 import { FLAT_PANE, FRAMED_PANE } from '../../../src/core/kit/starters/index.ts';
 import { placeKit, type Placement } from '../../../src/core/placement/place.ts';
+import type { Kit } from '../../../src/core/kit/schema.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
 import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
@@ -83,7 +84,7 @@ describe('kits on cut cells', () => {
 	});
 
 	it('leave cells empty that have more corners than a kit is made for, and the rest standing', () => {
-		const kit = { ...FLAT_PANE, host: { kind: 'cell', leastCorners: 3, greatestCorners: 5 } as const };
+		const kit: Kit = { ...FLAT_PANE, host: { kind: 'cell', leastCorners: 3, greatestCorners: 5 } as const };
 		const round = [{ outline: { kind: 'circle', diameter: 800 }, place: { kind: 'face', across: 2000, up: 1500 } }];
 		const { placements, misfits } = place(kit, [...round]);
 		expect(misfits.reduce((n, m) => n + m.cells.length, 0)).equal(4);
