@@ -1,5 +1,6 @@
-// Writes docs/project.schema.json from the Zod schema; a test holds the two together.
+// Writes the published JSON Schemas from the Zod schemas; a test holds them together.
 import { writeFileSync } from 'node:fs';
-import { writeJsonSchema } from '../src/core/project/jsonSchema.ts';
+import { writeJsonSchema, writeKitJsonSchema } from '../src/core/project/jsonSchema.ts';
 
 writeFileSync('docs/project.schema.json', writeJsonSchema());
+writeFileSync('docs/kit.schema.json', writeKitJsonSchema());

@@ -63,7 +63,7 @@ export async function savedProject(id: string): Promise<Project> {
 /** Opens a project and waits for its model. */
 export async function openProject(page: Page, id: string, place = 'mass'): Promise<void> {
 	await page.goto(`${base}/projects/${id}?place=${place}`);
-	await page.getByTestId('schedule-totals').waitFor();
+	await page.getByTestId(place === 'kits' ? 'bench-state' : 'schedule-totals').waitFor();
 }
 
 /** Types a figure into a field and accepts it. */

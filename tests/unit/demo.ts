@@ -10,8 +10,16 @@ import { bordersSchema } from '../../src/core/tiling/openings/schema.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 
 export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
-/** The whole ferry terminal. */
-export const fullDemo = (): Project => readProject(demoText);
+/** The whole ferry terminal, as it is shipped. */
+export const shippedDemo = (): Project => readProject(demoText);
+
+/** The whole ferry terminal with framed panes alone on all of its faces. */
+export function fullDemo(): Project {
+	const project = shippedDemo();
+	const values: Record<string, Record<string, number>> = { canopy: {}, lantern: { frameWidth: 60, recess: 80 }, 'ticket-screen': { frameWidth: 45, recess: 40 } };
+	project.rules = project.masses.map(({ id }, k) => ({ id: `rule-${k + 1}`, face: `${id}/skin`, kit: 'framed-pane', values: values[id] ?? { frameWidth: 70 } }));
+	return project;
+}
 
 /** The demo's canopy alone in rectangles, with the kits, without its openings. */
 export function demoProject(): Project {

@@ -99,7 +99,7 @@ export class Builder {
 		this.shape = shape;
 		this.world = world;
 		this.outer = outer;
-		this.allSteps = outer?.allSteps ?? new Map(stepsFor(kit, shape.corners).map((s) => [s.name, s]));
+		this.allSteps = outer?.allSteps ?? new Map(stepList(kit, shape.corners).map((s) => [s.name, s]));
 	}
 
 	/** A line or point of an earlier step. */
@@ -389,8 +389,10 @@ export class Builder {
 
 /** The steps that serve hosts of so many corners, without those switched off. */
 export function stepsFor(kit: Kit, corners: number): readonly Step[] {
-	return (kit.variants.find((v) => v.corners.includes(corners))?.steps ?? kit.steps).filter((s) => !s.off);
+	return stepList(kit, corners).filter((s) => !s.off);
 }
+
+const stepList = (kit: Kit, corners: number): readonly Step[] => kit.variants.find((v) => v.corners.includes(corners))?.steps ?? kit.steps;
 
 /** Marks host `h` of a block as failed, unless it does not have the step or has failed before. */
 export function markFailed(block: Block, h: number, mask: number, code: number): void {

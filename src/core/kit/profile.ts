@@ -129,13 +129,14 @@ const areaOf = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => s
 const lengthAround = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + Math.hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y), 0);
 
 /** Triangles of a bar whose profile stands at points `start` and `end`, numbered as those of the profile are. */
-export function barTriangles({ loops, caps }: Pick<Profile, 'loops' | 'caps'>, start: number, end: number, closedEnds: readonly [boolean, boolean] = [true, true]): number[] {
+export function barTriangles({ loops, caps }: Pick<Profile, 'loops' | 'caps'>, start: number, end: number, closedEnds: readonly [boolean, boolean] = [true, true], otherDiagonal = false): number[] {
 	const triangles: number[] = [];
 	let first = 0;
 	for (const n of loops) {
 		for (let k = 0; k < n; k++) {
 			const [a, b] = [first + k, first + ((k + 1) % n)];
-			triangles.push(start + a, start + b, end + b, start + a, end + b, end + a);
+			if (otherDiagonal) triangles.push(start + a, start + b, end + a, start + b, end + b, end + a);
+			else triangles.push(start + a, start + b, end + b, start + a, end + b, end + a);
 		}
 		first += n;
 	}

@@ -10,13 +10,12 @@ export interface Paths {
 }
 
 /**
- * The lines of the setting-out as chains of nodes, each `every`-th of them. Where a line leaves the cells, as at an
- * opening, it ends and begins again behind. O(nodes).
+ * The lines of the setting-out as chains of nodes, each `every`-th of them. Where two nodes on a line have no cell in
+ * common, as across an opening, it ends and begins again. O(nodes).
  */
 export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>, along: 'across' | 'up', every: number): Paths {
 	const { columns, rows, nodeOf, position } = nodes;
-	const used = new Uint8Array(position.length / 3);
-	for (const n of cells.edgeNodes) used[n] = 1;
+	const joined = cellNeighbours(cells, position.length / 3);
 	const start: number[] = [0];
 	const corners: number[] = [];
 	const line: number[] = [];
@@ -34,14 +33,29 @@ export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>,
 		for (let s = 0; s < steps; s++) {
 			const place = along === 'across' ? l * columns + s : s * columns + l;
 			const node = nodeOf ? nodeOf[place]! : place;
-			if (used[node] !== 1 || (nodes.onFace && nodes.onFace[place] === 0)) end();
-			else if (chain.at(-1) !== node) chain.push(node);
+			// Places that the tiling leaves out, as every second one of diamonds, are passed over.
+			if (!joined.used(node) || (nodes.onFace && nodes.onFace[place] === 0)) continue;
+			const last = chain.at(-1);
+			if (last !== undefined && last !== node && !joined.share(last, node)) end();
+			if (last !== node) chain.push(node);
 		}
 		end();
 	}
 	const cornerStart = Uint32Array.from(start);
 	const all = Uint32Array.from(corners);
 	return { cornerStart, corners: all, normal: pathNormals(nodes, cornerStart, all), reading: (name) => readPaths(nodes.position, cornerStart, all, line, name) };
+}
+
+/** Which nodes carry cells, and which two have one in common. */
+function cellNeighbours({ count, cornerStart, corners }: MeasuredFace['cells'], nodeCount: number) {
+	const start = new Uint32Array(nodeCount + 1);
+	for (const n of corners.subarray(0, cornerStart[count])) start[n + 1]!++;
+	for (let n = 0; n < nodeCount; n++) start[n + 1]! += start[n]!;
+	const cells = new Uint32Array(start[nodeCount]!);
+	const filled = start.slice();
+	for (let c = 0; c < count; c++) for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) cells[filled[corners[k]!]!++] = c;
+	const of = (n: number) => cells.subarray(start[n], start[n + 1]);
+	return { used: (n: number) => start[n + 1]! > start[n]!, share: (a: number, b: number) => of(a).some((c) => of(b).includes(c)) };
 }
 
 function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: Uint32Array, corners: Uint32Array): Float64Array {

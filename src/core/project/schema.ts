@@ -62,7 +62,7 @@ const reference = z.strictObject({
 	triangles: z.string().max(40_000_000)
 });
 
-const material = z.strictObject({
+export const materialSchema = z.strictObject({
 	id,
 	name: label,
 	/** kg/m3 */
@@ -82,7 +82,7 @@ const rule = z.strictObject({
 });
 
 /** A mesh from a file, for modules: in a box from 0 to 1 along each axis. */
-const moduleMesh = z.strictObject({
+export const moduleSchema = z.strictObject({
 	id,
 	name: label,
 	/** Float32 coordinates, little endian, in base64. */
@@ -115,10 +115,10 @@ export const projectSchema = z
 		version: z.literal(VERSION),
 		name: label,
 		units: z.enum(['mm', 'm', 'ft-in']),
-		materials: z.array(material).max(500),
+		materials: z.array(materialSchema).max(500),
 		kits: z.array(kitSchema).max(500),
 		/** Meshes that modules of kits are made of. */
-		modules: z.array(moduleMesh).max(200).default([]),
+		modules: z.array(moduleSchema).max(200).default([]),
 		/** Named heights that shapes hang on. */
 		levels: z.array(level).max(500).default([]),
 		masses: z.array(mass).max(500),

@@ -4,6 +4,9 @@ import { PRESETS } from '../mass/presets.ts';
 import { newMass } from './newMass.ts';
 import { FORMAT, VERSION, type Project } from './schema.ts';
 
+/** The starters that a new project has; the others are on offer. */
+const FIRST_KITS: readonly string[] = ['flat-pane', 'framed-pane', 'mullion'];
+
 /** A new project: one plain arched roof, divided, with framed panes on it. */
 export function starterProject(name: string): Project {
 	const roof = newMass(PRESETS.vault, [], { id: 'roof', name: 'Roof', marks: [], letter: 'R' });
@@ -19,7 +22,7 @@ export function emptyProject(name: string): Project {
 		name,
 		units: 'mm',
 		materials: JSON.parse(JSON.stringify(STARTER_MATERIALS)) as Project['materials'],
-		kits: JSON.parse(JSON.stringify(STARTER_KITS)) as Project['kits'],
+		kits: JSON.parse(JSON.stringify(STARTER_KITS.filter((k) => FIRST_KITS.includes(k.id)))) as Project['kits'],
 		modules: [],
 		levels: [],
 		zones: [],

@@ -5,6 +5,7 @@ import { faceKey, type Face, type Mass, type Project } from '../../core/project/
 import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { FaceView, WarningView } from '../worker/modelView.ts';
+import { BenchState } from './benchState.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
 import { addMass, changeMass } from './masses.ts';
@@ -53,6 +54,8 @@ export class Workspace {
 	importing = $state.raw<ImportState>();
 	/** What is shown of the chosen face’s grid. */
 	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, curves: false, marks: false, normals: false, boxes: false });
+	/** Where kits are made and tried. */
+	readonly bench: BenchState = new BenchState(this);
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 
@@ -149,6 +152,7 @@ export class Workspace {
 
 	close(): void {
 		this.importing?.stop();
+		this.bench.close();
 		this.runner.close();
 		this.editor.close();
 	}

@@ -7,6 +7,7 @@
 	import { ProjectEditor } from '$lib/editor/projectEditor.svelte.ts';
 	import { provideWorkspace, Workspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Project } from '$core/project/schema.ts';
+	import Bench from './bench/Bench.svelte';
 	import CommandList from './CommandList.svelte';
 	import DevelopedPane from './DevelopedPane.svelte';
 	import FaceTree from './FaceTree.svelte';
@@ -69,7 +70,7 @@
 
 	const developed = $derived(work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.current !== undefined);
 	const split = $derived(
-		developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing || unitEdit ? 'grid-cols-[1fr_46%]' : ''
+		work.place === 'kits' ? '' : developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing || unitEdit ? 'grid-cols-[1fr_46%]' : ''
 	);
 
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
@@ -101,9 +102,9 @@
 <div class="flex h-screen flex-col overflow-hidden">
 	<TopStrip oncommands={() => (commandsOpen = true)} />
 	<SaveBanner />
-	<div class="grid min-h-0 flex-1 grid-cols-[264px_1fr]" style="grid-template-rows: minmax(0, 1fr) {drawer}">
+	<div class="grid min-h-0 flex-1 grid-cols-[264px_1fr]" style="grid-template-rows: minmax(0, 1fr) {work.place === 'kits' ? '0px' : drawer}">
 		<aside class="flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
-			<FaceTree />
+			{#if work.place !== 'kits'}<FaceTree />{/if}
 			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
 				{#if !needsFace || work.current}
 					{#if needsFace && work.place !== 'mass' && work.current && !work.current.face.facade}
@@ -122,10 +123,10 @@
 			</section>
 		</aside>
 		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
-			<SpacePane />
-			{#if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane edit={unitEdit} />{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+			{#if work.place === 'kits'}<Bench />{:else}<SpacePane />{/if}
+			{#if work.place === 'kits'}{:else if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane edit={unitEdit} />{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
 		</div>
-		<div class="col-span-2 grid min-h-0"><ScheduleDrawer /></div>
+		<div class="col-span-2 grid min-h-0">{#if work.place !== 'kits'}<ScheduleDrawer />{/if}</div>
 	</div>
 </div>
 <CommandList bind:open={commandsOpen} />

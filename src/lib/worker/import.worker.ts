@@ -9,6 +9,8 @@ import type { IfcPort } from '../../core/formats/ifc/readIfc.ts';
 import { borderLoops } from '../../core/mesh/borders.ts';
 import { addRepairs, layPart, partPieces, preparePiece, sizeHint, type FacePart, type FileContent, type LaidPart, type PreparedPiece } from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
+import { moduleOf } from '../../core/project/moduleMesh.ts';
+import type { ModuleMesh } from '../../core/project/schema.ts';
 import type { Repairs } from '../../core/mesh/repair.ts';
 
 const silent = () => undefined;
@@ -67,6 +69,11 @@ class ImportWorker {
 				hasFaces: this.content.pieces.some((p) => p.mesh.faceOf)
 			};
 		});
+	}
+
+	/** A model file as one mesh for modules. */
+	module(name: string, bytes: Uint8Array): Promise<Answer<Omit<ModuleMesh, 'id'>>> {
+		return attempt(async () => moduleOf(name, await readModelFile(name, bytes, PORTS)));
 	}
 
 	/** Mends the chosen pieces and parts them into faces. */

@@ -6,6 +6,9 @@ import type { Point } from '../../core/placement/batches.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceStages.ts';
 import { solidsLoader } from '../../core/kit/solids.ts';
+import type { KitHost } from '../../core/kit/schema.ts';
+import type { TrialHost } from '../../core/kit/trialHosts.ts';
+import { hostOfFace } from '../../core/placement/hostOfFace.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
@@ -117,6 +120,12 @@ class ModelWorker {
 		if (!face) return undefined;
 		const view = viewFlat(face, this.levels);
 		return transfer(view, [view.corners.buffer, view.border.buffer, ...view.levels.map((l) => l.segments.buffer)] as ArrayBuffer[]);
+	}
+
+	/** A host of a face as it is, for the bench: of the kind that the kit stands on, by its number; nothing where there is none. */
+	trialHost(key: string, host: KitHost, element: number): TrialHost | undefined {
+		const face = this.model?.faces.find((f) => f.key === key);
+		return face && hostOfFace({ ...face, surface: face.charted.surface }, host, element);
 	}
 
 	/** A point of a face in space, mm, for a place of the face laid flat; nothing off the face. */

@@ -22,7 +22,15 @@ describe('the command line', function () {
 		const summary = JSON.parse(stdout) as RunSummary;
 		expect(summary.faces[0]).deep.include({ key: 'canopy/skin', panels: 2244, cells: { whole: 2163, cut: 81, lost: 20 } });
 		expect(summary.faces[2]).deep.include({ key: 'lantern/skin', panels: 348, cells: { whole: 27 * 12, cut: 24, lost: 0 } });
-		expect(summary.parts.map((p) => [p.part, p.count])).deep.equal([['frame', 3203], ['reveal', 3203], ['pane', 3203]]);
+		const count = (kit: string, part: string) => summary.parts.find((p) => p.kit === kit && p.part === part)?.count;
+		expect(count('Framed pane', 'pane')).equal(2244 + 418 + 121);
+		expect(count('Lantern shingle', 'pane')).equal(348);
+		// Inside a diamond stands a cap, none in the triangles at both ends.
+		expect(count('Lantern shingle', 'rightCap')).equal(27 * 12);
+		expect(count('Perforated screen', 'squaresScreen')).equal(72);
+		expect(count('Perforated screen', 'roundScreen')).equal(undefined);
+		expect(new Set(summary.parts.map((p) => p.kit)).size).equal(11);
+		expect(summary.parts.every((p) => p.massKg > 0 && p.count > 0)).true;
 		expect(summary.warnings).deep.equal([]);
 		for (const { name, bytes } of summary.files) expect(readFileSync(join(out, name)).length).equal(bytes);
 		expect(readFileSync(join(out, 'project.json'), 'utf8')).equal(readFileSync('examples/sallow-reach.json', 'utf8'));

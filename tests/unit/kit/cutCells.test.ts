@@ -61,7 +61,7 @@ describe('moving a line inwards', () => {
 describe('kits on cut cells', () => {
 	it('fill exactly what an opening leaves of a dented cell', () => {
 		const corner = [{ outline: { kind: 'rectangle', width: 1600, height: 1200 }, place: { kind: 'face', across: 2000, up: 900 } }];
-		const { placements, readings, cells } = place({ ...FLAT_PANE, parameters: FLAT_PANE.parameters.map((p) => ({ ...p, default: p.name === 'joint' ? 0 : p.default })) }, corner);
+		const { placements, readings, cells } = place({ ...FLAT_PANE, parameters: FLAT_PANE.parameters.map((p) => (p.name === 'joint' && p.quantity === 'length' ? { ...p, default: 0 } : p)) }, corner);
 		expect(cells.trim!.cut.reduce((a, b) => a + b, 0)).equal(4);
 		expect(partArea(placements, 'pane')).closeTo(readings.columns.area.reduce((a, b) => a + b, 0), 1);
 	});

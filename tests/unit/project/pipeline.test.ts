@@ -58,7 +58,7 @@ describe('the pipeline', () => {
 		const second = await run(wider, { memo });
 		expect(second.faces[0]!.nodes).equal(first.faces[0]!.nodes);
 		expect(second.faces[0]!.readings).equal(first.faces[0]!.readings);
-		expect(second.faces[0]!.placements).not.equal(first.faces[0]!.placements);
+		expect(second.faces[0]!.placements[0]).not.equal(first.faces[0]!.placements[0]);
 		const divided = await run(demoWith(11, 10), { memo });
 		expect(divided.faces[0]!.surface).equal(first.faces[0]!.surface);
 		expect(divided.faces[0]!.nodes).not.equal(first.faces[0]!.nodes);
@@ -76,7 +76,7 @@ describe('the pipeline', () => {
 		const project = two();
 		vaultOf(project, 1).length += 500;
 		const after = await run(project, { memo });
-		expect(after.faces[0]!.placements).equal(before.faces[0]!.placements);
+		expect(after.faces[0]!.placements[0]).equal(before.faces[0]!.placements[0]);
 		expect(after.faces[1]!.nodes).not.equal(before.faces[1]!.nodes);
 		await run(demoWith(6, 6), { memo });
 		const again = await run(two(), { memo });
@@ -156,7 +156,7 @@ describe('openings in the pipeline', () => {
 		const second = await run(checkDocument(after), { memo });
 		expect(second.faces[0]!.cells).not.equal(first.faces[0]!.cells);
 		expect(second.faces[0]!.charted).equal(first.faces[0]!.charted);
-		for (const k of [1, 2]) expect(second.faces[k]!.placements).equal(first.faces[k]!.placements);
+		for (const k of [1, 2]) expect(second.faces[k]!.placements[0]).equal(first.faces[k]!.placements[0]);
 	});
 
 	it('give marks of their own to the pieces of a cell, in every file', async () => {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { ZygasterError } from '../../../src/core/errors.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
-import { writeJsonSchema } from '../../../src/core/project/jsonSchema.ts';
+import { writeJsonSchema, writeKitJsonSchema } from '../../../src/core/project/jsonSchema.ts';
 import { checkDocument, migrate, readProject } from '../../../src/core/project/read.ts';
 import { VERSION } from '../../../src/core/project/schema.ts';
 import { starterProject } from '../../../src/core/project/starter.ts';
@@ -58,7 +58,7 @@ describe('reading a project', () => {
 		['an unknown parameter', (p) => (p.rules[0]!.values = { depth: 3 }), '“Framed pane” has no parameter “depth”'],
 		['an unknown material', (p) => (p.materials = []), 'there is no material “glass”'],
 		['two kits with one id', (p) => (p.kits[1]!.id = p.kits[0]!.id), '“flat-pane” stands twice'],
-		['a broken kit', (p) => Object.assign(p.kits[1]!.steps[1]!, { of: 'rim' }), 'Step “inner” of kit “Framed pane”: there is no line “rim”'],
+		['a broken kit', (p) => Object.assign(p.kits[1]!.steps[1]!, { of: 3 }), 'kits › Framed pane › steps › inner › of'],
 		['a default outside its limits', (p) => (p.kits[1]!.parameters[0]!.default = -1), 'the default must lie between least and greatest']
 	] as [string, (p: ReturnType<typeof demoProject>) => unknown, string][])
 		it(`refuses ${what} and says where`, () => {
@@ -94,5 +94,6 @@ describe('reading a project', () => {
 
 	it('has the published JSON Schema', () => {
 		expect(readFileSync('docs/project.schema.json', 'utf8')).equal(writeJsonSchema());
+		expect(readFileSync('docs/kit.schema.json', 'utf8')).equal(writeKitJsonSchema());
 	});
 });

@@ -28,7 +28,7 @@ describe('the panel schedule', () => {
 		project.rules[0]!.values = { frameWidth: 740 };
 		const { schedule, warnings } = await run(project);
 		const failed = warnings.find((w) => w.stage === 'placement')!;
-		expect(failed.message).contains('step “inner” leaves nothing');
+		expect(failed.message).contains('step “inner”: nothing is left inside');
 		expect(failed.cells!.length).greaterThan(0);
 		expect(schedule.count).equal(1152 - failed.cells!.length);
 		const rows = new Set(schedule.cell);

@@ -87,6 +87,7 @@ function summariseParts(model: Model): PartSummary[] {
 	const parts = new Map<string, PartSummary>();
 	for (const { kit, parts: placed } of model.faces.flatMap((f) => f.placements))
 		for (const { name, label, role, material, area, length, volume, pieces, density } of placed) {
+			if (sum(pieces) === 0) continue;
 			const key = `${kit.id}/${name}/${material}`;
 			const before = parts.get(key);
 			parts.set(key, {

@@ -6,7 +6,7 @@ const cutBack = length('cutBack', 'Cut back', 40, 0, 1000, { help: 'At each end,
 const finish = material('finish', 'Material', 'aluminium');
 const run = [
 	{ kind: 'outline', name: 'edge' },
-	{ kind: 'cut', name: 'axis', of: 'edge', start: 'cutBack', end: 'cutBack' }
+	{ kind: 'cut', name: 'axis', of: 'edge', start: 'min(cutBack, 0.3 * length)', end: 'min(cutBack, 0.3 * length)' }
 ] satisfies KitInput['steps'];
 
 const MULLION: KitInput = {
@@ -45,8 +45,8 @@ const NODE_DISC: KitInput = {
 	steps: [
 		{ kind: 'corner', name: 'node', corner: 0 },
 		{ kind: 'lift', name: 'back', of: 'node', distance: 'behind', towards: 'inside' },
-		{ kind: 'cylinder', name: 'discBody', along: 'node', radius: 'disc / 2', thickness: 'plate' },
-		{ kind: 'ball', name: 'ballBody', at: 'back', radius: 'ball / 2' },
+		{ kind: 'cylinder', name: 'discBody', along: 'node', radius: 'disc / 2', thickness: 'plate', pieces: 16 },
+		{ kind: 'ball', name: 'ballBody', at: 'back', radius: 'ball / 2', pieces: 12 },
 		{ kind: 'solid', name: 'discs', role: 'connector', material: 'stainless', body: 'discBody' },
 		{ kind: 'solid', name: 'balls', role: 'connector', material: 'steel', body: 'ballBody' }
 	]
@@ -62,7 +62,7 @@ const SPIDER: KitInput = {
 		{ kind: 'outline', name: 'around' },
 		{ kind: 'corner', name: 'node', corner: 0 },
 		{ kind: 'lift', name: 'hub', of: 'node', distance: 'behind', towards: 'inside' },
-		{ kind: 'ball', name: 'hubBody', at: 'hub', radius: 'arm' },
+		{ kind: 'ball', name: 'hubBody', at: 'hub', radius: 'arm', pieces: 12 },
 		{ kind: 'solid', name: 'hubs', role: 'connector', material: 'stainless', body: 'hubBody' },
 		{ kind: 'each', name: 'arms', of: 'around', what: 'gaps', from: 'node' },
 		{ kind: 'outline', name: 'way', on: 'arms' },
@@ -71,7 +71,7 @@ const SPIDER: KitInput = {
 		{ kind: 'along', name: 'end', on: 'arms', of: 'way', by: 'distance', at: 'reach' },
 		{ kind: 'line', name: 'armLine', on: 'arms', through: ['start', 'end'] },
 		{ kind: 'bar', name: 'armBars', on: 'arms', role: 'connector', material: 'stainless', line: 'armLine', profile: 'round', width: 'arm' },
-		{ kind: 'cylinder', name: 'fixingBody', on: 'arms', along: 'end', radius: 'fixing / 2', thickness: 16 },
+		{ kind: 'cylinder', name: 'fixingBody', on: 'arms', along: 'end', radius: 'fixing / 2', thickness: 16, pieces: 12 },
 		{ kind: 'solid', name: 'fixings', on: 'arms', role: 'connector', material: 'stainless', body: 'fixingBody' }
 	]
 };

@@ -25,7 +25,7 @@ const LOUVER_BANK: KitInput = {
 		{ kind: 'side', name: 'edge', of: 'inner', side: 2 },
 		{ kind: 'value', name: 'pitch', quantity: 'length', value: 'length(edge) / ceil(length(edge) / spacing)' },
 		{ kind: 'value', name: 'freeArea', quantity: 'ratio', value: 'max(0, 1 - (bladeDepth * sin(abs(tilt)) + bladeThickness * cos(tilt)) / pitch)' },
-		{ kind: 'value', name: 'cutOff', quantity: 'angle', value: 'max(0 deg, atan2(pitch - bladeDepth * sin(tilt) - bladeThickness * cos(tilt), bladeDepth * cos(tilt)))' }
+		{ kind: 'value', name: 'cutOff', quantity: 'angle', value: 'max(0 deg, atan2(pitch - bladeDepth * sin(tilt) - bladeThickness * cos(tilt), bladeDepth * cos(tilt) - bladeThickness * sin(tilt)))' }
 	]
 };
 

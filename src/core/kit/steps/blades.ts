@@ -44,7 +44,8 @@ export const blades = stepKind({
 		const code = b.fault('there is no room for a blade; right would be one blade or more, a spacing above 0, a smaller margin and shorter free ends');
 		const { mask } = b;
 		const n = profile.count;
-		const triangles = barTriangles(profile, 0, n);
+		const straight = barTriangles(profile, 0, n);
+		const twisted = Array.from({ length: TWIST_PIECES }, (_, k) => barTriangles(profile, k * n, (k + 1) * n, [k === 0, k === TWIST_PIECES - 1], k % 2 === 1)).flat();
 		const flat = new Float64Array(n * 2);
 		const ends = new Float64Array(6);
 		const axes = new Float64Array(9);
@@ -72,10 +73,12 @@ export const blades = stepKind({
 							out.rows.push(row);
 							out.positionStart.push(out.positions.length);
 							out.triangleStart.push(out.triangles.length);
-							for (const end of [0, 1]) {
-								const along = end === 0 ? free : length - free;
+							const twist = columns[slots.twist]![h]!;
+							const pieces = twist === 0 ? 1 : TWIST_PIECES;
+							for (let ring = 0; ring <= pieces; ring++) {
+								const along = free + ((length - 2 * free) * ring) / pieces;
 								// At a tilt of 0 the profile's depth, its y, points outwards; a tilt turns it from there to the right of the blade's way.
-								const angle = -(columns[slots.tilt]![h]! + (end === 0 ? 0 : columns[slots.twist]![h]!));
+								const angle = columns[slots.tilt]![h]! + (twist * ring) / pieces;
 								const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
 								for (let p = 0; p < n; p++) {
 									const x = flat[p * 2]! * cos - flat[p * 2 + 1]! * sin;
@@ -87,7 +90,7 @@ export const blades = stepKind({
 									);
 								}
 							}
-							for (const t of triangles) out.triangles.push(t);
+							for (const t of pieces === 1 ? straight : twisted) out.triangles.push(t);
 							const bladeLength = length - 2 * free;
 							quantities.length[row]! += bladeLength;
 							quantities.area[row]! += bladeLength * profile.around(columns, h);
@@ -103,6 +106,8 @@ export const blades = stepKind({
 
 /** Ratio. A height that is a whole number of spacings needs no blade more for the last digit. */
 const SPACING_SLACK = 1e-9;
+/** Pieces of a twisted blade; their diagonals alternate, so that what one makes too thick the next makes too thin. */
+const TWIST_PIECES = 16;
 /** Blades on one host at most. */
 const MOST_BLADES = 2000;
 

@@ -4,6 +4,7 @@ import { normalAt } from '../fillOutline.ts';
 import { lengthOf } from '../measures.ts';
 import type { Block, HostSink, Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
+import { SMOOTH_JOIN_SINE } from '../../tolerances.ts';
 import { placeOn } from './lines.ts';
 import { closedLine } from './sheets.ts';
 
@@ -83,7 +84,7 @@ export const each = stepKind({
 	makes: 'pieces',
 	label: 'For each side or corner',
 	help: 'The sides or corners of a line, or the spokes from a point to its corners; steps “on” it run for each. They know index and count',
-	fields: { of: ref(['line'], 'Line'), what: option({ sides: 'Sides', corners: 'Corners', spokes: 'Spokes to the corners', gaps: 'Spokes to the middles of the sides' }, 'Gives'), from: refOrNone(['point'], 'Spokes from', 'The middle of the line when left out') },
+	fields: { of: ref(['line'], 'Line'), what: option({ sides: 'Sides', corners: 'Corners', spokes: 'Spokes to the corners', gaps: 'Spokes halfway between the corners' }, 'Gives'), from: refOrNone(['point'], 'Spokes from', 'The middle of the line when left out') },
 	compile({ of, what, from }, b) {
 		const line = b.line(of, what === 'corners' ? 1 : 2);
 		const hub = from === undefined ? undefined : b.point(from);
@@ -99,8 +100,8 @@ export const each = stepKind({
 						out.points.push3(points[o]!, points[o + 1]!, points[o + 2]!);
 					};
 					for (let k = 0; k < n; k++) {
-						if (what === 'spokes' || what === 'gaps') pushMiddle(block, base, hub ?? line, 0, (hub ?? line).count, out);
-						if (what === 'gaps') pushMiddle(block, base, line, k, 2, out);
+						if (what === 'spokes' || what === 'gaps') pushMiddle(block, base, hub ?? line, out);
+						if (what === 'gaps') pushBisector(block, h, base, line, k, out);
 						else push(k);
 						if (what === 'sides') push(k + 1);
 						pushHost(block, h, out, [k + 1, n]);
@@ -110,11 +111,31 @@ export const each = stepKind({
 	}
 });
 
-/** The mean of so many points of a line, from number `from` on. */
-function pushMiddle({ points }: Block, base: number, { first, count: all }: Line, from: number, count: number, out: HostSink): void {
+/** The mean of a line's points. */
+function pushMiddle({ points }: Block, base: number, { first, count }: Line, out: HostSink): void {
 	const middle: [number, number, number] = [0, 0, 0];
-	for (let k = from; k < from + count; k++) for (let c = 0; c < 3; c++) middle[c]! += points[base + (first + (k % all)) * 3 + c]! / count;
+	for (let k = first; k < first + count; k++) for (let c = 0; c < 3; c++) middle[c]! += points[base + k * 3 + c]! / count;
 	out.points.push3(...middle);
+}
+
+/**
+ * From the hub, which has just been added, halfway between the ways to two corners, half as far as they are on average.
+ * Between ways that run against each other it is the way to their left seen from outside.
+ */
+function pushBisector(block: Block, h: number, base: number, { first, count }: Line, k: number, out: HostSink): void {
+	const { points } = block;
+	const hub = out.points.length - 3;
+	const from = [0, 1, 2].map((c) => out.points.values[hub + c]!);
+	const [u, v] = [k, k + 1].map((corner) => [0, 1, 2].map((c) => points[base + (first + (corner % count)) * 3 + c]! - from[c]!)) as [number[], number[]];
+	const [lu, lv] = [Math.hypot(...u), Math.hypot(...v)];
+	const n = normalAt(block, h);
+	const turn = [0, 1, 2].reduce((sum, c) => sum + n[c]! * (u[(c + 1) % 3]! * v[(c + 2) % 3]! - u[(c + 2) % 3]! * v[(c + 1) % 3]!), 0) / (lu * lv);
+	const left = [n[1] * u[2]! - n[2] * u[1]!, n[2] * u[0]! - n[0] * u[2]!, n[0] * u[1]! - n[1] * u[0]!];
+	const straight = Math.abs(turn) < SMOOTH_JOIN_SINE;
+	const way = [0, 1, 2].map((c) => (straight ? left[c]! / lu : (u[c]! / lu + v[c]! / lv) * Math.sign(turn)));
+	const size = Math.hypot(...way);
+	const reach = (lu + lv) / 4;
+	out.points.push3(from[0]! + (way[0]! / size) * reach, from[1]! + (way[1]! / size) * reach, from[2]! + (way[2]! / size) * reach);
 }
 
 /** The host divided again. */

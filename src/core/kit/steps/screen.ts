@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { SAME_FLAT_MM } from '../../tolerances.ts';
 import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
 import { randomFrom } from '../../tiling/random.ts';
 import type { Axis } from '../axes.ts';
@@ -219,6 +220,8 @@ function clipTo(line: readonly Point2[], field: readonly Point2[]): Point2[] {
 	let kept = [...line];
 	for (let k = 0; k < field.length && kept.length; k++) {
 		const [a, b] = [field[k]!, field[(k + 1) % field.length]!];
+		// Corners that fall together up to rounding have no side between them.
+		if (Math.hypot(b[0] - a[0], b[1] - a[1]) < SAME_FLAT_MM) continue;
 		const side = ([x, y]: Point2) => (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]);
 		const next: Point2[] = [];
 		kept.forEach((p, i) => {

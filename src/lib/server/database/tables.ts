@@ -44,7 +44,18 @@ export interface HandoverTable {
 	created_at: Created;
 }
 
+/** A kit that a user keeps for other projects. */
+export interface KitTable {
+	id: Generated<string>;
+	owner: string;
+	name: string;
+	/** A kit file: the kit with everything that it needs. */
+	file: Json<unknown>;
+	updated_at: ColumnType<Date, never, Date>;
+}
+
 export interface Tables {
+	kit: KitTable;
 	project: ProjectTable;
 	edit: EditTable;
 	handover: HandoverTable;

@@ -1,82 +1,97 @@
 <script lang="ts">
-	import { stepInWords } from '$lib/editor/kitWords.ts';
+	import BookMarked from '@lucide/svelte/icons/book-marked';
+	import Copy from '@lucide/svelte/icons/copy';
+	import Download from '@lucide/svelte/icons/download';
+	import FileUp from '@lucide/svelte/icons/file-up';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import { messageOf } from '$core/errors.ts';
+	import { packKit, readKit, writeKit, type KitFile } from '$core/project/kitFile.ts';
+	import { keepKit } from '$lib/editor/kitLibrary.ts';
+	import { addKit, duplicateKit, holdersOf, removeKit } from '$lib/editor/kits.ts';
+	import { hostInWords } from '$lib/editor/kitSteps.ts';
+	import { saveFile } from '$lib/editor/saveFile.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import NumberField from '../NumberField.svelte';
+	import KitForm from '../bench/KitForm.svelte';
+	import KitGallery from '../bench/KitGallery.svelte';
+	import KitPicture from '../bench/KitPicture.svelte';
+	import MaterialsPanel from '../bench/MaterialsPanel.svelte';
+	import MeshesPanel from '../bench/MeshesPanel.svelte';
 
 	const work = useWorkspace();
-	const unit = $derived(work.project.units);
-	let chosen = $state(work.project.rules[0]?.kit ?? '');
-	const k = $derived(Math.max(0, work.project.kits.findIndex((kit) => kit.id === chosen)));
-	const kit = $derived(work.project.kits[k]);
-	const places = $derived(kit ? work.project.rules.filter((r) => r.kit === kit.id).length : 0);
+	const { bench } = work;
+	const kit = $derived(bench.kit);
+	const holders = $derived(kit ? holdersOf(work.project, kit.id) : []);
+	let wanted = $state('');
+	const shown = $derived(work.project.kits.filter((k) => `${k.name} ${k.help}`.toLowerCase().includes(wanted.trim().toLowerCase())));
+	let files: HTMLInputElement;
+	let message = $state<{ readonly text: string; readonly bad: boolean }>();
+	const tell = (text: string, bad = false) => (message = { text, bad });
+
+	function edit(label: string, change: Parameters<typeof work.editor.commit>[1], then?: () => void) {
+		const error = work.editor.commit(label, change);
+		if (error) tell(error, true);
+		else {
+			message = undefined;
+			then?.();
+		}
+	}
+
+	function take(file: KitFile) {
+		let id = '';
+		edit(`Add ${file.kits[0]!.name}`, (draft) => (id = addKit(draft, file)), () => bench.choose(id));
+	}
+
+	async function bringIn(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		event.currentTarget.value = '';
+		if (!file) return;
+		try {
+			take(readKit(await file.text()));
+		} catch (cause) {
+			tell(`“${file.name}”: ${messageOf(cause)}`, true);
+		}
+	}
+
+	async function keep() {
+		try {
+			await keepKit(packKit(work.project, kit!));
+			tell(`“${kit!.name}” is in your library.`);
+		} catch (cause) {
+			tell(messageOf(cause), true);
+		}
+	}
 </script>
 
-{#if kit}
-	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
-		<label for="kit" class="text-soft">Kit</label>
-		<select id="kit" class="field" value={kit.id} onchange={(e) => (chosen = e.currentTarget.value)}>
-			{#each work.project.kits as { id, name } (id)}<option value={id}>{name}</option>{/each}
-		</select>
-	</div>
-	<p class="text-small text-soft">
-		For cells with {kit.host.leastCorners} corners or more · on {places}
-		{places === 1 ? 'face' : 'faces'}
-	</p>
-	<h3 class="heading mt-3">Parameters, where a placement does not say otherwise</h3>
-	{#each kit.parameters as parameter, p (parameter.name)}
-		{@const set = (v: number) => (draft: typeof work.project) =>
-			void (draft.kits[k]!.parameters[p]!.default = v)}
-		<NumberField
-			label={parameter.label}
-			help={parameter.help}
-			value={parameter.default}
-			quantity={parameter.quantity}
-			{unit}
-			step={parameter.quantity === 'length' ? 1 : undefined}
-			onpreview={(v) => work.editor.preview(set(v))}
-			oncommit={(v) => work.editor.commit(`Change ${parameter.label.toLowerCase()} of ${kit.name}`, set(v))}
-			onrevert={() => work.editor.revert()}
-		/>
-	{/each}
-	<h3 class="heading mt-3 mb-1">Steps</h3>
-	<ol>
-		{#each kit.steps as step (step.name)}
-			<li class="grid grid-cols-[72px_1fr] gap-x-2 py-[3px]">
-				<span class="font-semibold">{step.name}</span>
-				<span class="text-small text-soft">{stepInWords(step, kit)}</span>
-			</li>
-		{/each}
-	</ol>
-{:else}
-	<p class="text-soft">This project has no kit.</p>
+<div class="flex gap-1.5">
+	<KitGallery ontake={take} onnew={(id) => bench.choose(id)} />
+	<button class="button text-small" title="Bring in a kit from a JSON file" onclick={() => files.click()}><FileUp size={13} />Bring in</button>
+	<input bind:this={files} type="file" accept=".json,application/json" class="hidden" aria-label="Kit file" onchange={bringIn} />
+</div>
+{#if message}<p class="mt-1 text-small whitespace-pre-line {message.bad ? 'text-rust' : 'text-soft'}" role={message.bad ? 'alert' : 'status'}>{message.text}</p>{/if}
+{#if work.project.kits.length > 8}
+	<input class="field mt-2 w-full" type="search" placeholder="Find a kit" aria-label="Find a kit" bind:value={wanted} />
 {/if}
-
-<h3 class="heading mt-4">Materials</h3>
-{#each work.project.materials as material, m (material.id)}
-	{@const set = (v: number) => (draft: typeof work.project) =>
-		void (draft.materials[m]!.density = v)}
-	<div class="grid grid-cols-[14px_1fr_38px] items-center gap-x-2">
-		<input
-			type="color"
-			class="h-4 w-4 rounded"
-			aria-label="Colour of {material.name}"
-			value={material.colour}
-			onchange={(e) => {
-				const colour = e.currentTarget.value;
-				work.editor.commit(`Change colour of ${material.name}`, (draft) => (draft.materials[m]!.colour = colour));
-			}}
-		/>
-		<NumberField
-			label={material.name}
-			help="Density in kg/m³"
-			value={material.density}
-			quantity="count"
-			{unit}
-			step={10}
-			onpreview={(v) => work.editor.preview(set(v))}
-			oncommit={(v) => work.editor.commit(`Change density of ${material.name}`, set(v))}
-			onrevert={() => work.editor.revert()}
-		/>
-		<span class="text-small text-soft">kg/m³</span>
+<ul class="mt-2 max-h-[46vh] overflow-auto rounded border border-rule" aria-label="Kits of the project">
+	{#each shown as k (k.id)}
+		<li>
+			<button class="flex w-full items-center gap-2 border-l-2 px-1.5 py-1 text-left {k.id === kit?.id ? 'border-patina bg-wash/50' : 'border-transparent hover:bg-wash/30'}" aria-pressed={k.id === kit?.id} title={k.help} onclick={() => bench.choose(k.id)}>
+				<KitPicture kit={k} size={38} />
+				<span class="min-w-0"><span class="block truncate font-semibold {k.id === kit?.id ? 'text-patina' : ''}">{k.name}</span><span class="block truncate text-small text-soft">{hostInWords(k)}</span></span>
+			</button>
+		</li>
+	{:else}
+		<li class="px-2 py-1.5 text-soft">{work.project.kits.length ? 'No kit of that name.' : 'This project has no kit yet.'}</li>
+	{/each}
+</ul>
+{#if kit}
+	<div class="mt-2 flex flex-wrap gap-1">
+		<button class="button text-small" title="A copy to be changed" onclick={() => { let id = ''; edit(`Duplicate ${kit.name}`, (draft) => (id = duplicateKit(draft, kit.id)), () => bench.choose(id)); }}><Copy size={13} />Copy</button>
+		<button class="button text-small" title="Save this kit as a JSON file, with everything that it needs" onclick={() => saveFile(`${kit.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, writeKit(work.project, kit))}><Download size={13} />Save</button>
+		<button class="button text-small" title="Keep this kit in your library, for other projects" onclick={keep}><BookMarked size={13} />Keep</button>
+		<button class="button text-small" title={holders.length ? `Used by ${holders.join(', ')}; it is taken off there` : 'Nothing uses it'} onclick={() => edit(`Remove ${kit.name}`, (draft) => removeKit(draft, kit.id), () => bench.choose(work.project.kits[0]?.id ?? ''))}><Trash2 size={13} />Remove</button>
 	</div>
-{/each}
+	<p class="mt-1 text-small text-soft">{holders.length ? `On ${holders.join(', ')}` : 'Not placed yet: choose it under Placement.'}</p>
+	<KitForm {kit} />
+{/if}
+<MaterialsPanel />
+<MeshesPanel />

@@ -1,0 +1,63 @@
+import manifoldWasm from 'manifold-3d/manifold.wasm?url';
+import { expose, transfer } from 'comlink';
+import type { Kit } from '../../core/kit/schema.ts';
+import { solidsLoader } from '../../core/kit/solids.ts';
+import type { TrialHost } from '../../core/kit/trialHosts.ts';
+import type { GivenValues } from '../../core/kit/values.ts';
+import { drawKit, type KitPicture } from '../../core/placement/kitPicture.ts';
+import { hostsFor, tryLimits, type LimitReport } from '../../core/placement/limits.ts';
+import { runTrial, type Trial, type TrialOptions } from '../../core/placement/trial.ts';
+import { kitLibrary, moduleLibrary, needsSolids } from '../../core/project/kitWorld.ts';
+import type { Project } from '../../core/project/schema.ts';
+
+/** What of a project the bench needs. */
+export type BenchWorld = Pick<Project, 'kits' | 'modules' | 'materials'>;
+
+const solids = solidsLoader(() => import('manifold-3d'), manifoldWasm);
+
+/** The core's host for the bench: one kit on one host at a time. */
+class BenchWorker {
+	private stopped = false;
+
+	async run(kit: Kit, given: GivenValues, host: TrialHost, world: BenchWorld): Promise<Trial> {
+		const trial = runTrial(kit, given, host, await optionsOf(kit, world));
+		const buffers = [...trial.batches.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.panels.buffer]), ...trial.instances.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.matrices.buffer])];
+		return transfer(trial, [...new Set(buffers)] as ArrayBuffer[]);
+	}
+
+	/** A small picture of a kit on the plainest host that it fits; nothing where it makes nothing there. */
+	async picture(kit: Kit, world: BenchWorld): Promise<KitPicture | undefined> {
+		const host = hostsFor(kit)[0];
+		const trial = host && runTrial(kit, {}, host, await optionsOf(kit, world));
+		return trial && trial.batches.length + trial.instances.length > 0 ? drawKit(trial) : undefined;
+	}
+
+	/** Runs a kit over its limits; `progress` hears the share done. Nothing when it was stopped. */
+	async limits(kit: Kit, extra: readonly TrialHost[], world: BenchWorld, progress: (share: number) => void): Promise<LimitReport | undefined> {
+		this.stopped = false;
+		const report = await tryLimits(kit, { ...(await optionsOf(kit, world)), now: () => performance.now() }, extra, async (share) => {
+			progress(share);
+			await new Promise((resolve) => setTimeout(resolve));
+			return !this.stopped;
+		});
+		return this.stopped ? undefined : report;
+	}
+
+	stop(): void {
+		this.stopped = true;
+	}
+}
+
+async function optionsOf(kit: Kit, world: BenchWorld): Promise<TrialOptions> {
+	const library = kitLibrary(world);
+	return {
+		library,
+		modules: moduleLibrary(world),
+		densities: Object.fromEntries(world.materials.map((m) => [m.id, m.density])),
+		now: () => performance.now(),
+		...(needsSolids(kit, library) ? { solids: await solids() } : {})
+	};
+}
+
+export type BenchWorkerApi = BenchWorker;
+expose(new BenchWorker());

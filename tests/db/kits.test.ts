@@ -1,0 +1,48 @@
+import { randomUUID } from 'node:crypto';
+import { expect } from 'chai';
+import type { Kysely } from 'kysely';
+import { ZygasterError } from '../../src/core/errors.ts';
+import { packKit } from '../../src/core/project/kitFile.ts';
+import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
+import type { Tables } from '../../src/lib/server/database/tables.ts';
+import { dropKit, keepKit, listKits, loadKit } from '../../src/lib/server/kitLibrary.ts';
+import { freshDatabase } from '../database.ts';
+import { shippedDemo } from '../unit/demo.ts';
+
+describe('the kit library in the database', () => {
+	let database: Awaited<ReturnType<typeof freshDatabase>>;
+	let db: Kysely<Tables>;
+	before(async () => {
+		database = await freshDatabase();
+		db = database.db;
+		await migrateToLatest(db);
+	});
+	after(() => database.drop());
+
+	const file = (id: string) => packKit(shippedDemo(), shippedDemo().kits.find((k) => k.id === id)!);
+	const codeOf = (work: Promise<unknown>) => work.then(() => 'nothing', (e: unknown) => (e instanceof ZygasterError ? e.code : String(e)));
+
+	it('keeps kits apart by their owners, by name, and gives them back as they were', async () => {
+		const [mine, theirs] = [randomUUID(), randomUUID()];
+		const id = await keepKit(db, mine, file('quay-rail'));
+		await keepKit(db, mine, file('framed-pane'));
+		await keepKit(db, theirs, file('quay-rail'));
+		expect((await listKits(db, mine)).map((k) => k.name)).deep.equal(['Framed pane', 'Quay rail']);
+		expect(await loadKit(db, mine, id)).deep.equal(file('quay-rail'));
+		expect(await codeOf(loadKit(db, theirs, id))).equal('not-found');
+		expect(await codeOf(dropKit(db, theirs, id))).equal('not-found');
+		await dropKit(db, mine, id);
+		expect(await codeOf(loadKit(db, mine, id))).equal('not-found');
+		expect((await listKits(db, theirs)).length).equal(1);
+	});
+
+	it('replaces a kit of the same name, and refuses ids that are none', async () => {
+		const owner = randomUUID();
+		const first = await keepKit(db, owner, file('quay-rail'));
+		const changed = file('quay-rail');
+		changed.kits[0]!.version = 7;
+		expect(await keepKit(db, owner, changed)).equal(first);
+		expect((await loadKit(db, owner, first)).kits[0]!.version).equal(7);
+		expect(await codeOf(loadKit(db, owner, "x' or 1=1"))).equal('not-found');
+	});
+});

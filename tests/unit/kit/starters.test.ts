@@ -1,0 +1,88 @@
+import { expect } from 'chai';
+import { meshVolume } from '../../../src/core/kit/mesh.ts';
+import { kitSchema } from '../../../src/core/kit/schema.ts';
+import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
+import { drawKit } from '../../../src/core/placement/kitPicture.ts';
+import { hostsFor, limitValues, tryLimits } from '../../../src/core/placement/limits.ts';
+import { runTrial } from '../../../src/core/placement/trial.ts';
+import { STARTER_MATERIALS } from '../../../src/core/project/starterMaterials.ts';
+import { kitOf, run, solids } from './make.ts';
+
+const densities = Object.fromEntries(STARTER_MATERIALS.map((m) => [m.id, m.density]));
+
+describe('starter kits', () => {
+	for (const kit of STARTER_KITS)
+		it(`${kit.id} stands on its trial hosts, has a picture and weighs something`, async () => {
+			expect(kitSchema.parse(JSON.parse(JSON.stringify(kit)))).deep.equal(kit);
+			expect(kit.help).not.equal('');
+			const [first, ...others] = hostsFor(kit);
+			const trial = runTrial(kit, {}, first!, { densities, solids: await solids() });
+			expect(trial.error).equal(undefined);
+			expect(trial.failures).deep.equal([]);
+			expect(trial.parts.reduce((n, p) => n + p.mass, 0)).greaterThan(0);
+			expect(drawKit(trial).light.length).greaterThan(1);
+			for (const host of others) expect(runTrial(kit, {}, host, { densities, solids: await solids() }).error, host.label).equal(undefined);
+		});
+
+	it('know only materials that come with them', () => {
+		for (const kit of STARTER_KITS) {
+			const own = kit.parameters.flatMap((p) => (p.quantity === 'material' ? [p.name, p.default] : []));
+			for (const step of kit.steps) if ('material' in step) expect([...Object.keys(densities), ...own]).include(step.material);
+			for (const p of kit.parameters) if (p.quantity === 'material') expect(Object.keys(densities)).include(p.default);
+		}
+	});
+
+	it('make closed bodies of bars, plates, blades and modules, turned the right way', async () => {
+		for (const [id, part] of [['mullion', 'mullion'], ['tee-mullion', 'mullion'], ['louver-bank', 'louvers'], ['ratio-opening', 'plate'], ['hollowed-block', 'body'], ['egg-crate', 'rising'], ['path-tube', 'tube'], ['space-frame-bay', 'centreNode']] as const) {
+			const kit = STARTER_KITS.find((k) => k.id === id)!;
+			const made = await run(kit, hostsFor(kit)[0]!);
+			const drawn = made.meshes(part).reduce((sum, mesh) => sum + meshVolume(mesh), 0);
+			expect(drawn / made.total(part, 'volume'), id).within(0.9, 1.05);
+		}
+	});
+
+	it('let the height of the folded panel follow the area of the cell, between its limits', async () => {
+		const kit = STARTER_KITS.find((k) => k.id === 'folded-panel')!;
+		const [square, , , , small] = hostsFor(kit);
+		expect((await run(kit, square!)).value('height')).closeTo(0.25 * 1500, 1e-9);
+		expect((await run(kit, small!)).value('height')).closeTo(0.25 * Math.sqrt(220 * 180), 1e-9);
+		const huge = { kind: 'cell', points: square!.points.map((p) => p.map((x) => x * 20) as unknown as typeof p) } as const;
+		const held = await run(kit, huge);
+		expect(held.value('height')).equal(1500);
+		expect([...held.result.clamped]).deep.equal([['height', 1]]);
+		// A value that is given holds instead of the formula.
+		expect((await run(kit, square!, { height: 90 })).line('raised')[0]![1]).closeTo(-90, 1e-9);
+	});
+});
+
+describe('trying the limits', () => {
+	it('lists what fails, with the host and the values, and stops when asked', async () => {
+		const kit = STARTER_KITS.find((k) => k.id === 'framed-pane')!;
+		const report = await tryLimits(kit, { densities }, [], async () => true);
+		expect(report.runs).equal(limitValues(kit).length * hostsFor(kit).length);
+		const swallowed = report.faults.find((f) => f.step === 'inner' && f.values.frameWidth === 2000)!;
+		expect(swallowed.what).match(/nothing is left inside/);
+		expect(runTrial(kit, swallowed.values, swallowed.host, { densities }).failures[0]!.step).equal('inner');
+		let clock = 0;
+		const stopped = await tryLimits(kit, { densities, now: () => (clock += 30) }, [], async () => false);
+		expect(stopped.runs).lessThan(report.runs);
+	});
+
+	it('finds lines that cross themselves and parts without area', async () => {
+		const crossed = kitOf([
+			...[1, 2, 3, 4].map((k) => ({ kind: 'corner', name: `c${k}`, corner: k }) as const),
+			{ kind: 'line', name: 'bow', through: ['c1', 'c2', 'c4', 'c3'], closed: true },
+			{ kind: 'line', name: 'flat', through: ['c1', 'c2', 'c1'], closed: true },
+			{ kind: 'sheet', name: 'nothing', role: 'panel', material: 'glass', outline: 'flat', thickness: 1 }
+		], [], { kind: 'cell', leastCorners: 4, greatestCorners: 4 });
+		const { faults } = await tryLimits(crossed, { densities }, [], async () => true);
+		expect(faults.some((f) => f.step === 'bow' && f.what === 'the line crosses itself')).true;
+		expect(faults.some((f) => f.step === 'nothing' && f.what === 'the part has no area')).true;
+	});
+
+	it('has the values of each parameter at both ends', () => {
+		const kit = kitOf([{ kind: 'outline', name: 'outline' }], [{ quantity: 'length', name: 'a', label: 'A', default: 5, least: 1, greatest: 9 }, { quantity: 'choice', name: 'b', label: 'B', choices: ['x', 'y', 'z'], default: 1 }, { quantity: 'text', name: 't', label: 'T' }]);
+		const sets = limitValues(kit).map((s) => JSON.stringify(s));
+		for (const set of [{}, { a: 1 }, { a: 9 }, { b: 0 }, { b: 2 }, { a: 1, b: 0 }, { a: 9, b: 2 }]) expect(sets).include(JSON.stringify(set));
+	});
+});
