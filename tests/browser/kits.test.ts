@@ -42,7 +42,7 @@ describe('the bench', function () {
 		const id = await createProject(coarse);
 		await openProject(page, id, 'kits');
 		await page.getByRole('button', { name: 'Add kit' }).click();
-		await page.getByRole('dialog').getByRole('button', { name: 'cell', exact: true }).click();
+		await page.getByLabel('Kits to add').getByRole('button', { name: 'cell', exact: true }).click();
 		await page.getByLabel('Name', { exact: true }).first().fill('Shadow tile');
 		await page.getByLabel('Name', { exact: true }).first().press('Enter');
 		await shows(state(), 'Fits this host');
@@ -63,7 +63,7 @@ describe('the bench', function () {
 		await shows(page.getByLabel('Parts on this host'), '').catch(() => undefined);
 		// 1400 wide with a tip 100 high: four triangles.
 		await shows(page.getByRole('table'), `sheet1${(2 * 1.4 * Math.hypot(0.7, 0.1)).toFixed(2)} m²`);
-		await page.getByLabel('Trial host').selectOption('triangle');
+		await page.getByLabel('Trial host', { exact: true }).selectOption('triangle');
 		await shows(state(), 'Fits this host');
 		await saved(page);
 		const made = await kit(id, 'Shadow tile');
@@ -94,8 +94,8 @@ describe('the bench', function () {
 		await shows(state(), 'Fits this host');
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps[1]).deep.include({ distance: 120 });
-		for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z');
-		await page.getByRole('button', { name: /Undo/ }).waitFor();
+		for (let k = 0; k < 4; k++) await page.getByRole('button', { name: /^Undo/ }).click();
+		await shows(step('inner'), 'outline · frameWidth');
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps[1]).deep.include({ distance: 'frameWidth' });
 	});
@@ -126,7 +126,7 @@ describe('the bench', function () {
 		for (let k = 1; k <= 12; k++) await page.mouse.move(from.x + 6, from.y + ((to.y - 4 - from.y) * k) / 12);
 		await page.waitForTimeout(300);
 		await page.mouse.up();
-		await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-step]')?.dataset.step === 'reveal');
+		await page.getByTitle('Undo: Reorder steps').waitFor();
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps.map((s) => [s.name, s.off ?? false])).deep.equal([['reveal', true], ['outline', false], ['rim', false], ['sunk', false], ['frame', false], ['pane', false]]);
 	});
@@ -135,12 +135,14 @@ describe('the bench', function () {
 		const id = await createProject(coarse);
 		await openProject(page, id, 'kits');
 		await page.getByRole('button', { name: /^Framed pane/ }).click();
-		await shows(state(), 'Fits this host');
+		await page.getByRole('table').getByText('reveal').waitFor();
+		// Until the picture has been fitted.
+		await page.waitForTimeout(800);
 		const area = () => page.getByRole('table').locator('tr').filter({ hasText: 'pane' }).textContent();
 		const before = await area();
 		const canvas = (await page.getByTestId('bench-canvas').boundingBox())!;
-		const label = page.locator('span').filter({ hasText: /^3$/ }).first();
-		const at = (await label.boundingBox())!;
+		const number = async (n: number) => (await page.locator(`[data-corner="${n}"]`).boundingBox())!;
+		const at = await number(3);
 		// The number stands 8 to the right of its corner and 20 above.
 		const [x, y] = [at.x - 8, at.y + 20];
 		await page.mouse.move(x, y);
@@ -153,12 +155,11 @@ describe('the bench', function () {
 		await openStep('sunk');
 		await step('sunk').getByRole('button', { name: 'Pick of in the picture' }).click();
 		await shows(page.getByRole('status'), /Click a point or a line for sunk/);
-		const number = async (n: number) => (await page.locator('span').filter({ hasText: new RegExp(`^${n}$`) }).first().boundingBox())!;
 		const [one, two] = [await number(1), await number(2)];
 		await page.mouse.click((one.x + two.x) / 2 - 8, (one.y + two.y) / 2 + 20);
 		await shows(step('sunk'), 'outline · recess');
 		await page.getByRole('button', { name: 'From the model' }).click();
-		await page.getByLabel('Trial host').locator('option', { hasText: 'C1-' }).waitFor({ state: 'attached' });
+		await page.getByLabel('Trial host', { exact: true }).locator('option', { hasText: 'C1-' }).waitFor({ state: 'attached' });
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps.find((s) => s.name === 'sunk')).deep.include({ of: 'outline' });
 	});
@@ -174,7 +175,7 @@ describe('the bench', function () {
 		await shows(page.getByRole('status'), /Tried with Frame width 2.000 mm/);
 		await shows(state(), 'inner: nothing is left inside');
 		await page.getByRole('button', { name: 'Back to the defaults' }).click();
-		await page.getByLabel('Trial host').selectOption('square');
+		await page.getByLabel('Trial host', { exact: true }).selectOption('square');
 		await shows(state(), 'Fits this host');
 	});
 
@@ -213,7 +214,7 @@ describe('the bench', function () {
 		await page.getByLabel('Mesh file').setInputFiles({ name: 'spike.obj', mimeType: 'text/plain', buffer: Buffer.from(box) });
 		await page.getByText('spike', { exact: true }).waitFor();
 		await page.getByRole('button', { name: 'Add kit' }).click();
-		await page.getByRole('dialog').getByRole('button', { name: 'cell', exact: true }).click();
+		await page.getByLabel('Kits to add').getByRole('button', { name: 'cell', exact: true }).click();
 		await page.getByLabel('Corners from').fill('4');
 		await page.getByLabel('Corners from').press('Enter');
 		await page.getByLabel('Corners to').fill('4');

@@ -169,7 +169,7 @@ describe('the workspace', function () {
 		await saved(page);
 		expect((await savedProject(id)).rules[0]).deep.include({ kit: 'flat-pane', values: { paneThickness: 20 } });
 		await page.getByRole('button', { name: 'Back to the kit’s own pane thickness' }).click();
-		await page.getByLabel('Kit', { exact: true }).selectOption('None');
+		await page.getByRole('button', { name: 'Take Flat pane off' }).click();
 		await shows(page.getByText('No panel yet'), 'A row appears here');
 		await undo();
 		await shows(totals(), '1 152 rows');
@@ -187,14 +187,16 @@ describe('the workspace', function () {
 
 	it('edits the kit itself and the density of materials', async () => {
 		await openProject(page, id, 'kits');
-		await shows(page.locator('li'), 'inset outline by frame width');
+		await page.getByRole('button', { name: /^Framed pane/ }).click();
+		await shows(page.locator('[data-step=inner]'), 'outline · frameWidth');
 		await enter(page, 'Frame width', '120');
-		await shows(page.locator('[data-total=weight]'), /^6\d \d{3}/);
 		await enter(page, 'Glass', '2400');
 		await saved(page);
 		const project = await savedProject(id);
 		expect(project.kits[1]!.parameters[0]!.default).equal(120);
 		expect(project.materials[0]!.density).equal(2400);
+		await page.getByRole('button', { name: 'Schedule' }).click();
+		await shows(page.locator('[data-total=weight]'), /^6\d \d{3}/);
 	});
 
 	it('changes marks and names', async () => {

@@ -45,3 +45,15 @@ export function renamedIn<S extends AnyStep>(step: S, from: string, to: string):
 	}
 	return out as S;
 }
+
+/** What a step makes for others: of one that moves something, the same as what it moves. */
+export function shapeMade(step: AnyStep, steps: readonly AnyStep[]): string {
+	let at: AnyStep | undefined = step;
+	for (let k = 0; at && k <= steps.length; k++) {
+		const { makes } = STEP_KINDS[at.kind];
+		if (makes !== 'same') return makes;
+		const { of } = at as { of?: string };
+		at = steps.find((s) => s.name === of);
+	}
+	return 'line';
+}

@@ -22,8 +22,8 @@ type Schema<K extends string, F extends Fields> = z.ZodObject<{ kind: z.ZodLiter
 export interface StepKind<K extends string = string, F extends Fields = Fields> {
 	readonly kind: K;
 	readonly group: StepGroup;
-	/** What it makes for other steps; parts make nothing. */
-	readonly makes: Shape | 'number' | 'part';
+	/** What it makes for other steps, or the same as what it is made of; parts make nothing. */
+	readonly makes: Shape | 'same' | 'number' | 'part';
 	readonly label: string;
 	readonly help: string;
 	readonly fields: F;

@@ -1,5 +1,6 @@
 import { messageOf } from '../../core/errors.ts';
 import type { Form } from '../../core/kit/fields.ts';
+import { shapeMade } from '../../core/kit/references.ts';
 import type { Kit, Step } from '../../core/kit/schema.ts';
 import { STEP_KINDS, type StepKindName } from '../../core/kit/stepKinds.ts';
 import { shapeOfTrial, type TrialHost, type TrialPoint } from '../../core/kit/trialHosts.ts';
@@ -212,7 +213,7 @@ export class BenchState {
 		const before = at < 0 ? steps : steps.slice(0, at + 1);
 		let step: Step;
 		try {
-			step = newStep(kit, before, kind, { material: work.project.materials[0]?.id ?? '', kit: work.project.kits.find((k) => k.id !== kit.id)?.id ?? '' });
+			step = newStep(kit, before, kind, { material: work.project.materials[0]?.id ?? '', kit: work.project.kits.find((k) => k.id !== kit.id)?.id ?? '', mesh: work.project.modules[0]?.id });
 		} catch (cause) {
 			return void (this.error = messageOf(cause));
 		}
@@ -288,7 +289,7 @@ export class BenchState {
 		const { picking } = this;
 		if (!picking) return [];
 		const { on } = this.steps.find((s) => s.name === picking.step) ?? {};
-		return this.steps.filter((s) => s.on === on && s.name !== picking.step && (picking.form.of as readonly string[]).includes(STEP_KINDS[s.kind].makes)).map((s) => s.name);
+		return this.steps.filter((s) => s.on === on && s.name !== picking.step && (picking.form.of as readonly string[]).includes(shapeMade(s, this.steps))).map((s) => s.name);
 	}
 
 	close(): void {

@@ -1,6 +1,6 @@
 import type { Fields } from '../../core/kit/fields.ts';
 import { renameIn } from '../../core/kit/formula/parse.ts';
-import { referencesOf, renamedIn } from '../../core/kit/references.ts';
+import { referencesOf, renamedIn, shapeMade } from '../../core/kit/references.ts';
 import type { Kit, KitParameter, Step } from '../../core/kit/schema.ts';
 import { STEP_KINDS, type StepKindName } from '../../core/kit/stepKinds.ts';
 import { printFull } from '../../core/units/print.ts';
@@ -15,7 +15,7 @@ export function freeWord(kit: Kit, base: string): string {
 }
 
 /** A new step of a kind, its fields filled with what fits: the latest lines and points, the first material. */
-export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, first: { readonly material: string; readonly kit: string }): Step {
+export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, first: { readonly material: string; readonly kit: string; readonly mesh?: string | undefined }): Step {
 	const definition = STEP_KINDS[kind];
 	const step: Record<string, unknown> = { kind, name: freeWord(kit, kind) };
 	// Steps follow what they are made of: on pieces where the last step is.
@@ -23,20 +23,26 @@ export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, fi
 	if (on !== undefined) step.on = on;
 	for (const [name, { form, optional, preset }] of Object.entries(definition.fields as Fields)) {
 		if (form.type === 'ref') {
-			const fits = steps.filter((s) => s.on === on && (form.of as readonly string[]).includes(STEP_KINDS[s.kind].makes)).map((s) => s.name);
-			if (fits.length === 0 && (!optional || NEEDED[kind]?.includes(name)) && name !== 'body') throw new Error(`${definition.label} needs a ${form.of.join(' or a ')} to start from, and there is none above; add one first.`);
+			const fits = steps.filter((s) => s.on === on && (form.of as readonly string[]).includes(shapeMade(s, steps))).map((s) => s.name);
+			if (fits.length === 0 && !optional) throw new Error(`${definition.label} needs a ${form.of.join(' or a ')} to start from, and there is none above; add one first.`);
 			const ends = wantsTwo(kind, name) ? fits.slice(-2) : fits.slice(-1);
 			if (form.many && !optional) step[name] = ends;
-			else if (!form.many && (!optional || NEEDED[kind]?.includes(name))) {
-				if (fits.length) step[name] = fits.at(-1);
-			}
+			else if (!form.many && (!optional || name === 'mould')) step[name] = fits.at(-1);
 		} else if (form.type === 'material') step[name] = first.material;
 		else if (form.type === 'kit') step[name] = first.kit;
 		else if (preset !== undefined && !optional) step[name] = preset;
 	}
+	if (kind === 'module') {
+		const lines = steps.filter((s) => s.on === on && shapeMade(s, steps) === 'line').map((s) => s.name);
+		[step.lower, step.upper] = [lines.at(-2) ?? lines.at(-1), lines.at(-1)];
+		const body = steps.findLast((s) => s.on === step.mould && STEP_KINDS[s.kind].makes === 'body');
+		if (step.mould && body) step.body = body.name;
+		else if (first.mesh) [step.file, step.mould] = [first.mesh, undefined];
+		else throw new Error('Module needs a mould with a body on it, or a mesh from a file; add one first.');
+	}
 	// Two lines in a row make a ribbon, two points a line.
 	if (kind === 'ribbon') {
-		const lines = steps.filter((s) => s.on === on && STEP_KINDS[s.kind].makes === 'line').map((s) => s.name);
+		const lines = steps.filter((s) => s.on === on && shapeMade(s, steps) === 'line').map((s) => s.name);
 		[step.from, step.to] = [lines.at(-2) ?? lines.at(-1) ?? '', lines.at(-1) ?? ''];
 	}
 	const read = definition.schema.safeParse(step);
@@ -44,7 +50,6 @@ export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, fi
 }
 
 const wantsTwo = (kind: StepKindName, field: string) => (kind === 'line' && field === 'through') || (kind === 'middle' && field === 'of') || (kind === 'loft' && field === 'through') || (kind === 'combine' && field === 'of');
-const NEEDED: Readonly<Partial<Record<StepKindName, readonly string[]>>> = { module: ['mould', 'body'] };
 
 /** Gives a step or a parameter another name, wherever it is mentioned. Changes the kit. */
 export function renameInKit(kit: Kit, from: string, to: string): void {

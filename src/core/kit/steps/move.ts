@@ -17,7 +17,7 @@ const TOWARDS = {
 export const lift = stepKind({
 	kind: 'lift',
 	group: 'lines',
-	makes: 'line',
+	makes: 'same',
 	label: 'Lift',
 	help: 'A point or line moved along the host’s normal, up, or along a line',
 	fields: {
@@ -77,7 +77,7 @@ export const lift = stepKind({
 export const project = stepKind({
 	kind: 'project',
 	group: 'lines',
-	makes: 'line',
+	makes: 'same',
 	label: 'Project',
 	help: 'A point or line brought square onto the host’s mean plane, the plane of a closed line, or the nearest place of an open one',
 	fields: {
@@ -101,7 +101,7 @@ export const project = stepKind({
 export const onFace = stepKind({
 	kind: 'onFace',
 	group: 'lines',
-	makes: 'line',
+	makes: 'same',
 	label: 'On the face',
 	help: 'A point or line brought to the nearest place of the face itself, which bulges between its nodes',
 	fields: { of: ref(['point', 'line'], 'Of', 'What is brought onto the face') },

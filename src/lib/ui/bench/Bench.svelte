@@ -111,9 +111,9 @@
 				<button class="button ml-auto" disabled={bench.trying !== undefined} title="Run the kit over the limits of its parameters and over odd hosts" onclick={() => bench.tryLimits()}><Gauge size={13} />Try the limits</button>
 			</header>
 			<div class="relative min-h-0 min-w-0 overflow-hidden bg-paper">
-				<canvas bind:this={canvas} class="absolute inset-0 h-full w-full touch-none" tabindex="0" aria-label="Trial host. Drag a corner to move it, drag elsewhere to turn." data-testid="bench-canvas" {onkeydown}></canvas>
+				<canvas bind:this={canvas} class="absolute inset-0 h-full w-full touch-none" tabindex="0" aria-label="Picture. Drag a corner to move it, drag elsewhere to turn." data-testid="bench-canvas" {onkeydown}></canvas>
 				{#each places as [x, y], k (k)}
-					<span class="pointer-events-none absolute rounded bg-sheet/85 px-1 text-small font-semibold text-rust" style="left: {x + 8}px; top: {y - 20}px">{cornerName(k)}</span>
+					<span data-corner={cornerName(k)} class="pointer-events-none absolute rounded bg-sheet/85 px-1 text-small font-semibold text-rust" style="left: {x + 8}px; top: {y - 20}px">{cornerName(k)}</span>
 				{/each}
 				{#if failure}<p class="absolute inset-0 m-auto h-fit max-w-sm p-6 text-center text-rust" role="alert">{failure}</p>{/if}
 				{#if bench.picking}

@@ -3,7 +3,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import type { Field, Form } from '$core/kit/fields.ts';
 	import type { Step } from '$core/kit/schema.ts';
-	import { STEP_KINDS } from '$core/kit/stepKinds.ts';
+	import { shapeMade } from '$core/kit/references.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
 	let { step, name, field, form }: { step: Step; name: string; field: Field; form: Extract<Form, { type: 'ref' }> } = $props();
@@ -13,7 +13,7 @@
 	const chosen = $derived(value === undefined ? [] : Array.isArray(value) ? value : [value]);
 	/** Bodies of a module are on its mould. */
 	const place = $derived(step.kind === 'module' && name === 'body' ? step.mould : step.on);
-	const fits = $derived(bench.steps.filter((s) => s.on === place && s.name !== step.name && (form.of as readonly string[]).includes(STEP_KINDS[s.kind].makes)).map((s) => s.name));
+	const fits = $derived(bench.steps.filter((s) => s.on === place && s.name !== step.name && (form.of as readonly string[]).includes(shapeMade(s, bench.steps))).map((s) => s.name));
 	const inPicture = $derived(form.of.some((f) => f === 'point' || f === 'line'));
 	const picking = $derived(bench.picking?.step === step.name && bench.picking.field === name);
 	const set = (next: string | string[] | undefined) => bench.setField(step.name, name, next);
