@@ -12,6 +12,15 @@ const place = (name: string, then?: (page: Page) => Promise<void>) => async (pag
 	await then?.(page);
 };
 
+/** The bench with a kit on it. */
+const bench = (kit: string, then: (page: Page) => Promise<void>) => async (page: Page) => {
+	await page.goto(`${DEMO}?place=kits`);
+	await page.getByRole('button', { name: new RegExp(`^${kit}`) }).click();
+	await page.getByTestId('bench-state').filter({ hasText: 'Fits this host' }).waitFor();
+	await page.waitForTimeout(800);
+	await then(page);
+};
+
 const openFlat = async (page: Page) => {
 	await page.getByRole('button', { name: 'Open the developed view' }).click();
 	await page.getByTestId('flat-stretch').waitFor();
@@ -102,7 +111,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByTestId('legend').waitFor();
 		await page.getByTestId('worst').getByRole('button').first().click();
 	}),
-	kits: place('kits'),
+	kits: bench('Louver bank', async (page) => {
+		await page.locator('[data-step=louvers] button[aria-expanded]').click();
+	}),
+	starters: bench('Lantern shingle', async (page) => {
+		await page.getByRole('button', { name: 'Add kit' }).click();
+		await page.getByRole('button', { name: 'Hollowed block' }).waitFor();
+		await page.waitForTimeout(2500);
+	}),
 	placement: place('placement', async (page) => {
 		// Cells of the quay front are too small for a frame this wide.
 		await page.getByRole('button', { name: /^Water side/ }).click();

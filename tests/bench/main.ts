@@ -9,6 +9,7 @@ import { STAGES } from '../../src/core/project/run.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { benchFaces } from './faces.ts';
+import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
 import { benchTilings } from './tilings.ts';
 import { verbSurface } from '../unit/oracle.ts';
@@ -123,4 +124,5 @@ const [verb] = await timed(() => {
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
 await benchFaces();
 await benchOpenings();
+await benchKits();
 benchTilings();

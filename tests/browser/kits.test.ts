@@ -223,8 +223,8 @@ describe('the bench', function () {
 		await addStep('Lift');
 		await addStep('Module');
 		await page.getByLabel('Mesh', { exact: true }).selectOption({ label: 'spike' });
-		await page.getByLabel('Lower line').selectOption('outline');
-		await page.getByLabel('Upper line').selectOption('lift');
+		await page.getByLabel('Lower line', { exact: true }).selectOption('outline');
+		await page.getByLabel('Upper line', { exact: true }).selectOption('lift');
 		await shows(state(), 'Fits this host');
 		// A pyramid on 1.5 m x 1.5 m, 100 mm high: its area without rounding.
 		await shows(page.getByRole('table'), `module1${(2.25 + 2 * 1.5 * Math.hypot(0.75, 0.1)).toFixed(2)} m²`);

@@ -37,7 +37,9 @@ export class Grow {
 	}
 
 	uint32(): Uint32Array {
-		return Uint32Array.from(this.data.subarray(0, this.length));
+		const out = new Uint32Array(this.length);
+		out.set(this.data.subarray(0, this.length));
+		return out;
 	}
 
 	private reserve(more: number): void {

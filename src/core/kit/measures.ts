@@ -80,7 +80,9 @@ export function lengthOf({ points, stride, from }: Block, { first, count, closed
 	for (let k = closed ? 0 : 1; k < count; k++) {
 		const a = base + (k === 0 ? count - 1 : k - 1) * 3;
 		const b = base + k * 3;
-		const [x, y, z] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
+		const x = points[b]! - points[a]!;
+		const y = points[b + 1]! - points[a + 1]!;
+		const z = points[b + 2]! - points[a + 2]!;
 		sum += Math.sqrt(x * x + y * y + z * z);
 	}
 	return sum;

@@ -47,7 +47,7 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 				kind: host.kind,
 				...outlinesOf(cells),
 				normal: readings.normal,
-				wanted: Uint32Array.from({ length: cells.count }, (_, c) => c),
+				wanted: countUp(cells.count),
 				reading: readingOf('cell'),
 				...(host.kind === 'box' ? { upper: liftNodes(nodes, face.layer, cells, readings.normal) } : {})
 			};
@@ -55,11 +55,11 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 		case 'edge': {
 			const kinds = host.edges.length ? edgeKinds(nodes, cells) : undefined;
 			const names: readonly string[] = EDGE_READINGS.kind.kinds;
-			const all = Uint32Array.from({ length: cells.edgeCount }, (_, e) => e);
+			const all = countUp(cells.edgeCount);
 			return {
 				...common,
 				kind: 'edge',
-				cornerStart: Uint32Array.from({ length: cells.edgeCount + 1 }, (_, e) => e * 2),
+				cornerStart: countUp(cells.edgeCount + 1, 2),
 				corners: lowerFirst(cells.edgeNodes, nodes.columns * nodes.rows),
 				normal: edgeNormals(face),
 				wanted: kinds ? all.filter((e) => (host.edges as readonly string[]).includes(names[kinds[e]!]!)) : all,
@@ -69,13 +69,20 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 		case 'node': {
 			const { cornerStart, corners, border, used } = spokesOf(face);
 			const fits = (n: number) => used[n] === 1 && (host.nodes === 'all' || (border[n] === 1) === (host.nodes === 'border'));
-			return { ...common, kind: 'node', cornerStart, corners, normal: nodes.normal, wanted: Uint32Array.from({ length: nodes.position.length / 3 }, (_, n) => n).filter(fits), reading: readingOf('node') };
+			return { ...common, kind: 'node', cornerStart, corners, normal: nodes.normal, wanted: countUp(nodes.position.length / 3).filter(fits), reading: readingOf('node') };
 		}
 		case 'path': {
 			const paths = pathsOf(face, host.along, host.every);
-			return { ...common, kind: 'path', ...paths, wanted: Uint32Array.from({ length: paths.cornerStart.length - 1 }, (_, p) => p) };
+			return { ...common, kind: 'path', ...paths, wanted: countUp(paths.cornerStart.length - 1) };
 		}
 	}
+}
+
+/** 0, 1, 2, ..., times a step. */
+function countUp(count: number, step = 1): Uint32Array {
+	const out = new Uint32Array(count);
+	for (let k = 0; k < count; k++) out[k] = k * step;
+	return out;
 }
 
 /** Edges run to the right or upwards: places of the grid are numbered that way; others stay as they are. */
@@ -93,9 +100,14 @@ function edgeNormals({ cells, readings }: HostFace): Float64Array {
 	const normal = new Float64Array(cells.edgeCount * 3);
 	for (let e = 0; e < cells.edgeCount; e++) {
 		const [a, b] = [cells.edgeCells[e * 2]!, cells.edgeCells[e * 2 + 1]!];
-		const sum = [0, 1, 2].map((c) => readings.normal[a * 3 + c]! + (b === NO_CELL ? 0 : readings.normal[b * 3 + c]!));
-		const size = Math.hypot(...sum);
-		for (let c = 0; c < 3; c++) normal[e * 3 + c] = size > 0 ? sum[c]! / size : readings.normal[a * 3 + c]!;
+		const other = b === NO_CELL ? a : b;
+		const x = readings.normal[a * 3]! + readings.normal[other * 3]!;
+		const y = readings.normal[a * 3 + 1]! + readings.normal[other * 3 + 1]!;
+		const z = readings.normal[a * 3 + 2]! + readings.normal[other * 3 + 2]!;
+		const size = Math.sqrt(x * x + y * y + z * z);
+		normal[e * 3] = size > 0 ? x / size : readings.normal[a * 3]!;
+		normal[e * 3 + 1] = size > 0 ? y / size : readings.normal[a * 3 + 1]!;
+		normal[e * 3 + 2] = size > 0 ? z / size : readings.normal[a * 3 + 2]!;
 	}
 	return normal;
 }

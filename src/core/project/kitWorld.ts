@@ -7,18 +7,20 @@ import type { Project } from './schema.ts';
 /** The project's kits by id. */
 export const kitLibrary = (project: Pick<Project, 'kits'>): KitLibrary => new Map(project.kits.map((k) => [k.id, k]));
 
-/** Meshes decoded once for each text that they were saved as. */
-const decoded = new WeakMap<object, Mesh>();
+/** Meshes decoded once for each text that they were saved as: every edit makes the document anew. */
+const decoded = new Map<string, Mesh>();
+const MOST_DECODED = 50;
 
 /** The project's meshes for modules, by id. */
 export function moduleLibrary({ modules }: Pick<Project, 'modules'>): ModuleLibrary {
 	return new Map(
 		modules.map((saved) => {
-			const mesh = decoded.get(saved) ?? {
+			const mesh = decoded.get(saved.positions) ?? {
 				positions: Float64Array.from(new Float32Array(base64.decode(saved.positions).buffer as ArrayBuffer)),
 				triangles: new Uint32Array(base64.decode(saved.triangles).buffer as ArrayBuffer)
 			};
-			decoded.set(saved, mesh);
+			if (decoded.size > MOST_DECODED) decoded.clear();
+			decoded.set(saved.positions, mesh);
 			return [saved.id, mesh];
 		})
 	);

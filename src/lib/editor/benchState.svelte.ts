@@ -136,14 +136,12 @@ export class BenchState {
 		}
 	}
 
-	/** Small pictures of kits, by what they were drawn from. */
-	private readonly drawn = new WeakMap<Kit, Promise<KitPicture | undefined>>();
+	/** Small pictures of kits, by their texts: an edit makes all kits anew, most of them alike. */
+	private readonly drawn: Record<string, Promise<KitPicture | undefined>> = {};
 
 	/** A small picture of a kit of the project, or of one that is on offer. */
 	picture(kit: Kit): Promise<KitPicture | undefined> {
-		const known = this.drawn.get(kit) ?? this.started().client.picture(kit, this.world).catch(() => undefined);
-		this.drawn.set(kit, known);
-		return known;
+		return (this.drawn[JSON.stringify(kit)] ??= this.started().client.picture(kit, this.world).catch(() => undefined));
 	}
 
 	private started(): { client: BenchClient; stop: () => void } {

@@ -107,7 +107,7 @@ export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 		case 'node':
 			return { all: 'all nodes', inside: 'nodes inside', border: 'nodes on borders' }[host.nodes];
 		case 'path':
-			return `paths ${host.along}${host.every > 1 ? `, each ${host.every}th` : ''}`;
+			return `paths ${host.along}${host.every > 1 ? `, one line in ${host.every}` : ''}`;
 	}
 }
 

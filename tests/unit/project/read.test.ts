@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { ZygasterError } from '../../../src/core/errors.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
+import { writeLanguageReference } from '../../../src/core/kit/languageReference.ts';
 import { writeJsonSchema, writeKitJsonSchema } from '../../../src/core/project/jsonSchema.ts';
 import { checkDocument, migrate, readProject } from '../../../src/core/project/read.ts';
 import { VERSION } from '../../../src/core/project/schema.ts';
@@ -95,5 +96,6 @@ describe('reading a project', () => {
 	it('has the published JSON Schema', () => {
 		expect(readFileSync('docs/project.schema.json', 'utf8')).equal(writeJsonSchema());
 		expect(readFileSync('docs/kit.schema.json', 'utf8')).equal(writeKitJsonSchema());
+		expect(readFileSync('docs/kits.md', 'utf8')).contains(writeLanguageReference());
 	});
 });

@@ -1,5 +1,5 @@
 import earcut from 'earcut';
-import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { COINCIDENT_MM, SAME_FLAT_MM } from '../../tolerances.ts';
 import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
 import { randomFrom } from '../../tiling/random.ts';
 import type { Axis } from '../axes.ts';
@@ -264,7 +264,7 @@ function planeOf(ring: Float64Array, normal: Axis): { flat: Point2[]; lift: (p: 
 	const local = Array.from({ length: n }, (_, k) => at(k).map((x, c) => x - o[c]!));
 	const flat = local.map((p): Point2 => [dot(p, right), dot(p, up)]);
 	const heights = local.map((p) => dot(p, normal));
-	const level = Math.max(...heights.map(Math.abs)) === 0;
+	const level = Math.max(...heights.map(Math.abs)) < COINCIDENT_MM;
 	return {
 		flat,
 		lift([x, y]) {
@@ -274,25 +274,36 @@ function planeOf(ring: Float64Array, normal: Axis): { flat: Point2[]; lift: (p: 
 	};
 }
 
-/** Values at a ring's corners carried over its inside, straight along its sides: mean value coordinates (Floater 2003). */
+/**
+ * Values at a ring's corners carried over its inside, straight along its sides: mean value coordinates (Floater 2003),
+ * with tan(a / 2) = (|p| |q| - p q) / (p x q) for the angle between two corners.
+ */
 function meanValue(ring: readonly Point2[], values: readonly number[], x: number, y: number): number {
 	const n = ring.length;
+	let scale = 0;
+	for (const [px, py] of ring) scale = Math.max(scale, Math.abs(px - x) + Math.abs(py - y));
 	let [sum, weights] = [0, 0];
-	const to = ring.map(([px, py]) => [px - x, py - y] as const);
-	const far = to.map(([dx, dy]) => Math.hypot(dx, dy));
-	const scale = Math.max(...far);
-	for (let k = 0; k < n; k++) {
-		if (far[k]! <= scale * ON_LINE) return values[k]!;
-		const next = (k + 1) % n;
-		const cross = to[k]![0] * to[next]![1] - to[k]![1] * to[next]![0];
-		const dot = to[k]![0] * to[next]![0] + to[k]![1] * to[next]![1];
-		if (Math.abs(cross) <= scale * scale * ON_LINE && dot <= 0) return (values[k]! * far[next]! + values[next]! * far[k]!) / (far[k]! + far[next]!);
-	}
-	for (let k = 0; k < n; k++) {
-		const half = (a: number, b: number) => Math.tan(Math.atan2(to[a]![0] * to[b]![1] - to[a]![1] * to[b]![0], to[a]![0] * to[b]![0] + to[a]![1] * to[b]![1]) / 2);
-		const weight = (half((k + n - 1) % n, k) + half(k, (k + 1) % n)) / far[k]!;
-		sum += weight * values[k]!;
-		weights += weight;
+	let [bx, by] = [ring[n - 1]![0] - x, ring[n - 1]![1] - y];
+	let far = Math.sqrt(bx * bx + by * by);
+	let before = 0;
+	for (let k = 0; k <= n; k++) {
+		const at = k % n;
+		const [cx, cy] = [ring[at]![0] - x, ring[at]![1] - y];
+		const size = Math.sqrt(cx * cx + cy * cy);
+		if (size <= scale * ON_LINE) return values[at]!;
+		const cross = bx * cy - by * cx;
+		const dot = bx * cx + by * cy;
+		const last = (at + n - 1) % n;
+		if (Math.abs(cross) <= scale * scale * ON_LINE && dot <= 0) return (values[last]! * size + values[at]! * far) / (size + far);
+		const half = (far * size - dot) / cross;
+		if (k > 0) {
+			// The corner before this one lies between the angle before it and the one just found.
+			const weight = (before + half) / far;
+			sum += weight * values[last]!;
+			weights += weight;
+		}
+		before = half;
+		[bx, by, far] = [cx, cy, size];
 	}
 	return sum / weights;
 }

@@ -78,13 +78,14 @@
 
 	function onkeydown(event: KeyboardEvent) {
 		if (event.key === 'Escape' && bench.picking) bench.picking = undefined;
-		else if (event.key === 'f' || event.key === 'F') view?.fit();
+		else if ((event.key === 'f' || event.key === 'F') && event.target === canvas) view?.fit();
 		else return;
 		event.stopPropagation();
 	}
 </script>
 
-<section class="grid min-h-0 min-w-0 grid-cols-[284px_1fr_256px]" aria-label="Bench">
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+<section class="grid min-h-0 min-w-0 grid-cols-[284px_1fr_256px]" aria-label="Bench" {onkeydown}>
 	{#if kit}
 		<StepList />
 		<div class="grid min-h-0 min-w-0 grid-rows-[auto_1fr_auto]">
@@ -111,7 +112,7 @@
 				<button class="button ml-auto" disabled={bench.trying !== undefined} title="Run the kit over the limits of its parameters and over odd hosts" onclick={() => bench.tryLimits()}><Gauge size={13} />Try the limits</button>
 			</header>
 			<div class="relative min-h-0 min-w-0 overflow-hidden bg-paper">
-				<canvas bind:this={canvas} class="absolute inset-0 h-full w-full touch-none" tabindex="0" aria-label="Picture. Drag a corner to move it, drag elsewhere to turn." data-testid="bench-canvas" {onkeydown}></canvas>
+				<canvas bind:this={canvas} class="absolute inset-0 h-full w-full touch-none" tabindex="0" aria-label="Picture. Drag a corner to move it, drag elsewhere to turn." data-testid="bench-canvas"></canvas>
 				{#each places as [x, y], k (k)}
 					<span data-corner={cornerName(k)} class="pointer-events-none absolute rounded bg-sheet/85 px-1 text-small font-semibold text-rust" style="left: {x + 8}px; top: {y - 20}px">{cornerName(k)}</span>
 				{/each}
