@@ -130,8 +130,8 @@ export class Builder {
 	}
 
 	/** Takes room for the line that the present step makes. */
-	make(count: number, closed = false, { holes, bent }: Pick<Line, 'holes' | 'bent'> = {}): Line {
-		const line = this.take(count, closed, { ...(holes?.length ? { holes } : {}), ...(bent ? { bent } : {}) });
+	make(count: number, closed = false, { holes, bent, corner }: Pick<Line, 'holes' | 'bent' | 'corner'> = {}): Line {
+		const line = this.take(count, closed, { ...(holes?.length ? { holes } : {}), ...(bent ? { bent } : {}), ...(corner === undefined ? {} : { corner }) });
 		this.lines.set(this.step!.name, line);
 		return line;
 	}

@@ -18,6 +18,8 @@ export interface Line {
 	readonly mask: number;
 	/** Its pieces stand for a curve, so that a bar along them is one bent piece. */
 	readonly bent?: boolean;
+	/** Of one of the host's own points: its number among the host's points. */
+	readonly corner?: number;
 	/** Holes of a single host beside it, which move as it does. */
 	readonly holes?: readonly Line[];
 }

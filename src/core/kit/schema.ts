@@ -74,6 +74,9 @@ export const kitSchema = z.strictObject({
 });
 
 export type Kit = z.output<typeof kitSchema>;
+/** The steps of a kit with those of all its variants. */
+export const allSteps = (kit: Kit): Step[] => [...kit.steps, ...kit.variants.flatMap((v) => v.steps)];
+
 export type KitInput = z.input<typeof kitSchema>;
 export type KitHost = Kit['host'];
 export type KitParameter = Kit['parameters'][number];

@@ -1,5 +1,5 @@
 import type { KitResult, PartGeometry } from '../kit/result.ts';
-import type { Kit, KitParameter } from '../kit/schema.ts';
+import { allSteps, type Kit, type KitParameter } from '../kit/schema.ts';
 import { meshVolume } from '../kit/mesh.ts';
 import { TRIAL_HOSTS, type TrialHost } from '../kit/trialHosts.ts';
 import type { GivenValues } from '../kit/values.ts';
@@ -88,7 +88,7 @@ function faultsOf(result: KitResult): { step: string; what: string }[] {
 }
 
 /** What came out, but not as anyone would want it. */
-function degenerate({ program, points, hosts, parts, inner }: KitResult): { step: string; what: string }[] {
+function degenerate({ program, points, hosts, parts, inner, values }: KitResult): { step: string; what: string }[] {
 	const found: { step: string; what: string }[] = [];
 	for (const [step, line] of program.lines) {
 		if (!line.closed || line.count > MOST_CROSSED) continue;
@@ -98,6 +98,10 @@ function degenerate({ program, points, hosts, parts, inner }: KitResult): { step
 			if (!ring.every(Number.isFinite)) continue;
 			if (crossesItself(ring)) found.push({ step, what: 'the line crosses itself' });
 		}
+	}
+	for (const [name, column] of values) {
+		const step = allSteps(program.kit).find((s) => s.name === name);
+		if (step?.kind === 'value' && (step.quantity === 'length' || step.quantity === 'area') && column.some((v) => v < 0)) found.push({ step: name, what: `the ${step.quantity} is below 0` });
 	}
 	for (const { step, geometry, area, pieces } of parts) {
 		for (let row = 0; row < hosts.length; row++) if (pieces[row]! > 0 && !(area[row]! > 0)) found.push({ step: step.name, what: 'the part has no area' });

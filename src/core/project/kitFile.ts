@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { messageOf, ZygasterError } from '../errors.ts';
-import { kitSchema, type Kit } from '../kit/schema.ts';
-import { allSteps, kitLibrary, kitsWithin } from './kitWorld.ts';
+import { allSteps, kitSchema, type Kit } from '../kit/schema.ts';
+import { kitLibrary, kitsWithin } from './kitWorld.ts';
 import { materialSchema, moduleSchema, type Project } from './schema.ts';
 
 const FORMAT = 'zygaster-kit';

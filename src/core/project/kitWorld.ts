@@ -1,7 +1,7 @@
 import { base64 } from '@scure/base';
 import type { KitLibrary, ModuleLibrary } from '../kit/builder.ts';
 import type { Mesh } from '../kit/mesh.ts';
-import type { Kit } from '../kit/schema.ts';
+import { allSteps, type Kit } from '../kit/schema.ts';
 import type { Project } from './schema.ts';
 
 /** The project's kits by id. */
@@ -40,8 +40,6 @@ export function kitsWithin(kit: Kit, library: KitLibrary): Kit[] {
 	visit(kit);
 	return [...found];
 }
-
-export const allSteps = (kit: Kit) => [...kit.steps, ...kit.variants.flatMap((v) => v.steps)];
 
 /** Whether a kit, or one within it, joins or cuts bodies, which takes the solids package. */
 export const needsSolids = (kit: Kit, library: KitLibrary) => kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));

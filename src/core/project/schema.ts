@@ -68,6 +68,8 @@ export const materialSchema = z.strictObject({
 	/** kg/m3 */
 	density: z.number().positive().max(30_000),
 	colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
+	/** Of its surface, such as “anodised, natural”; for people. */
+	finish: z.string().trim().max(120).optional(),
 	/** 0 lets everything through, 1 nothing. */
 	opacity: z.number().min(0).max(1).default(1)
 });

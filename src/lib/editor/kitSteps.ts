@@ -1,14 +1,14 @@
 import type { Fields } from '../../core/kit/fields.ts';
 import { renameIn } from '../../core/kit/formula/parse.ts';
 import { referencesOf, renamedIn, shapeMade } from '../../core/kit/references.ts';
-import type { Kit, KitParameter, Step } from '../../core/kit/schema.ts';
+import { allSteps, type Kit, type KitParameter, type Step } from '../../core/kit/schema.ts';
 import { STEP_KINDS, type StepKindName } from '../../core/kit/stepKinds.ts';
 import { printFull } from '../../core/units/print.ts';
 import type { LengthUnit, Quantity } from '../../core/units/quantity.ts';
 
 /** A name that nothing in the kit has. */
 export function freeWord(kit: Kit, base: string): string {
-	const taken = new Set([...kit.parameters.map((p) => p.name), ...[kit.steps, ...kit.variants.map((v) => v.steps)].flat().map((s) => s.name)]);
+	const taken = new Set([...kit.parameters.map((p) => p.name), ...allSteps(kit).map((s) => s.name)]);
 	if (!taken.has(base)) return base;
 	const stem = base.replace(/\d+$/, '');
 	for (let k = 2; ; k++) if (!taken.has(`${stem}${k}`)) return `${stem}${k}`;
@@ -60,12 +60,22 @@ export function renameInKit(kit: Kit, from: string, to: string): void {
 		if (parameter.name === from) parameter.name = to;
 		if ('formula' in parameter && parameter.formula !== undefined) parameter.formula = renameIn(parameter.formula, from, to);
 	}
-	for (const step of [kit.steps, ...kit.variants.map((v) => v.steps)].flat()) if ('material' in step && step.material === from) step.material = to;
+	for (const step of allSteps(kit)) if ('material' in step && step.material === from) step.material = to;
 }
 
 /** Names of the steps that take from a step or mention it, or run on it. */
 export function usersOfStep(steps: readonly Step[], name: string): string[] {
 	return steps.filter((s) => s.on === name || referencesOf(s).takes.includes(name) || referencesOf(s).mentions.includes(name)).map((s) => s.name);
+}
+
+/** Names of the steps that show what a step makes: itself; of pieces and moulds the steps on them, of bodies the parts made of them. */
+export function shownBy(steps: readonly Step[], name: string | undefined, passed: readonly string[] = []): string[] {
+	const step = steps.find((s) => s.name === name && !passed.includes(s.name));
+	if (!step) return [];
+	const { makes } = STEP_KINDS[step.kind];
+	if (makes === 'pieces' || makes === 'mould') return steps.filter((s) => s.on === step.name || (s.kind === 'module' && s.mould === step.name)).map((s) => s.name);
+	if (makes !== 'body') return [step.name];
+	return usersOfStep(steps, step.name).flatMap((user) => shownBy(steps, user, [...passed, step.name]));
 }
 
 /** A value as it is typed: a number in the project's unit, or its formula. */

@@ -2,7 +2,7 @@ import type { KitFile } from '../../core/project/kitFile.ts';
 import { unpackKit } from '../../core/project/kitFile.ts';
 import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { kitSchema, type Kit, type KitHost } from '../../core/kit/schema.ts';
+import { allSteps, kitSchema, type Kit, type KitHost } from '../../core/kit/schema.ts';
 import { freeName } from './names.ts';
 
 /** A starter, or any kit, as a file that a project can take in. */
@@ -51,6 +51,6 @@ export function removeKit(draft: Project, id: string): void {
 export function holdersOf(project: Project, id: string): string[] {
 	const faces = project.rules.filter((r) => r.kit === id).map((r) => r.face);
 	const names = project.masses.flatMap((m) => m.faces.filter((f) => faces.includes(`${m.id}/${f.id}`)).map((f) => `${m.name} › ${f.name}`));
-	const kits = project.kits.filter((k) => [...k.steps, ...k.variants.flatMap((v) => v.steps)].some((s) => s.kind === 'kit' && s.kit === id)).map((k) => k.name);
+	const kits = project.kits.filter((k) => allSteps(k).some((s) => s.kind === 'kit' && s.kit === id)).map((k) => k.name);
 	return [...names, ...kits];
 }

@@ -24,8 +24,8 @@ export interface BenchPicture {
 	readonly corners: readonly TrialPoint[];
 	/** The host's own line: pairs of corner numbers. */
 	readonly sides: readonly (readonly [number, number])[];
-	/** The step that is lit up. */
-	readonly chosen: string | undefined;
+	/** The steps that are lit up. */
+	readonly chosen: readonly string[];
 	/** Steps that can be picked now; none while nothing is picked. */
 	readonly pickable: readonly string[];
 	readonly looks: readonly MaterialLook[];
@@ -86,10 +86,10 @@ export class BenchView {
 		this.clear();
 		const { trial, corners, sides, chosen, looks, colours } = { ...picture, colours: this.colours };
 		if (trial) {
-			const lit = trial.parts.some((p) => p.step === chosen);
+			const lit = trial.parts.some((p) => chosen.includes(p.step));
 			for (const mesh of partMeshes(trial, looks)) this.content.add(mesh);
 			// The chosen part in a colour of its own, over the others.
-			if (lit) for (const mesh of partMeshes(onlyStep(trial, chosen!), [])) this.content.add(tinted(mesh, colours.chosen));
+			if (lit) for (const mesh of partMeshes(onlySteps(trial, chosen), [])) this.content.add(tinted(mesh, colours.chosen));
 			for (const shape of trial.shapes) this.addShape(shape, picture);
 		}
 		this.content.add(segments(sides.flatMap(([a, b]) => [...corners[a]!, ...corners[b]!]), colours.host, 0.9));
@@ -128,7 +128,7 @@ export class BenchView {
 	}
 
 	private addShape(shape: TrialShape, { chosen, pickable, lines }: BenchPicture): void {
-		const lit = shape.step === chosen;
+		const lit = chosen.includes(shape.step);
 		const wanted = pickable.includes(shape.step);
 		if (!lit && !lines && !wanted) return;
 		const colour = lit ? this.colours.chosen : wanted ? this.colours.point : this.colours.line;
@@ -243,7 +243,7 @@ export class BenchView {
 	}
 }
 
-const onlyStep = (trial: Trial, step: string) => ({ batches: trial.batches.filter((b) => b.step === step), instances: trial.instances.filter((b) => b.step === step) });
+const onlySteps = (trial: Trial, steps: readonly string[]) => ({ batches: trial.batches.filter((b) => steps.includes(b.step)), instances: trial.instances.filter((b) => steps.includes(b.step)) });
 
 function tinted<M extends ReturnType<typeof partMeshes>[number]>(mesh: M, colour: string): M {
 	const material = mesh.material as import('three').MeshLambertMaterial;

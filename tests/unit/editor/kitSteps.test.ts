@@ -4,7 +4,7 @@ import { kitSchema } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { completionsFor } from '../../../src/lib/editor/completions.ts';
 import { newParameter, PARAMETER_KINDS } from '../../../src/lib/editor/kitParameters.ts';
-import { freeWord, hostInWords, newStep, renameInKit, stepInWords, usersOfStep } from '../../../src/lib/editor/kitSteps.ts';
+import { freeWord, hostInWords, newStep, renameInKit, shownBy, stepInWords, usersOfStep } from '../../../src/lib/editor/kitSteps.ts';
 import { duplicateKit, HOST_KINDS, holdersOf, newKit, removeKit } from '../../../src/lib/editor/kits.ts';
 import { compileKit } from '../../../src/core/kit/compileKit.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
@@ -47,6 +47,17 @@ describe('editing the steps of a kit', () => {
 			expect(step.kind).equal(kind);
 			expect(stepInWords(step, 'mm'), kind).a('string');
 		}
+	});
+
+	it('knows what shows a step in the picture', () => {
+		const block = kitNamed('hollowed-block');
+		expect(shownBy(block.steps, 'block')).deep.equal(['body']);
+		expect(shownBy(kitNamed('framed-pane').steps, 'inner')).deep.equal(['inner']);
+		expect(shownBy(kitNamed('rods').steps, 'bay')).deep.equal(['span', 'axis', 'rods']);
+		expect(shownBy(block.steps, undefined)).deep.equal([]);
+		// Bodies that lead in a circle are shown by nothing.
+		const circle = kitSchema.parse({ ...block, steps: [{ kind: 'combine', name: 'p', of: ['q', 'q'] }, { kind: 'combine', name: 'q', of: ['p', 'p'] }] });
+		expect(shownBy(circle.steps, 'p')).deep.equal([]);
 	});
 
 	it('says steps and hosts in words', () => {

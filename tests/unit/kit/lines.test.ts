@@ -1,6 +1,9 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { far, kitOf, level, rectangle, regular, run } from './make.ts';
+import { compileKit } from '../../../src/core/kit/compileKit.ts';
+import { evaluateKit } from '../../../src/core/kit/evaluate.ts';
+import { trialColumns } from '../../../src/core/kit/trialHosts.ts';
+import { far, kitOf, level, Made, rectangle, regular, run } from './make.ts';
 
 const outline = { kind: 'outline', name: 'outline' } as const;
 
@@ -104,6 +107,15 @@ describe('points and lines of kits', () => {
 			expect(Math.sqrt(Math.max(0, Math.hypot(...w) ** 2 - along ** 2))).closeTo(40, 1e-6);
 		}
 		expect(made.value('left')).closeTo(made.value('whole') - 150, 1e-9);
+	});
+
+	it('lift a corner along its own normal, which a face gives it', async () => {
+		const kit = kitOf([{ kind: 'corner', name: 'c', corner: 2 }, { kind: 'lift', name: 'up', of: 'c', distance: 50, towards: 'corners' }, { kind: 'outline', name: 'outline' }, { kind: 'lift', name: 'over', of: 'outline', distance: 50, towards: 'corners' }]);
+		const hosts = { ...trialColumns(rectangle(1000, 1000)), pointNormal: Float64Array.from([0, 0, 1, 0.6, 0, 0.8, 0, 0, 1, 0, 1, 0]) };
+		const made = new Made(evaluateKit(compileKit(kit, { kind: 'cell', corners: 4 }), {}, hosts));
+		expect(far(made.line('up')[0]!, [1030, 0, 40])).closeTo(0, 1e-9);
+		expect(far(made.line('over')[1]!, [1030, 0, 40])).closeTo(0, 1e-9);
+		expect(far(made.line('over')[3]!, [0, 1050, 0])).closeTo(0, 1e-9);
 	});
 
 	it('divide a cell so that the fields add up, and every other one carries a part', async () => {

@@ -24,6 +24,19 @@ describe('starter kits', () => {
 			for (const host of others) expect(runTrial(kit, {}, host, { densities, solids: await solids() }).error, host.label).equal(undefined);
 		});
 
+	it('weigh by the densities of the standards: glass 2.5 kg/m2 for each mm (EN 572-1), steel 7850 (EN 1993-1-1), stainless 7900 kg/m3 (EN 10088-1), all from memory', async () => {
+		const mass = async (id: string, given: Record<string, number | string>, points: readonly (readonly [number, number, number])[], part: string) => {
+			const kit = STARTER_KITS.find((k) => k.id === id)!;
+			return runTrial(kit, given, { id: 'x', label: 'x', kind: kit.host.kind, points }, { densities, solids: await solids() }).parts.find((p) => p.step === part)!.mass;
+		};
+		const square = [[0, 0, 0], [1000, 0, 0], [1000, 0, 1000], [0, 0, 1000]] as const;
+		expect(await mass('flat-pane', { joint: 0, paneThickness: 12 }, square, 'pane')).closeTo(30, 1e-9);
+		const upright = [[0, 0, 0], [0, 0, 3000]] as const;
+		// A tube of 76.1 x 5: pi (76.1 - 5) 5 mm2 of steel over 3 m.
+		expect(await mass('round-mullion', { diameter: 76.1, wall: 5, cutBack: 0 }, upright, 'mullion')).closeTo(Math.PI * (76.1 - 5) * 5 * 3000 * 7850e-9, 1e-6);
+		expect(await mass('mullion', { width: 100, depth: 50, cutBack: 0, finish: 'stainless' }, upright, 'mullion')).closeTo(0.1 * 0.05 * 3 * 7900, 1e-6);
+	});
+
 	it('know only materials that come with them', () => {
 		for (const kit of STARTER_KITS) {
 			const own = kit.parameters.flatMap((p) => (p.quantity === 'material' ? [p.name, p.default] : []));
@@ -78,6 +91,13 @@ describe('trying the limits', () => {
 		const { faults } = await tryLimits(crossed, { densities }, [], async () => true);
 		expect(faults.some((f) => f.step === 'bow' && f.what === 'the line crosses itself')).true;
 		expect(faults.some((f) => f.step === 'nothing' && f.what === 'the part has no area')).true;
+	});
+
+	it('finds lengths below 0', async () => {
+		const kit = kitOf([{ kind: 'outline', name: 'outline' }, { kind: 'value', name: 'rest', quantity: 'length', value: 'width - 1000 mm' }], [], { kind: 'cell', leastCorners: 4, greatestCorners: 4 });
+		const { faults } = await tryLimits(kit, { densities }, [], async () => true);
+		expect(faults.map((f) => [f.host.id, f.step, f.what])).deep.include(['small', 'rest', 'the length is below 0']);
+		expect(faults.some((f) => f.host.id === 'square')).false;
 	});
 
 	it('has the values of each parameter at both ends', () => {

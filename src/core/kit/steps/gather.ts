@@ -42,7 +42,8 @@ export const corner = stepKind({
 		const number = corner < 0 ? corners + 1 + corner : corner;
 		const least = kind === 'node' ? 0 : 1;
 		if (number < least || number > corners) throw b.fail(`there is no corner ${corner}; this host has ${corners}`);
-		gather(b, b.make(1), kind === 'node' ? number : number - 1, layer);
+		const place = kind === 'node' ? number : number - 1;
+		gather(b, b.make(1, false, { corner: place }), place, layer);
 	}
 });
 

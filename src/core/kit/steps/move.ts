@@ -28,14 +28,14 @@ export const lift = stepKind({
 	},
 	compile({ of, distance, towards, along }, b) {
 		const source = b.line(of);
-		if (towards === 'corners' && source.count !== b.shape.corners) throw b.fail(`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`);
+		if (towards === 'corners' && source.corner === undefined && source.count !== b.shape.corners) throw b.fail(`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`);
 		if (towards === 'line' && along === undefined) throw b.fail('it moves along a line, and no line is named');
 		const guide = towards === 'line' ? b.line(along!, 2) : undefined;
 		const slot = b.slot(distance, 'length', 'Distance');
 		const holes = (source.holes ?? []).map((hole) => [hole, b.take(hole.count, true)] as const);
 		const target = b.make(source.count, source.closed, { ...source, holes: holes.map(([, to]) => to) });
 		const short = b.fault('the line that it moves along has no length');
-		const skip = b.shape.kind === 'node' ? 1 : 0;
+		const skip = source.corner ?? (b.shape.kind === 'node' ? 1 : 0);
 		for (const [from, to] of [[source, target] as const, ...holes])
 			b.op((block) => {
 				const { hosts, points, stride, from: first, count } = block;

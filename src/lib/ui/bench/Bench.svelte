@@ -4,7 +4,7 @@
 	import { onMount } from 'svelte';
 	import { shapeOfTrial, type TrialHost } from '$core/kit/trialHosts.ts';
 	import { printFull } from '$core/units/print.ts';
-	import { hostInWords, shownQuantity } from '$lib/editor/kitSteps.ts';
+	import { hostInWords, shownBy, shownQuantity } from '$lib/editor/kitSteps.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { BenchView } from '$lib/stage/benchView.ts';
 	import LimitsPane from './LimitsPane.svelte';
@@ -60,7 +60,7 @@
 	});
 	$effect(() => {
 		if (!view || !host) return;
-		view.show({ trial: bench.trial, corners: host.points, sides, chosen: bench.step, pickable: bench.pickable, looks: work.project.materials, lines: bench.lines });
+		view.show({ trial: bench.trial, corners: host.points, sides, chosen: shownBy(bench.steps, bench.step), pickable: bench.pickable, looks: work.project.materials, lines: bench.lines });
 	});
 	let fittedTo = '';
 	$effect(() => {
