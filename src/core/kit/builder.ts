@@ -28,7 +28,7 @@ export interface BuilderWorld {
 	readonly modules: ModuleLibrary;
 	/** How many kits this one stands in. */
 	readonly depth: number;
-	readonly compile: (kit: Kit, shape: HostShape, given: ReadonlySet<string>, texts: Readonly<Record<string, string>>, depth: number) => KitProgram;
+	readonly compile: (kit: Kit, shape: HostShape, options: { readonly given: ReadonlySet<string>; readonly varying: ReadonlySet<string>; readonly texts: Readonly<Record<string, string>>; readonly depth: number }) => KitProgram;
 }
 
 /** A program within this one, for pieces of its hosts. */
@@ -222,7 +222,7 @@ export class Builder {
 	}
 
 	/** Makes a parameter known: filled in by whoever runs the program, or by its formula. */
-	addParameter(parameter: KitParameter, given: boolean): void {
+	addParameter(parameter: KitParameter, given: boolean, varying: boolean): void {
 		const { name, quantity } = parameter;
 		if (quantity === 'text' || quantity === 'material') return;
 		const dimension = quantity === 'yesno' || quantity === 'choice' ? PLAIN : dimensionOf(quantity);
@@ -236,7 +236,7 @@ export class Builder {
 		}
 		const slot = this.slots++;
 		this.parameters.set(name, slot);
-		const uniform = !('scope' in parameter) || parameter.scope !== 'host';
+		const uniform = !varying && (!('scope' in parameter) || parameter.scope !== 'host');
 		if (uniform) this.uniformSlots.add(slot);
 		this.named.set(name, { slot, dimension, uniform, ...choices });
 	}
@@ -277,7 +277,8 @@ export class Builder {
 
 	/** Another kit for hosts that `spawn` makes, one for each of these at most. */
 	innerKit(kit: Kit, shape: HostShape, given: ReadonlyMap<string, number>, texts: Readonly<Record<string, string>>, spawn: ChildPlan['spawn']): void {
-		const program = this.world.compile(kit, shape, new Set(given.keys()), texts, this.world.depth + 1);
+		const varying = new Set([...given].flatMap(([name, slot]) => (this.isUniform(slot) ? [] : [name])));
+		const program = this.world.compile(kit, shape, { given: new Set(given.keys()), varying, texts, depth: this.world.depth + 1 });
 		const captured = [...given].flatMap(([name, slot]) => {
 			const inner = program.parameters.get(name);
 			return inner === undefined ? [] : [[slot, inner] as const];

@@ -11,6 +11,8 @@ export interface CompileOptions {
 	readonly modules?: ModuleLibrary;
 	/** Parameters that have a value given, so that their formulas do not hold. */
 	readonly given?: ReadonlySet<string>;
+	/** Those of them that differ from host to host, though the kit has one value for all. */
+	readonly varying?: ReadonlySet<string>;
 	/** Texts and materials given to an inner kit. */
 	readonly texts?: Readonly<Record<string, string>>;
 	/** How many kits this one stands in. */
@@ -19,6 +21,10 @@ export interface CompileOptions {
 
 const NO_KITS: KitLibrary = new Map();
 const NO_MODULES: ModuleLibrary = new Map();
+const NONE: ReadonlySet<string> = new Set();
+
+/** Parameters that have a value given, and those of them that differ from host to host. */
+type Given = Required<Pick<CompileOptions, 'given' | 'varying'>>;
 
 /**
  * Compiles a kit for hosts of one shape. Throws a ZygasterError with code `kit` that names the step at fault:
@@ -27,11 +33,10 @@ const NO_MODULES: ModuleLibrary = new Map();
 export function compileKit(kit: Kit, shape: HostShape, options: CompileOptions = {}): KitProgram {
 	checkHost(kit, shape);
 	const { library = NO_KITS, modules = NO_MODULES, depth = 0 } = options;
-	const b = new Builder(kit, shape, { library, modules, depth, compile: (inner, on, given, texts, deep) => compileKit(inner, on, { library, modules, given, texts, depth: deep }) });
+	const b = new Builder(kit, shape, { library, modules, depth, compile: (inner, on, given) => compileKit(inner, on, { library, modules, ...given }) });
 	const steps = stepsFor(kit, shape.corners);
 	checkNames(b, kit, steps);
-	const given = options.given ?? new Set();
-	compileLevel(b, steps, undefined, kit.parameters, given);
+	compileLevel(b, steps, undefined, kit.parameters, { given: options.given ?? NONE, varying: options.varying ?? NONE });
 	return { ...b.finish(), texts: options.texts ?? {} };
 }
 
@@ -57,11 +62,11 @@ function checkNames(b: Builder, kit: Kit, steps: readonly AnyStep[]): void {
 }
 
 /** Compiles the steps that run on `on`, whatever order they stand in, and then those on their pieces. */
-function compileLevel(b: Builder, all: readonly AnyStep[], on: string | undefined, parameters: readonly KitParameter[], given: ReadonlySet<string>): void {
+function compileLevel(b: Builder, all: readonly AnyStep[], on: string | undefined, parameters: readonly KitParameter[], { given, varying }: Given): void {
 	const steps = all.filter((s) => s.on === on);
 	for (const item of sorted(b, [...parameters.map((parameter) => ({ parameter })), ...steps.map((step) => ({ step }))], given)) {
 		if ('parameter' in item) {
-			b.addParameter(item.parameter, given.has(item.parameter.name));
+			b.addParameter(item.parameter, given.has(item.parameter.name), varying.has(item.parameter.name));
 			continue;
 		}
 		const { step } = item;
@@ -70,7 +75,7 @@ function compileLevel(b: Builder, all: readonly AnyStep[], on: string | undefine
 	}
 	b.step = undefined;
 	if (on === undefined) checkContexts(b, all);
-	for (const child of b.inners()) compileLevel(child.builder, all, child.step.name, [], given);
+	for (const child of b.inners()) compileLevel(child.builder, all, child.step.name, [], { given, varying });
 	b.finishInners();
 }
 

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { compileKit } from '../../../src/core/kit/compileKit.ts';
+import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { kitSchema, type KitInput } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { kitOf, rectangle, run } from './make.ts';
@@ -72,6 +73,15 @@ describe('the rules of a kit', () => {
 		// A kit cannot stand in itself.
 		const endless = { ...kit, id: 'endless', steps: kitOf([outline, { kind: 'kit', name: 'again', kit: 'endless' }]).steps };
 		expect(() => compileKit(endless, four, { library: new Map([['endless', endless]]) })).throw(/leads back to itself/);
+	});
+
+	it('give bars of an inner kit a width of their own on each piece', async () => {
+		const library = new Map(STARTER_KITS.map((k) => [k.id, k]));
+		const kit = kitOf([outline, { kind: 'each', name: 'sides', of: 'outline' }, { kind: 'outline', name: 'edge', on: 'sides' }, { kind: 'kit', name: 'bars', on: 'sides', kit: 'mullion', values: { width: '10 mm * index', depth: 100, cutBack: 0 } }]);
+		const made = await run(kit, rectangle(1000, 1000), {}, { library });
+		// 10, 20, 30 and 40 mm by 100 mm by 1 m, as weighed and as drawn.
+		expect(made.total('mullion', 'volume')).closeTo((10 + 20 + 30 + 40) * 100 * 1000, 1e-3);
+		expect(made.meshes('mullion').map((m) => Math.round(meshVolume(m)))).deep.equal([1e6, 2e6, 3e6, 4e6]);
 	});
 
 	it('hold values of inner kits between their limits', async () => {
