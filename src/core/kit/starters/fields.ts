@@ -1,6 +1,6 @@
 import type { KitInput } from '../schema.ts';
 
-type Parameter = KitInput['parameters'][number];
+type KitParameterInput = KitInput['parameters'][number];
 type Step = KitInput['steps'][number];
 
 /** Steps that are told their type where they are made. */
@@ -15,18 +15,18 @@ interface More {
 
 const numeric =
 	(quantity: 'length' | 'angle' | 'ratio') =>
-	(name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): Parameter => ({ quantity, name, label, default: preset, least, greatest, ...more });
+	(name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): KitParameterInput => ({ quantity, name, label, default: preset, least, greatest, ...more });
 
 export const length = numeric('length');
 export const ratio = numeric('ratio');
 const radians = numeric('angle');
 /** Given in degrees. */
-export const angle = (name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): Parameter =>
+export const angle = (name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): KitParameterInput =>
 	radians(name, label, ...([preset, least, greatest].map((d) => (d * Math.PI) / 180) as [number, number, number]), more);
-export const count = (name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): Parameter => ({ quantity: 'count', name, label, default: preset, least, greatest, ...more });
-export const yesno = (name: string, label: string, preset: 0 | 1, help = ''): Parameter => ({ quantity: 'yesno', name, label, default: preset, help });
-export const choice = (name: string, label: string, choices: string[], help = ''): Parameter => ({ quantity: 'choice', name, label, choices, default: 0, help });
-export const material = (name: string, label: string, preset: string): Parameter => ({ quantity: 'material', name, label, default: preset });
+export const count = (name: string, label: string, preset: number, least: number, greatest: number, more: More = {}): KitParameterInput => ({ quantity: 'count', name, label, default: preset, least, greatest, ...more });
+export const yesno = (name: string, label: string, preset: 0 | 1, help = ''): KitParameterInput => ({ quantity: 'yesno', name, label, default: preset, help });
+export const choice = (name: string, label: string, choices: string[], help = ''): KitParameterInput => ({ quantity: 'choice', name, label, choices, default: 0, help });
+export const material = (name: string, label: string, preset: string): KitParameterInput => ({ quantity: 'material', name, label, default: preset });
 
 export const cell = (least = 3, greatest = 64) => ({ kind: 'cell', leastCorners: least, greatestCorners: greatest }) as const;
 
