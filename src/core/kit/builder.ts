@@ -2,6 +2,7 @@ import { ZygasterError, messageOf } from '../errors.ts';
 import { CELL_READINGS } from '../readings/cellReadings.ts';
 import { EDGE_READINGS, NODE_READINGS } from '../readings/lineReadings.ts';
 import type { ReadingDefinition } from '../readings/definition.ts';
+import { group } from '../units/print.ts';
 import type { Quantity } from '../units/quantity.ts';
 import { BLOCK, compileFormula, type Named, type Scope, type Term } from './formula/compile.ts';
 import { dimensionOf, PLAIN } from './formula/dimension.ts';
@@ -365,7 +366,7 @@ export class Builder {
 	}
 
 	finish(): KitProgram {
-		if (this.points > MOST_POINTS) throw this.fail(`it makes ${this.points.toLocaleString('en')} points on one host; at most ${MOST_POINTS.toLocaleString('en')} fit. Right would be fewer pieces`);
+		if (this.points > MOST_POINTS) throw this.fail(`it makes ${group(this.points, 0)} points on one host; at most ${group(MOST_POINTS, 0)} fit. Right would be fewer pieces`);
 		return {
 			kit: this.kit,
 			shape: this.shape,

@@ -1,3 +1,4 @@
+import { newell } from '../geometry/newell.ts';
 import type { HostColumns, HostKind, HostShape } from './hosts.ts';
 import { readingsOfPoints } from './hostReadings.ts';
 import { PARALLEL_SINE } from '../tolerances.ts';
@@ -21,7 +22,7 @@ export function trialColumns({ kind, points }: Pick<TrialHost, 'kind' | 'points'
 	const position = Float64Array.from(points.slice(0, corners).flat());
 	const closed = kind === 'cell' || kind === 'box';
 	const around = kind === 'node' ? points.slice(1) : points.slice(0, corners);
-	const normal = closed || (kind === 'node' && around.length > 2) ? newell(around) : OUTSIDE;
+	const normal = closed || (kind === 'node' && around.length > 2) ? normalOf(around) : OUTSIDE;
 	const readings = readingsOfPoints(closed, corners, position);
 	return {
 		ids: Uint32Array.of(0),
@@ -40,15 +41,9 @@ const PLACE: Readonly<Record<string, Float64Array>> = { row: Float64Array.of(1),
 
 const nodeReading = (name: string, points: readonly TrialPoint[]) => (name === 'valence' ? Float64Array.of(points.length - 1) : name === 'elevation' ? Float64Array.of(points[0]![2]) : undefined);
 
-function newell(points: readonly TrialPoint[]): TrialPoint {
-	const n: [number, number, number] = [0, 0, 0];
-	points.forEach((p, k) => {
-		const q = points[(k + 1) % points.length]!;
-		for (let c = 0; c < 3; c++) {
-			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
-			n[c]! += (p[d]! - q[d]!) * (p[e]! + q[e]!);
-		}
-	});
+/** Unit normal; (0, 0, 0) for points without area. */
+function normalOf(points: readonly TrialPoint[]): TrialPoint {
+	const n = newell(points.flat(), points.length, (k) => k * 3);
 	const size = Math.hypot(...n);
 	const extent = Math.max(...points.flat().map(Math.abs), 1);
 	return size > extent * extent * PARALLEL_SINE ? [n[0] / size, n[1] / size, n[2] / size] : [0, 0, 0];

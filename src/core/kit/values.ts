@@ -14,7 +14,7 @@ export interface ClampedValue {
 
 export interface SettledValues {
 	readonly values: Readonly<Record<string, number>>;
-	/** Texts and materials, by parameter. */
+	/** Texts, materials and choices in words, by parameter. */
 	readonly texts: Readonly<Record<string, string>>;
 	/** Parameters that have a value given, so that their formulas do not hold. */
 	readonly given: ReadonlySet<string>;
@@ -37,6 +37,7 @@ export function settleValues(kit: Kit, asked: GivenValues): SettledValues {
 		const [least, greatest] = parameter.quantity === 'choice' ? [0, parameter.choices.length - 1] : [parameter.least, parameter.greatest];
 		const number = Number(wanted);
 		values[name] = Math.min(greatest, Math.max(least, Number.isFinite(number) ? number : parameter.default));
+		if (parameter.quantity === 'choice') texts[name] = parameter.choices[values[name]!]!;
 		if (values[name] !== number) clamped.push({ parameter: name, label, asked: number, used: values[name]! });
 	}
 	return { values, texts, given: new Set(Object.keys(asked)), clamped };

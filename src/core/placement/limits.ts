@@ -1,3 +1,4 @@
+import { newell } from '../geometry/newell.ts';
 import type { KitResult, PartGeometry } from '../kit/result.ts';
 import { allSteps, type Kit, type KitParameter } from '../kit/schema.ts';
 import { meshVolume } from '../kit/mesh.ts';
@@ -116,15 +117,7 @@ const MOST_CROSSED = 64;
 
 /** Whether a ring crosses itself, seen along the axis that its plane is most square to. */
 function crossesItself(ring: Float64Array): boolean {
-	const normal = [0, 1, 2].map((c) => {
-		let sum = 0;
-		for (let k = 0; k < ring.length; k += 3) {
-			const next = (k + 3) % ring.length;
-			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
-			sum += (ring[k + d]! - ring[next + d]!) * (ring[k + e]! + ring[next + e]!);
-		}
-		return Math.abs(sum);
-	});
+	const normal = newell(ring, ring.length / 3, (k) => k * 3).map(Math.abs);
 	const along = normal.indexOf(Math.max(...normal));
 	const [d, e] = [(along + 1) % 3, (along + 2) % 3] as const;
 	const flat: [number, number][] = [];

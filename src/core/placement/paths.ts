@@ -1,3 +1,4 @@
+import { newell } from '../geometry/newell.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
 
 /** Chains of nodes, with the readings that kits on paths know. */
@@ -62,9 +63,9 @@ function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: U
 	const out = new Float64Array((cornerStart.length - 1) * 3);
 	for (let p = 0; p + 1 < cornerStart.length; p++) {
 		const path = corners.subarray(cornerStart[p], cornerStart[p + 1]);
-		let sum = [0, 1, 2].map((c) => path.reduce((n, node) => n + normal[node * 3 + c]!, 0));
+		let sum: readonly number[] = [0, 1, 2].map((c) => path.reduce((n, node) => n + normal[node * 3 + c]!, 0));
 		// Of a path all around a face the normals cancel out: its own plane is taken.
-		if (Math.hypot(...sum) < path.length * CANCELLED) sum = newell(position, path);
+		if (Math.hypot(...sum) < path.length * CANCELLED) sum = newell(position, path.length, (k) => path[k]! * 3);
 		const size = Math.hypot(...sum);
 		for (let c = 0; c < 3; c++) out[p * 3 + c] = size > 0 ? sum[c]! / size : c === 2 ? 1 : 0;
 	}
@@ -73,18 +74,6 @@ function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: U
 
 /** Ratio. Normals whose mean is shorter than this cancel out. */
 const CANCELLED = 0.05;
-
-function newell(position: Float64Array, path: Uint32Array): number[] {
-	const n = [0, 0, 0];
-	for (let k = 0; k < path.length; k++) {
-		const [p, q] = [path[k]! * 3, path[(k + 1) % path.length]! * 3];
-		for (let c = 0; c < 3; c++) {
-			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
-			n[c]! += (position[p + d]! - position[q + d]!) * (position[p + e]! + position[q + e]!);
-		}
-	}
-	return n;
-}
 
 function readPaths(position: Float64Array, cornerStart: Uint32Array, corners: Uint32Array, line: readonly number[], name: string): Float64Array | undefined {
 	const each = (of: (path: Uint32Array, p: number) => number) => Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));

@@ -149,13 +149,14 @@ export function placementsOf(result: KitResult, hostKind: HostKind, texts: Reado
 }
 
 function placedPart({ step, ...columns }: PartColumns, texts: Readonly<Record<string, string>>, densities: Densities, kit: Kit): PlacedPart {
-	const material = texts[step.material] ?? step.material;
+	const asked = kit.parameters.find((p) => p.quantity === 'material' && p.name === step.material);
+	const material = asked ? (texts[asked.name] ?? String(asked.default)) : step.material;
 	return {
 		...columns,
 		name: step.name,
 		role: step.role,
 		material,
-		label: (step.label ?? '').replace(/\{(\w+)\}/g, (_, name: string) => texts[name] ?? kit.parameters.find((p) => p.name === name)?.label ?? name),
+		label: (step.label ?? '').replace(/\{(\w+)\}/g, (_, name: string) => texts[name] ?? name),
 		scheduled: step.scheduled,
 		density: (densities[material] ?? 0) / 1e9
 	};

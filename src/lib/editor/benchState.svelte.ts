@@ -6,6 +6,7 @@ import { STEP_KINDS, type StepKindName } from '../../core/kit/stepKinds.ts';
 import { shapeOfTrial, type TrialHost, type TrialPoint } from '../../core/kit/trialHosts.ts';
 import type { GivenValues } from '../../core/kit/values.ts';
 import { hostsFor, type LimitFault, type LimitReport } from '../../core/placement/limits.ts';
+import { kitLibrary, kitsWithin } from '../../core/project/kitWorld.ts';
 import type { Trial } from '../../core/placement/trial.ts';
 import type { KitPicture } from '../../core/placement/kitPicture.ts';
 import type { BenchWorld } from '../worker/bench.worker.ts';
@@ -26,8 +27,6 @@ export class BenchState {
 	chosen = $state('');
 	/** Name of the step that is open. */
 	step = $state<string>();
-	/** Corner count of the variant that is shown; the main steps when none. */
-	variant = $state<number>();
 	/** The trial host, with corners as they have been dragged. */
 	host = $state.raw<TrialHost>();
 	/** Values that are tried instead of the defaults. */
@@ -83,11 +82,6 @@ export class BenchState {
 		return this.hosts[0];
 	}
 
-	/** The open step, where it is still there. */
-	get open(): Step | undefined {
-		return this.steps.find((s) => s.name === this.step);
-	}
-
 	choose(id: string): void {
 		this.chosen = id;
 		this.step = undefined;
@@ -141,7 +135,8 @@ export class BenchState {
 
 	/** A small picture of a kit of the project, or of one that is on offer. */
 	picture(kit: Kit): Promise<KitPicture | undefined> {
-		return (this.drawn[JSON.stringify(kit)] ??= this.started().client.picture(kit, this.world).catch(() => undefined));
+		// With the kits within it, which show too.
+		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.started().client.picture(kit, this.world).catch(() => undefined));
 	}
 
 	private started(): { client: BenchClient; stop: () => void } {

@@ -15,7 +15,6 @@ export interface BenchColours {
 	readonly point: string;
 	readonly chosen: string;
 	readonly host: string;
-	readonly faded: string;
 }
 
 export interface BenchPicture {

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { meshArea, meshVolume } from '../../../src/core/kit/mesh.ts';
+import { meshVolume } from '../../../src/core/kit/mesh.ts';
+import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
 import type { KitInput } from '../../../src/core/kit/schema.ts';
 import { far, kitOf, level, rectangle, regular, run } from './make.ts';
 

@@ -55,6 +55,14 @@ describe('kits on edges, nodes and paths', () => {
 		expect(sum(place(box, {}, 300), 'pane', 'pieces')).equal(12);
 	});
 
+	it('carry texts and choices of the kit in the text of a part', () => {
+		const kit: Kit = structuredClone(kitNamed('glazed-triangle'));
+		const host = { kind: 'cell', leastCorners: 4, greatestCorners: 4 } as const;
+		const steps = kit.steps.map((s) => (s.name === 'pane' ? { ...s, label: 'ends {ends}, {nothing}' } : s)) as Kit['steps'];
+		const labelOf = (given: object) => place({ ...kit, host, steps }, given).placements[0]!.parts[0]!.label;
+		expect([labelOf({}), labelOf({ ends: 1 })]).deep.equal(['ends mitred, nothing', 'ends butted, nothing']);
+	});
+
 	it('are drawn as instances or spread out with the same bounds', () => {
 		const { placements } = place(kitNamed('mullion'));
 		const numbered = placements.map((placement) => ({ placement }));

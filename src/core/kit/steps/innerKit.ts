@@ -1,3 +1,4 @@
+import { newell } from '../../geometry/newell.ts';
 import { eachSound, type Builder } from '../builder.ts';
 import { kitRef, kitValues, refOrNone, type Value } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
@@ -40,7 +41,7 @@ export const innerKit = stepKind({
 			eachSound(block, mask, (h) => {
 				const o = (block.from + h) * stride + line.first * 3;
 				for (let k = 0; k < line.count * 3; k += 3) out.points.push3(points[o + k]!, points[o + k + 1]!, points[o + k + 2]!);
-				out.normals.push3(...(line.closed ? newell(points, o, line.count, block, h) : normalAt(block, h)));
+				out.normals.push3(...(line.closed ? normalOf(points, o, line.count, block, h) : normalAt(block, h)));
 				out.rows.push(block.from + h);
 			});
 		});
@@ -68,16 +69,9 @@ function held(b: Builder, kit: Kit, name: string, value: Value): number {
 	return 'least' in parameter ? b.clampSlot(slot, parameter.least, parameter.greatest) : slot;
 }
 
-/** Unit normal of a closed line's mean plane, by Newell's method; the host's where it has none. */
-function newell(points: Float64Array, o: number, count: number, block: Block, h: number): readonly [number, number, number] {
-	const n: [number, number, number] = [0, 0, 0];
-	for (let k = 0; k < count; k++) {
-		const [p, q] = [o + k * 3, o + ((k + 1) % count) * 3];
-		for (let c = 0; c < 3; c++) {
-			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
-			n[c]! += (points[p + d]! - points[q + d]!) * (points[p + e]! + points[q + e]!);
-		}
-	}
+/** Unit normal of a closed line's mean plane; the host's where it has none. */
+function normalOf(points: Float64Array, o: number, count: number, block: Block, h: number): readonly [number, number, number] {
+	const n = newell(points, count, (k) => o + k * 3);
 	const size = Math.hypot(...n);
 	return size > 0 ? [n[0] / size, n[1] / size, n[2] / size] : normalAt(block, h);
 }

@@ -1,9 +1,11 @@
 import { ZygasterError } from '../../errors.ts';
 import { eachSound, type Builder } from '../builder.ts';
 import { flag, moduleRef, partFields, ref, refOrNone, value, whole } from '../fields.ts';
-import { meshArea, meshVolume, type Mesh } from '../mesh.ts';
+import { meshArea } from '../../mesh/triangleMesh.ts';
+import { meshVolume, type Mesh } from '../mesh.ts';
 import type { Block } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
+import { group } from '../../units/print.ts';
 import { compileMould } from '../mould.ts';
 import { closedLine } from './sheets.ts';
 
@@ -59,7 +61,7 @@ export const module = stepKind({
 						const source = meshOf(block, h);
 						if (!source) return;
 						made += source.mesh.triangles.length / 3;
-						if (made > MOST_TRIANGLES) throw new ZygasterError('kit', `“${step.name}” of kit “${b.kit.name}” would make more than ${MOST_TRIANGLES.toLocaleString('en')} triangles; right would be a simpler mesh or fewer hosts.`);
+						if (made > MOST_TRIANGLES) throw new ZygasterError('kit', `“${step.name}” of kit “${b.kit.name}” would make more than ${group(MOST_TRIANGLES, 0)} triangles; right would be a simpler mesh or fewer hosts.`);
 						const row = block.from + h;
 						const sink = sinkFor(source.mesh);
 						const at = sink.positions.take(source.mesh.positions.length);

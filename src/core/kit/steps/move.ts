@@ -1,5 +1,7 @@
+import { newell } from '../../geometry/newell.ts';
 import { markFailed } from '../builder.ts';
 import { option, ref, refOrNone, value } from '../fields.ts';
+import { normalAt } from '../fillOutline.ts';
 import type { Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { COINCIDENT_MM } from '../../tolerances.ts';
@@ -91,7 +93,7 @@ export const project = stepKind({
 		const goal = b.line(outlineName, 2);
 		const target = b.make(source.count, source.closed, source);
 		b.op((block) => {
-			for (let h = 0; h < block.count; h++) if (goal.closed) ontoPlane(block.points, (block.from + h) * block.stride, source, target, goal, normalOf(block.hosts, block.from + h));
+			for (let h = 0; h < block.count; h++) if (goal.closed) ontoPlane(block.points, (block.from + h) * block.stride, source, target, goal, normalAt(block, h));
 			else for (let k = 0; k < source.count; k++) ontoLine(block.points, (block.from + h) * block.stride, source.first + k, target.first + k, goal);
 		});
 	}
@@ -118,26 +120,13 @@ export const onFace = stepKind({
 	}
 });
 
-const normalOf = (hosts: { ids: Uint32Array; normal: Float64Array }, row: number) => {
-	const n = hosts.ids[row]! * 3;
-	return [hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!] as const;
-};
-
 /** The plane goes through the mean of the closed line's points, square to Newell's normal; the host's where it has none. */
 function ontoPlane(points: Float64Array, base: number, source: Line, target: Line, goal: Line, fallback: readonly [number, number, number]): void {
-	const at = (k: number) => base + (goal.first + (k % goal.count)) * 3;
-	const middle = [0, 0, 0] as [number, number, number];
-	let normal = [0, 0, 0] as [number, number, number];
-	for (let k = 0; k < goal.count; k++) {
-		const [p, q] = [at(k), at(k + 1)];
-		for (let c = 0; c < 3; c++) {
-			middle[c]! += points[p + c]! / goal.count;
-			const [d, e] = [(c + 1) % 3, (c + 2) % 3];
-			normal[c]! += (points[p + d]! - points[q + d]!) * (points[p + e]! + points[q + e]!);
-		}
-	}
-	const size = Math.hypot(...normal);
-	normal = size > 0 ? [normal[0] / size, normal[1] / size, normal[2] / size] : [...fallback];
+	const at = (k: number) => base + (goal.first + k) * 3;
+	const middle = [0, 1, 2].map((c) => Array.from({ length: goal.count }, (_, k) => points[at(k) + c]! / goal.count).reduce((a, b) => a + b)) as [number, number, number];
+	const twice = newell(points, goal.count, at);
+	const size = Math.hypot(...twice);
+	const normal = size > 0 ? ([twice[0] / size, twice[1] / size, twice[2] / size] as const) : fallback;
 	for (let k = 0; k < source.count; k++) {
 		const [s, t] = [base + (source.first + k) * 3, base + (target.first + k) * 3];
 		const off = (points[s]! - middle[0]) * normal[0] + (points[s + 1]! - middle[1]) * normal[1] + (points[s + 2]! - middle[2]) * normal[2];

@@ -3,6 +3,7 @@ import { option, ref, refOrNone, value, valueOr } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
 import { lengthOf } from '../measures.ts';
 import type { Block, HostSink, Line } from '../program.ts';
+import { group } from '../../units/print.ts';
 import { stepKind } from '../stepKind.ts';
 import { SMOOTH_JOIN_SINE } from '../../tolerances.ts';
 import { placeOn } from './lines.ts';
@@ -32,7 +33,7 @@ export const repeat = stepKind({
 		const line = named.closed ? opened(b, named) : named;
 		const a = b.slot(amount, by === 'count' ? 'count' : 'length', 'Number, length or spacing');
 		const g = b.slot(gap, 'length', 'Gap');
-		const code = b.fault(`no piece fits, or more than ${MOST_PIECES.toLocaleString('en')} would; right would be a number of 1 or more, or a length above 0 that fits the line`);
+		const code = b.fault(`no piece fits, or more than ${group(MOST_PIECES, 0)} would; right would be a number of 1 or more, or a length above 0 that fits the line`);
 		const { mask } = b;
 		const point = new Float64Array(3);
 		b.pieces(gives === 'pieces' ? { kind: 'edge', corners: 2 } : { kind: 'node', corners: 0 }, ['index', 'count', 'share'], (block, out) => {
@@ -151,7 +152,7 @@ export const divide = stepKind({
 		if (line.count !== 4) throw b.fail(`four corners can be divided again; “${of}” has ${line.count}`);
 		const quantity = by === 'number' ? 'count' : 'length';
 		const [x, y] = [b.slot(across, quantity, 'Across'), b.slot(up, quantity, 'Up')];
-		const code = b.fault(`its numbers must be 1 or more and make ${MOST_PIECES.toLocaleString('en')} fields at most`);
+		const code = b.fault(`its numbers must be 1 or more and make ${group(MOST_PIECES, 0)} fields at most`);
 		const { mask } = b;
 		b.pieces({ kind: 'cell', corners: 4 }, ['i', 'j', 'columns', 'rows'], (block, out) => {
 				const { points, stride } = block;

@@ -26,7 +26,7 @@
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
 		let made: BenchView;
 		try {
-			made = new BenchView(canvas, { line: colour('soft'), point: colour('ochre'), chosen: colour('patina'), host: colour('ink'), faded: colour('control') });
+			made = new BenchView(canvas, { line: colour('soft'), point: colour('ochre'), chosen: colour('patina'), host: colour('ink') });
 		} catch {
 			failure = 'This browser shows no 3D pictures (WebGL is missing or switched off).';
 			return;
