@@ -1,3 +1,4 @@
+import { norm } from '../elementary/index.ts';
 import { evaluateCurve, segmentsOf, type Curve, type Point } from './curve.ts';
 
 const MOST_CHORDS = 256;
@@ -24,7 +25,7 @@ function offChord(points: readonly Point[]): number {
 	let most = 0;
 	for (let k = 1; k < points.length; k += 2) {
 		const [a, p, b] = [points[k - 1]!, points[k]!, points[k + 1]!];
-		most = Math.max(most, Math.hypot(...[0, 1, 2].map((c) => p[c]! - (a[c]! + b[c]!) / 2)));
+		most = Math.max(most, norm([0, 1, 2].map((c) => p[c]! - (a[c]! + b[c]!) / 2)));
 	}
 	return most;
 }

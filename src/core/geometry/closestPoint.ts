@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import type { Point } from './curve.ts';
 import { evaluateGrid } from './evaluate.ts';
 import { pointOn, type FacePoint } from './pointOn.ts';
@@ -26,7 +27,7 @@ export function closestPointFinder(surface: Surface): (target: Point) => FacePoi
 		let best = 0;
 		let least = Infinity;
 		for (let k = 0; k < us.length * vs.length; k++) {
-			const d = Math.hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
+			const d = hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
 			if (d < least) [least, best] = [d, k];
 		}
 		let here = pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!);
@@ -40,7 +41,7 @@ export function closestPointFinder(surface: Surface): (target: Point) => FacePoi
 }
 
 const far = (p: FacePoint, target: Point) =>
-	Math.hypot(p.position[0] - target[0], p.position[1] - target[1], p.position[2] - target[2]);
+	hypot(p.position[0] - target[0], p.position[1] - target[1], p.position[2] - target[2]);
 
 /** A Newton step that comes nearer, halved until it does; nothing when none does. */
 function stepTowards(surface: Surface, at: FacePoint, target: Point): FacePoint | undefined {

@@ -1,3 +1,4 @@
+import { cos, hypot, norm, sin } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { COINCIDENT_MM, SAME_BREAK } from '../tolerances.ts';
 
@@ -43,14 +44,14 @@ export function circularArc(
 ): Curve {
 	const pieces = Math.max(1, Math.ceil(Math.abs(sweep) / (Math.PI / 2) - SAME_BREAK));
 	const half = sweep / pieces / 2;
-	const weight = Math.cos(half);
+	const weight = cos(half);
 	const control: number[] = [];
 	for (let k = 0; k <= 2 * pieces; k++) {
 		const middle = k % 2 === 1;
 		const angle = start + k * half;
 		const r = middle ? radius / weight : radius;
 		const w = middle ? weight : 1;
-		control.push((centre[0] + r * Math.cos(angle)) * w, (centre[1] + r * Math.sin(angle)) * w, 0, w);
+		control.push((centre[0] + r * cos(angle)) * w, (centre[1] + r * sin(angle)) * w, 0, w);
 	}
 	return {
 		degree: 2,
@@ -146,7 +147,7 @@ function solveCyclic(rows: Tridiagonal, right: readonly number[]): number[] {
 	return x.map((v, k) => v - factor * z[k]!);
 }
 
-export const distance = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+export const distance = (a: Point, b: Point) => hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 /** Points and first derivatives at parameters, stride 3. Parameters outside run on with the end segments. */
 export function evaluateCurve(curve: Curve, parameters: ArrayLike<number>) {
@@ -199,7 +200,7 @@ export function joinCurves(curves: readonly Curve[]): Curve {
 }
 
 const gap = (a: readonly number[], b: Float64Array) =>
-	Math.hypot(...[0, 1, 2].map((c) => a[c]! / a[3]! - b[c]! / b[3]!));
+	norm([0, 1, 2].map((c) => a[c]! / a[3]! - b[c]! / b[3]!));
 
 /** The same curve with a higher degree. Source: The NURBS Book, eq. 5.36, one degree at a time. */
 export function raiseDegree(curve: Curve, degree: number): Curve {

@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { evaluateCurve, segmentsOf, withBreaks, type Curve } from './curve.ts';
 import { GAUSS_POINTS, GAUSS_WEIGHTS } from './quadrature.ts';
 
@@ -14,7 +15,7 @@ export function segmentLengths(curve: Curve): number[] {
 		).flat();
 		const { derivative } = evaluateCurve(curve, parameters);
 		return parameters.reduce((sum, _, k) => {
-			const speed = Math.hypot(derivative[k * 3]!, derivative[k * 3 + 1]!, derivative[k * 3 + 2]!);
+			const speed = hypot(derivative[k * 3]!, derivative[k * 3 + 1]!, derivative[k * 3 + 2]!);
 			return sum + GAUSS_WEIGHTS[k % 4]! * width * speed;
 		}, 0);
 	});

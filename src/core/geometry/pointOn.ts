@@ -1,3 +1,4 @@
+import { norm, square, wholePower } from '../elementary/index.ts';
 import { PARALLEL_SINE, SAME_BREAK } from '../tolerances.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import { domainOf, type Surface } from './surface.ts';
@@ -43,7 +44,7 @@ export function pointOn(surface: Surface, u: number, v: number): FacePoint {
 
 function normalOf(surface: Surface, u: number, v: number, d: Derivatives): Point {
 	const plain = cross(d.du, d.dv);
-	const size = Math.hypot(...plain);
+	const size = norm(plain);
 	if (size > PARALLEL_SINE * (dot(d.du, d.du) + dot(d.dv, d.dv))) return scaled(plain, 1 / size);
 	// At a pole one derivative is nothing: a hair towards the middle of the face it is not.
 	const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
@@ -51,7 +52,7 @@ function normalOf(surface: Surface, u: number, v: number, d: Derivatives): Point
 	const inward = (t: number, a: number, b: number) => t + ((a + b) / 2 - t) * SAME_BREAK;
 	const near = derivativesAt(surface, inward(u, u0, u1), inward(v, v0, v1));
 	const limit = cross(near.du, near.dv);
-	return scaled(limit, 1 / (Math.hypot(...limit) || 1));
+	return scaled(limit, 1 / (norm(limit) || 1));
 }
 
 type Derivatives = Pick<FacePoint, 'position' | 'du' | 'dv' | 'duu' | 'duv' | 'dvv'>;
@@ -107,8 +108,8 @@ function homogeneousAt(surface: Surface, u: number, v: number): Float64Array {
 function powers(t: number, degree: number, width: number): number[][] {
 	const ks = Array.from({ length: degree + 1 }, (_, k) => k);
 	return [
-		ks.map((k) => t ** k),
-		ks.map((k) => (k < 1 ? 0 : (k * t ** (k - 1)) / width)),
-		ks.map((k) => (k < 2 ? 0 : (k * (k - 1) * t ** (k - 2)) / width ** 2))
+		ks.map((k) => wholePower(t, k)),
+		ks.map((k) => (k < 1 ? 0 : (k * wholePower(t, k - 1)) / width)),
+		ks.map((k) => (k < 2 ? 0 : (k * (k - 1) * wholePower(t, k - 2)) / square(width)))
 	];
 }

@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { hypot } from '../elementary/index.ts';
 import { axesSquareTo, type Axis } from './axes.ts';
 import { markFailed, type Builder } from './builder.ts';
 import { lengthOf } from './measures.ts';
@@ -82,7 +83,7 @@ export function fillOutline(rings: readonly Float64Array[], normal: Axis): { tri
 		flatArea += Math.abs(turn) / 2;
 		const [p, q, s] = [at(a), at(b), at(c)];
 		const [u, v] = [q, s].map((x) => [x[0] - p[0], x[1] - p[1], x[2] - p[2]]) as [number[], number[]];
-		area += Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
+		area += hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
 	}
 	// A hole that leaves its outline shows in areas that do not add up.
 	return Math.abs(flatArea - wanted) > FILL_RESIDUAL * wanted ? undefined : { triangles, area };

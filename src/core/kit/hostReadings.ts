@@ -1,3 +1,4 @@
+import { atan2, hypot } from '../elementary/index.ts';
 import type { ReadingDefinition } from '../readings/definition.ts';
 import { measureCells } from '../readings/measureCells.ts';
 
@@ -44,7 +45,7 @@ function lineReading(name: string, corners: number, count: number, points: Float
 				let sum = 0;
 				for (let k = 0; k + 1 < corners; k++) {
 					const [a, b] = [at(h, k), at(h, k + 1)];
-					sum += Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!);
+					sum += hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!);
 				}
 				return sum;
 			});
@@ -57,7 +58,7 @@ function lineReading(name: string, corners: number, count: number, points: Float
 		case 'slope':
 			return each((h) => {
 				const [a, b] = [at(h, 0), at(h, corners - 1)];
-				return Math.atan2(Math.abs(points[b + 2]! - points[a + 2]!), Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!));
+				return atan2(Math.abs(points[b + 2]! - points[a + 2]!), hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!));
 			});
 		case 'points':
 			return each(() => corners);

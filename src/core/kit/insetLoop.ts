@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import { COINCIDENT_MM, PARALLEL_SINE } from '../tolerances.ts';
 
@@ -21,7 +22,7 @@ export function insetLoop(loop: readonly Point2[], distance: number): Point2[] |
 	const n = loop.length;
 	const sides = loop.map(([x, y], k): Side => {
 		const [bx, by] = loop[(k + 1) % n]!;
-		const length = Math.hypot(bx - x, by - y);
+		const length = hypot(bx - x, by - y);
 		return { x, y, dx: (bx - x) / length, dy: (by - y) / length };
 	});
 	const active = sides.map((_, k) => k);

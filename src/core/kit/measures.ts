@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import type { Builder } from './builder.ts';
 import { BLOCK, type Named } from './formula/compile.ts';
 import { FormulaError } from './formula/parse.ts';
@@ -116,5 +117,5 @@ export function areaOf({ points, stride, from }: Block, triangles: Uint16Array, 
 function distanceOf({ points, stride, from }: Block, a: Line, b: Line, h: number): number {
 	const base = (from + h) * stride;
 	const [p, q] = [base + a.first * 3, base + b.first * 3];
-	return Math.hypot(points[q]! - points[p]!, points[q + 1]! - points[p + 1]!, points[q + 2]! - points[p + 2]!);
+	return hypot(points[q]! - points[p]!, points[q + 1]! - points[p + 1]!, points[q + 2]! - points[p + 2]!);
 }

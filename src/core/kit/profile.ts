@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { cos, hypot, sin, square } from '../elementary/index.ts';
 import type { Builder } from './builder.ts';
 import { markFailed } from './builder.ts';
 import type { Column } from './formula/compile.ts';
@@ -36,7 +37,7 @@ type Point = readonly [number, number];
 /** Corners from width, depth and wall. */
 type Shape = (w: number, d: number, t: number) => { readonly outer: readonly Point[]; readonly inner?: readonly Point[] };
 
-const circle = (radius: number): Point[] => Array.from({ length: ROUND_PIECES }, (_, k) => [radius * Math.cos((2 * Math.PI * k) / ROUND_PIECES), radius * Math.sin((2 * Math.PI * k) / ROUND_PIECES)]);
+const circle = (radius: number): Point[] => Array.from({ length: ROUND_PIECES }, (_, k) => [radius * cos((2 * Math.PI * k) / ROUND_PIECES), radius * sin((2 * Math.PI * k) / ROUND_PIECES)]);
 
 const SHAPES: Readonly<Record<Exclude<ProfileStep['profile'], 'drawn'>, Shape>> = {
 	rectangle: (w, d) => ({ outer: [[-w / 2, -d / 2], [w / 2, -d / 2], [w / 2, d / 2], [-w / 2, d / 2]] }),
@@ -79,7 +80,7 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 			if (round) {
 				// The round itself, not the pieces that draw it.
 				const r = columns[w]![h]! / 2;
-				return Math.PI * (r * r - (step.profile === 'tube' ? (r - columns[t]![h]!) ** 2 : 0));
+				return Math.PI * (r * r - (step.profile === 'tube' ? square(r - columns[t]![h]!) : 0));
 			}
 			return Math.abs(areaOf(all(columns, h).outer));
 		},
@@ -126,7 +127,7 @@ function capsOf(outer: readonly Point[], inner: readonly Point[] = []): number[]
 }
 
 const areaOf = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + x * points[(k + 1) % points.length]![1] - y * points[(k + 1) % points.length]![0], 0) / 2;
-const lengthAround = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + Math.hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y), 0);
+const lengthAround = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y), 0);
 
 /** Triangles of a bar whose profile stands at points `start` and `end`, numbered as those of the profile are. */
 export function barTriangles({ loops, caps }: Pick<Profile, 'loops' | 'caps'>, start: number, end: number, closedEnds: readonly [boolean, boolean] = [true, true], otherDiagonal = false): number[] {
@@ -150,12 +151,12 @@ export function unitBar(profile: Profile, columns: readonly Column[], turn: numb
 	const flat = new Float64Array(profile.count * 2);
 	profile.points(columns, 0, flat);
 	const positions = new Float64Array(profile.count * 6);
-	const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+	const [cosine, sine] = [cos(turn), sin(turn)];
 	for (let k = 0; k < profile.count; k++)
 		for (const end of [0, 1]) {
 			const o = (end * profile.count + k) * 3;
-			positions[o] = flat[k * 2]! * cos - flat[k * 2 + 1]! * sin + offsetX;
-			positions[o + 1] = flat[k * 2]! * sin + flat[k * 2 + 1]! * cos + offsetY;
+			positions[o] = flat[k * 2]! * cosine - flat[k * 2 + 1]! * sine + offsetX;
+			positions[o + 1] = flat[k * 2]! * sine + flat[k * 2 + 1]! * cosine + offsetY;
 			positions[o + 2] = end;
 		}
 	return { positions, triangles: Uint32Array.from(barTriangles(profile, 0, profile.count)) };

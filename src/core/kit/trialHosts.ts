@@ -1,3 +1,4 @@
+import { cos, norm, sin } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { HostColumns, HostKind, HostShape } from './hosts.ts';
 import { readingsOfPoints } from './hostReadings.ts';
@@ -44,7 +45,7 @@ const nodeReading = (name: string, points: readonly TrialPoint[]) => (name === '
 /** Unit normal; (0, 0, 0) for points without area. */
 function normalOf(points: readonly TrialPoint[]): TrialPoint {
 	const n = newell(points.flat(), points.length, (k) => k * 3);
-	const size = Math.hypot(...n);
+	const size = norm(n);
 	const extent = Math.max(...points.flat().map(Math.abs), 1);
 	return size > extent * extent * PARALLEL_SINE ? [n[0] / size, n[1] / size, n[2] / size] : [0, 0, 0];
 }
@@ -55,7 +56,7 @@ const upright = (...xz: readonly (readonly [number, number, number?])[]): TrialP
 const regular = (n: number, radius: number): TrialPoint[] =>
 	Array.from({ length: n }, (_, k) => {
 		const angle = -Math.PI / 2 + (2 * Math.PI * (k - 0.5)) / n;
-		return [radius * Math.cos(angle), 0, radius * (1 + Math.sin(angle))] as const;
+		return [radius * cos(angle), 0, radius * (1 + sin(angle))] as const;
 	});
 
 const cell = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'cell', points });
@@ -77,11 +78,11 @@ const edge = (id: string, label: string, points: readonly TrialPoint[]): TrialHo
 const EDGES = [edge('level', 'Level', upright([0, 0], [1800, 0])), edge('upright', 'Upright', upright([0, 0], [0, 3200])), edge('slanting', 'Slanting', upright([0, 0], [1300, 900, -300])), edge('short', 'Short', upright([0, 0], [60, 0]))];
 
 const node = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'node', points });
-const around = (n: number, radius: number): TrialPoint[] => [[0, 0, 0], ...Array.from({ length: n }, (_, k) => [radius * Math.cos((2 * Math.PI * k) / n), 0, radius * Math.sin((2 * Math.PI * k) / n)] as const)];
+const around = (n: number, radius: number): TrialPoint[] => [[0, 0, 0], ...Array.from({ length: n }, (_, k) => [radius * cos((2 * Math.PI * k) / n), 0, radius * sin((2 * Math.PI * k) / n)] as const)];
 const NODES = [node('four', 'Four edges', around(4, 1200)), node('three', 'Three edges', around(3, 1200)), node('six', 'Six edges', around(6, 1200)), node('bent', 'At a ridge', [[0, 0, 0], [1200, 400, 0], [0, 0, 1200], [-1200, 400, 0], [0, 0, -1200]])];
 
 const path = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'path', points });
-const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * Math.sin(k * 0.8), 200 * Math.cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300]))];
+const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * sin(k * 0.8), 200 * cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300]))];
 
 const box = ({ id, label, points }: TrialHost): TrialHost => ({ id, label, kind: 'box', points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)] });
 

@@ -1,3 +1,4 @@
+import { cos, sin } from '../elementary/index.ts';
 import type { Mesh } from './mesh.ts';
 
 /** A box from 0 to 1 along each axis. */
@@ -12,7 +13,7 @@ export function unitBall(pieces: number): Mesh {
 	const positions = [0, 0, -1];
 	for (let r = 1; r < rings; r++) {
 		const up = -Math.PI / 2 + (Math.PI * r) / rings;
-		for (let k = 0; k < pieces; k++) positions.push(Math.cos(up) * Math.cos((2 * Math.PI * k) / pieces), Math.cos(up) * Math.sin((2 * Math.PI * k) / pieces), Math.sin(up));
+		for (let k = 0; k < pieces; k++) positions.push(cos(up) * cos((2 * Math.PI * k) / pieces), cos(up) * sin((2 * Math.PI * k) / pieces), sin(up));
 	}
 	positions.push(0, 0, 1);
 	const top = positions.length / 3 - 1;
@@ -28,7 +29,7 @@ export function unitBall(pieces: number): Mesh {
 /** A cylinder of radius 1 from z 0 to 1. */
 export function unitCylinder(pieces: number): Mesh {
 	const positions: number[] = [0, 0, 0, 0, 0, 1];
-	for (const z of [0, 1]) for (let k = 0; k < pieces; k++) positions.push(Math.cos((2 * Math.PI * k) / pieces), Math.sin((2 * Math.PI * k) / pieces), z);
+	for (const z of [0, 1]) for (let k = 0; k < pieces; k++) positions.push(cos((2 * Math.PI * k) / pieces), sin((2 * Math.PI * k) / pieces), z);
 	const triangles: number[] = [];
 	for (let k = 0; k < pieces; k++) {
 		const [a, b] = [2 + k, 2 + ((k + 1) % pieces)];

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { asin } from '../elementary/index.ts';
 import { circularArc, mapCurve, withBreaks } from '../geometry/curve.ts';
 import { revolveCurve } from '../geometry/skin.ts';
 import { height, positive } from './fields.ts';
@@ -25,7 +26,7 @@ export const dome: ShapeKind<DomeShape> = {
 	help: 'A ball or ellipsoid, cut below and, if wanted, open at the crown',
 	faces: () => ONE_FACE,
 	surfaces: ({ radiusX, radiusY, radiusZ, centre, bottom, ring }) => {
-		const latitude = (z: number) => Math.asin(Math.max(-1, Math.min(1, (z - centre) / radiusZ)));
+		const latitude = (z: number) => asin(Math.max(-1, Math.min(1, (z - centre) / radiusZ)));
 		const from = latitude(bottom);
 		const to = ring === null ? Math.PI / 2 : latitude(ring);
 		const arc = circularArc([0, 0], 1, from, to - from);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { cos, sin } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { mapSurface, turnInsideOut, type Surface } from '../geometry/surface.ts';
 import { angle, length } from './fields.ts';
@@ -21,15 +22,15 @@ export const STANDING_FRAME: Frame = { x: 0, y: 0, z: 0, turn: 0, mirrored: fals
 /** A point of the mass in the world. */
 export function toWorld(frame: Frame, [px, y, z]: Point): Point {
 	const x = frame.mirrored ? -px : px;
-	const [cos, sin] = [Math.cos(frame.turn), Math.sin(frame.turn)];
-	return [x * cos - y * sin + frame.x, x * sin + y * cos + frame.y, z + frame.z];
+	const [cosine, sine] = [cos(frame.turn), sin(frame.turn)];
+	return [x * cosine - y * sine + frame.x, x * sine + y * cosine + frame.y, z + frame.z];
 }
 
 /** A direction of the world in the mass. */
 export function toMass(frame: Frame, [x, y, z]: Point): Point {
-	const [cos, sin] = [Math.cos(frame.turn), Math.sin(frame.turn)];
-	const across = x * cos + y * sin;
-	return [frame.mirrored ? -across : across, -x * sin + y * cos, z];
+	const [cosine, sine] = [cos(frame.turn), sin(frame.turn)];
+	const across = x * cosine + y * sine;
+	return [frame.mirrored ? -across : across, -x * sine + y * cosine, z];
 }
 
 /** A face of the mass where it stands; its outside stays outside when the mass is mirrored. */

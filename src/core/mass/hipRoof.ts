@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import type { Point } from '../geometry/curve.ts';
 import { COINCIDENT_MM } from '../tolerances.ts';
@@ -11,7 +12,7 @@ export function hipFaces(plan: readonly Point[], height: number): Point[][] {
 	const n = plan.length;
 	const sides = plan.map((a, k) => {
 		const b = plan[(k + 1) % n]!;
-		const size = Math.hypot(b[0] - a[0], b[1] - a[1]);
+		const size = hypot(b[0] - a[0], b[1] - a[1]);
 		// Distance to the left of the side.
 		const [nx, ny] = [-(b[1] - a[1]) / size, (b[0] - a[0]) / size];
 		return (x: number, y: number) => (x - a[0]) * nx + (y - a[1]) * ny;

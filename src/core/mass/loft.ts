@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { cos, sin } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { mapCurve, segmentsOf, type Curve, type Point } from '../geometry/curve.ts';
 import { skinCurves } from '../geometry/skin.ts';
@@ -64,10 +65,10 @@ export function unit(curve: Curve): Curve {
 
 function placed(curve: Curve, section: Omit<Section, 'profile'>): Curve {
 	const { scaleX, scaleY, turn, shiftX, shiftY, height: z } = section;
-	const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+	const [cosine, sine] = [cos(turn), sin(turn)];
 	return mapCurve(curve, ([px, py]): Point => {
 		const [x, y] = [px * scaleX, py * scaleY];
-		return [x * cos - y * sin + shiftX, x * sin + y * cos + shiftY, z];
+		return [x * cosine - y * sine + shiftX, x * sine + y * cosine + shiftY, z];
 	});
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { atan, atan2, cos, hypot, sin, square, tan } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import {
 	circularArc,
@@ -115,7 +116,7 @@ function chainOf(profile: Profile): Curve {
 const regularPolygon = (sides: number, radius: number) =>
 	Array.from({ length: sides }, (_, k): Point => {
 		const angle = -Math.PI / 2 + ((2 * k + 1) * Math.PI) / sides;
-		return [radius * Math.cos(angle), radius * Math.sin(angle), 0];
+		return [radius * cos(angle), radius * sin(angle), 0];
 	});
 
 /** A closed polygon, each corner replaced by an arc of this radius that touches both sides. */
@@ -148,13 +149,13 @@ function cutCorner(before: Point, p: Point, after: Point, radius: number) {
 	const into = direction(before, p);
 	const out = direction(p, after);
 	const cross = into[0] * out[1] - into[1] * out[0];
-	const turn = Math.atan2(cross, into[0] * out[0] + into[1] * out[1]);
+	const turn = atan2(cross, into[0] * out[0] + into[1] * out[1]);
 	if (Math.abs(cross) < SMOOTH_JOIN_SINE) return { arc: undefined, start: p, reach: 0 };
-	const reach = radius * Math.tan(Math.abs(turn) / 2);
+	const reach = radius * tan(Math.abs(turn) / 2);
 	const start: Point = [p[0] - into[0] * reach, p[1] - into[1] * reach, 0];
 	const side = Math.sign(turn);
 	const centre = [start[0] - into[1] * radius * side, start[1] + into[0] * radius * side] as const;
-	const from = Math.atan2(start[1] - centre[1], start[0] - centre[0]);
+	const from = atan2(start[1] - centre[1], start[0] - centre[0]);
 	return { arc: circularArc(centre, radius, from, turn), start, reach };
 }
 
@@ -199,14 +200,14 @@ function drawnChain({ points, closed, rounding }: DrawnProfile): Curve {
 
 /** The arc between two points whose `bulge` is the tangent of a quarter of its angle. */
 function bulgeArc(a: Point, b: Point, bulge: number): Curve {
-	const angle = 4 * Math.atan(bulge);
+	const angle = 4 * atan(bulge);
 	const chord = distance(a, b);
 	const [dx, dy] = direction(a, b);
 	// A positive arc turns left, so that it bulges to the right of the chord.
 	const toCentre = (chord / 2) * ((1 - bulge * bulge) / (2 * bulge));
 	const centre = [(a[0] + b[0]) / 2 - dy * toCentre, (a[1] + b[1]) / 2 + dx * toCentre] as const;
-	const radius = chord / 2 / Math.abs(Math.sin(angle / 2));
-	return circularArc(centre, radius, Math.atan2(a[1] - centre[1], a[0] - centre[0]), angle);
+	const radius = chord / 2 / Math.abs(sin(angle / 2));
+	return circularArc(centre, radius, atan2(a[1] - centre[1], a[0] - centre[0]), angle);
 }
 
 function checkDrawn(points: readonly DrawnPoint[], closed: boolean): void {
@@ -215,7 +216,7 @@ function checkDrawn(points: readonly DrawnPoint[], closed: boolean): void {
 		throw fault(`a closed line needs at least 3 points, or 2 with arcs between them; this has ${n}`);
 	for (let k = 0; k < (closed ? n : n - 1); k++) {
 		const [a, b] = [points[k]!, points[(k + 1) % n]!];
-		if (Math.hypot(a.x - b.x, a.y - b.y) < COINCIDENT_MM)
+		if (hypot(a.x - b.x, a.y - b.y) < COINCIDENT_MM)
 			throw fault(`points ${k + 1} and ${((k + 1) % n) + 1} are at one place, ${a.x}, ${a.y}`);
 	}
 	const crossing = crossingOf(points, closed);
@@ -233,16 +234,16 @@ const fault = (message: string) => new ZygasterError('profile', message);
 export function signedArea(points: readonly Pick<DrawnPoint, 'x' | 'y' | 'arc'>[]): number {
 	return points.reduce((sum, p, k) => {
 		const q = points[(k + 1) % points.length]!;
-		return sum + (p.x * q.y - p.y * q.x) / 2 + segmentArea(Math.hypot(q.x - p.x, q.y - p.y), p.arc);
+		return sum + (p.x * q.y - p.y * q.x) / 2 + segmentArea(hypot(q.x - p.x, q.y - p.y), p.arc);
 	}, 0);
 }
 
 /** Area between an arc and its chord, signed like the arc. */
 function segmentArea(chord: number, bulge: number): number {
 	if (bulge === 0) return 0;
-	const angle = 4 * Math.atan(bulge);
-	const radius = chord / 2 / Math.sin(angle / 2);
-	return (radius ** 2 * (angle - Math.sin(angle))) / 2;
+	const angle = 4 * atan(bulge);
+	const radius = chord / 2 / sin(angle / 2);
+	return (square(radius) * (angle - sin(angle))) / 2;
 }
 
 /** Segments at whose start the tangent turns; ends of an open chain do not count. */
@@ -253,7 +254,7 @@ function cornersOf(chain: Curve, closed: boolean): number[] {
 		const after = tangentAt(chain, s, 0);
 		const cross = before[0]! * after[1]! - before[1]! * after[0]!;
 		const along = before[0]! * after[0]! + before[1]! * after[1]!;
-		return Math.abs(cross) > SMOOTH_JOIN_SINE * Math.hypot(cross, along) || along < 0;
+		return Math.abs(cross) > SMOOTH_JOIN_SINE * hypot(cross, along) || along < 0;
 	};
 	return Array.from({ length: n }, (_, s) => s).filter((s) => (closed || s > 0) && turns(s));
 }

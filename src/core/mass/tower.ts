@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { cos, sin } from '../elementary/index.ts';
 import { evaluateCurve, mapCurve, polyline, smoothCurve, type Curve, type Point } from '../geometry/curve.ts';
 import { skinCurves } from '../geometry/skin.ts';
 import { stackSurfaces, type Surface } from '../geometry/surface.ts';
@@ -58,8 +59,8 @@ function towerSurface(side: Curve, { base, top, stations, along }: Settled<Tower
 		runs.map((run) => {
 			const sections = sampleRun(run, turns ? 3 : 1);
 			const curves = sections.map(([at, scale, turn]) => {
-				const [cos, sin] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
-				return mapCurve(side, ([x, y]) => [x * cos - y * sin, x * sin + y * cos, base + at * (top - base)]);
+				const [cosine, sine] = [cos(turn) * scale, sin(turn) * scale];
+				return mapCurve(side, ([x, y]) => [x * cosine - y * sine, x * sine + y * cosine, base + at * (top - base)]);
 			});
 			return skinCurves(curves, sections.map(([at]) => at), 'smooth');
 		})

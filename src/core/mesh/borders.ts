@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { neighboursOf, NO_TRIANGLE, sideOf, type TriangleMesh } from './triangleMesh.ts';
 
 /** A closed line of border sides; the mesh lies to the left of the way. */
@@ -46,7 +47,7 @@ function runningLengths({ positions: p }: TriangleMesh, vertices: readonly numbe
 	const running = [0];
 	vertices.forEach((v, k) => {
 		const w = vertices[(k + 1) % vertices.length]!;
-		running.push(running[k]! + Math.hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!));
+		running.push(running[k]! + hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!));
 	});
 	return running;
 }

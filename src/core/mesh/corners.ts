@@ -1,3 +1,4 @@
+import { acos, norm } from '../elementary/index.ts';
 import type { BorderLoop } from './borders.ts';
 import { loopLength } from './borders.ts';
 import type { TriangleMesh } from './triangleMesh.ts';
@@ -41,7 +42,7 @@ function turnsAlong({ positions: p, triangles }: TriangleMesh, { vertices }: Bor
 		const u = [0, 1, 2].map((i) => p[b + i]! - p[a + i]!);
 		const v = [0, 1, 2].map((i) => p[c + i]! - p[a + i]!);
 		const dot = u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!;
-		turns[k]! -= Math.acos(Math.max(-1, Math.min(1, dot / (Math.hypot(...u) * Math.hypot(...v)))));
+		turns[k]! -= acos(Math.max(-1, Math.min(1, dot / (norm(u) * norm(v)))));
 	}
 	return turns;
 }

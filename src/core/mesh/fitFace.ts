@@ -1,3 +1,4 @@
+import { norm, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { fitSurface, type PointGrid } from '../geometry/fitted.ts';
 import { COINCIDENT_MM } from '../tolerances.ts';
@@ -97,9 +98,9 @@ function stretchOf(laid: LaidFace, lines: GridLines): number {
 			[0, 1, 2].map((i) => ((p[b * 3 + i]! - p[a * 3 + i]!) * x + (p[c * 3 + i]! - p[a * 3 + i]!) * y) * scale);
 		const [du, dv] = [column(v2, -v1), column(-u2, u1)];
 		const [e, f, g] = [dot(du, du), dot(du, dv), dot(dv, dv)];
-		const root = Math.sqrt((e - g) ** 2 / 4 + f * f);
+		const root = Math.sqrt(square(e - g) / 4 + f * f);
 		const ratio = Math.sqrt(((e + g) / 2 + root) / Math.max((e + g) / 2 - root, Number.MIN_VALUE));
-		if (Number.isFinite(ratio)) ratios.push([ratio, Math.hypot(...areaVector(mesh, s / 3))]);
+		if (Number.isFinite(ratio)) ratios.push([ratio, norm(areaVector(mesh, s / 3))]);
 	}
 	ratios.sort(([x], [y]) => y - x);
 	let left = WORST_SHARE * ratios.reduce((sum, [, area]) => sum + area, 0);

@@ -1,3 +1,4 @@
+import { norm } from '../elementary/index.ts';
 import { solveInPlace, type SparseMatrix } from './solve.ts';
 import { areaVector, PairMap, sideOf, type TriangleMesh } from './triangleMesh.ts';
 
@@ -35,7 +36,7 @@ export function cotangentWeights(mesh: TriangleMesh): Float64Array {
 	const weights = new Float64Array(triangles.length);
 	let mean = 0;
 	for (let t = 0; t < triangles.length / 3; t++) {
-		const area = Math.hypot(...areaVector(mesh, t));
+		const area = norm(areaVector(mesh, t));
 		for (let k = 0; k < 3; k++) {
 			const [a, b] = sideOf(triangles, t * 3 + k).map((v) => v * 3) as [number, number];
 			const c = triangles[t * 3 + ((k + 2) % 3)]! * 3;

@@ -1,4 +1,5 @@
 import { base64 } from '@scure/base';
+import { norm } from '../elementary/index.ts';
 import type { ImportedFace } from '../mass/imported.ts';
 
 /**
@@ -9,7 +10,7 @@ import type { ImportedFace } from '../mass/imported.ts';
 export function keepIds(older: readonly ImportedFace[], newer: readonly ImportedFace[]): ImportedFace[] {
 	const [from, to] = [older, newer].map((faces) => faces.map(middleOf)) as [number[][], number[][]];
 	const pairs = from
-		.flatMap((a, o) => to.map((b, n) => ({ o, n, far: Math.hypot(...a.map((x, c) => x - b[c]!)) })))
+		.flatMap((a, o) => to.map((b, n) => ({ o, n, far: norm(a.map((x, c) => x - b[c]!)) })))
 		.sort((a, b) => a.far - b.far || a.o - b.o || a.n - b.n);
 	const ids = new Map<number, string>();
 	const taken = new Set<number>();

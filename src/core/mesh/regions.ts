@@ -1,3 +1,4 @@
+import { cos, norm } from '../elementary/index.ts';
 import { areaVector, neighboursOf, NO_TRIANGLE, PairMap, type TriangleMesh } from './triangleMesh.ts';
 
 /** How a body is parted into faces. */
@@ -16,12 +17,12 @@ export function splitFaces(mesh: TriangleMesh, split: Split): { region: Uint32Ar
 	const areas = new Float64Array(total);
 	for (let t = 0; t < total; t++) {
 		const vector = areaVector(mesh, t);
-		areas[t] = Math.hypot(...vector);
+		areas[t] = norm(vector);
 		for (let c = 0; c < 3; c++) normals[t * 3 + c] = vector[c]! / areas[t]!;
 	}
 	const { faceOf } = mesh;
 	const byFile = split.kind === 'file' && faceOf;
-	const leastCosine = Math.cos(split.kind === 'crease' ? split.angle : Math.PI / 6);
+	const leastCosine = cos(split.kind === 'crease' ? split.angle : Math.PI / 6);
 	const joined = (a: number, b: number) =>
 		byFile
 			? faceOf[a] === faceOf[b]

@@ -1,3 +1,4 @@
+import { hypot, norm, square } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { COINCIDENT_MM, WELD_SHARE } from '../tolerances.ts';
 import { areaVectorOf, neighboursOf, NO_TRIANGLE, PairMap, sideOf, signedVolume, type TriangleMesh } from './triangleMesh.ts';
@@ -64,7 +65,7 @@ function checkNumbers({ positions, triangles }: TriangleMesh): void {
 }
 
 const isFlat = (positions: Float64Array, a: number, b: number, c: number) =>
-	Math.hypot(...areaVectorOf(positions, a, b, c)) < COINCIDENT_MM ** 2;
+	norm(areaVectorOf(positions, a, b, c)) < square(COINCIDENT_MM);
 
 /** Cells of the search for neighbours are this many tolerances wide. */
 const CELL = 16;
@@ -90,7 +91,7 @@ function weld(from: Float64Array) {
 				for (let k = cellOf(z - tolerance); k <= cellOf(z + tolerance); k++)
 					for (let w = heads.get(...hash(i, j, k)); w >= 0; w = next[w]!) {
 						const o = kept[w]! * 3;
-						if (Math.hypot(from[o]! - x, from[o + 1]! - y, from[o + 2]! - z) <= tolerance) return w;
+						if (hypot(from[o]! - x, from[o + 1]! - y, from[o + 2]! - z) <= tolerance) return w;
 					}
 		return -1;
 	};

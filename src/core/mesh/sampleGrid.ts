@@ -1,3 +1,4 @@
+import { hypot, norm } from '../elementary/index.ts';
 import { loopLength } from './borders.ts';
 import type { LaidFace, Pole } from './layOver.ts';
 
@@ -30,7 +31,7 @@ export function meanLengths(laid: LaidFace): MeanLengths {
 	const points = sampleLaid(laid, laid.closedAcross ? even.slice(0, -1) : even, even);
 	const width = laid.closedAcross ? COARSE : COARSE + 1;
 	const at = (i: number, j: number) => (j * width + (i % width)) * 3;
-	const far = (a: number, b: number) => Math.hypot(points[a]! - points[b]!, points[a + 1]! - points[b + 1]!, points[a + 2]! - points[b + 2]!);
+	const far = (a: number, b: number) => hypot(points[a]! - points[b]!, points[a + 1]! - points[b + 1]!, points[a + 2]! - points[b + 2]!);
 	const mean = (length: (k: number, line: number) => number) => {
 		const running = new Float64Array(COARSE + 1);
 		for (let k = 0; k < COARSE; k++) {
@@ -105,9 +106,9 @@ export function vertexShares(laid: LaidFace): { u: Float64Array; v: Float64Array
 function capShares({ poles, mesh }: LaidFace): [number, number] {
 	if (!poles) return [0, 0];
 	const reach = ({ position, ring }: Pole) =>
-		ring.vertices.reduce((sum, v) => sum + Math.hypot(...[0, 1, 2].map((c) => mesh.positions[v * 3 + c]! - position[c]!)), 0) / ring.vertices.length;
+		ring.vertices.reduce((sum, v) => sum + norm([0, 1, 2].map((c) => mesh.positions[v * 3 + c]! - position[c]!)), 0) / ring.vertices.length;
 	const [low, high] = [reach(poles.bottom), reach(poles.top)];
-	const way = Math.hypot(...[0, 1, 2].map((c) => poles.top.position[c]! - poles.bottom.position[c]!)) * (Math.PI / 2);
+	const way = norm([0, 1, 2].map((c) => poles.top.position[c]! - poles.bottom.position[c]!)) * (Math.PI / 2);
 	return [low / way, high / way];
 }
 

@@ -1,3 +1,5 @@
+import { hypot } from '../elementary/index.ts';
+
 /** Triangles that share their vertices, mm. */
 export interface TriangleMesh {
 	/** Stride 3. */
@@ -99,7 +101,7 @@ export function meshArea({ positions, triangles }: TriangleMesh): number {
 		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
 		const [ux, uy, uz] = [positions[b]! - positions[a]!, positions[b + 1]! - positions[a + 1]!, positions[b + 2]! - positions[a + 2]!];
 		const [vx, vy, vz] = [positions[c]! - positions[a]!, positions[c + 1]! - positions[a + 1]!, positions[c + 2]! - positions[a + 2]!];
-		twice += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+		twice += hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
 	}
 	return twice / 2;
 }

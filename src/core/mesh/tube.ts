@@ -1,4 +1,5 @@
 import TinyQueue from 'tinyqueue';
+import { hypot } from '../elementary/index.ts';
 import { startLoopAt, type BorderLoop } from './borders.ts';
 import { vertexTriangles } from './harmonic.ts';
 import { neighboursOf, NO_TRIANGLE, sideOf, type TriangleMesh } from './triangleMesh.ts';
@@ -38,7 +39,7 @@ function shortestWay(mesh: TriangleMesh, bottom: readonly number[], top: readonl
 			for (let c = 0; c < 3; c++) {
 				const w = triangles[list[k]! * 3 + c]!;
 				if (w === v || barred.has(w)) continue;
-				const far = length + Math.hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!);
+				const far = length + hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!);
 				if (far >= reached[w]!) continue;
 				reached[w] = far;
 				from[w] = v;

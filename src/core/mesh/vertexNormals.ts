@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import type { TriangleMesh } from './triangleMesh.ts';
 
 /** Unit normals at the vertices, exact on a ball. Source: Max, Journal of Graphics Tools 4(2), 1999. */
@@ -14,7 +15,7 @@ export function vertexNormals({ positions: p, triangles }: TriangleMesh): Float6
 			normals[a + 2]! += (ux * vy - uy * vx) * scale;
 		}
 	for (let o = 0; o < normals.length; o += 3) {
-		const size = Math.hypot(normals[o]!, normals[o + 1]!, normals[o + 2]!) || 1;
+		const size = hypot(normals[o]!, normals[o + 1]!, normals[o + 2]!) || 1;
 		for (let x = 0; x < 3; x++) normals[o + x]! /= size;
 	}
 	return normals;

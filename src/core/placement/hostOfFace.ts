@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { messageOf, ZygasterError } from '../errors.ts';
 import type { KitHost } from '../kit/schema.ts';
 import type { TrialHost, TrialPoint } from '../kit/trialHosts.ts';
@@ -32,7 +33,7 @@ export function hostOfFace(face: NamedFace, host: KitHost, element: number): Tri
 
 /** Points moved so that the first is at the origin, and turned so that `normal` becomes -y and what is up stays up. */
 function upright(points: readonly TrialPoint[], normal: TrialPoint): TrialPoint[] {
-	const level = Math.hypot(normal[0], normal[1]);
+	const level = hypot(normal[0], normal[1]);
 	// Of a host that lies level any right will do.
 	const right = level > 0 ? [-normal[1] / level, normal[0] / level, 0] : [1, 0, 0];
 	const up = [normal[1] * right[2]! - normal[2] * right[1]!, normal[2] * right[0]! - normal[0] * right[2]!, normal[0] * right[1]! - normal[1] * right[0]!];

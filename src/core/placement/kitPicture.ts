@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import type { Trial } from './trial.ts';
 
 /** A kit drawn small: filled triangles from the back to the front, in a square from 0 to 1 with y down. */
@@ -22,7 +23,7 @@ const MOST = 6000;
 type Triple = readonly [number, number, number];
 
 function unit([x, y, z]: Triple): Triple {
-	const size = Math.hypot(x, y, z);
+	const size = hypot(x, y, z);
 	return [x / size, y / size, z / size];
 }
 

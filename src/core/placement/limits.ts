@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { KitResult, PartGeometry } from '../kit/result.ts';
 import { allSteps, type Kit, type KitParameter } from '../kit/schema.ts';
@@ -125,9 +126,9 @@ function crossesItself(ring: Float64Array): boolean {
 		const p: [number, number] = [ring[k + d]!, ring[k + e]!];
 		const last = flat.at(-1);
 		// Sides that have vanished leave points on top of each other.
-		if (!last || Math.hypot(p[0] - last[0], p[1] - last[1]) > SAME_POINT) flat.push(p);
+		if (!last || hypot(p[0] - last[0], p[1] - last[1]) > SAME_POINT) flat.push(p);
 	}
-	if (flat.length > 1 && Math.hypot(flat[0]![0] - flat.at(-1)![0], flat[0]![1] - flat.at(-1)![1]) <= SAME_POINT) flat.pop();
+	if (flat.length > 1 && hypot(flat[0]![0] - flat.at(-1)![0], flat[0]![1] - flat.at(-1)![1]) <= SAME_POINT) flat.pop();
 	return flat.length > 3 && crossingSides(flat) !== undefined;
 }
 

@@ -1,3 +1,4 @@
+import { hypot, norm } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
 
@@ -65,8 +66,8 @@ function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: U
 		const path = corners.subarray(cornerStart[p], cornerStart[p + 1]);
 		let sum: readonly number[] = [0, 1, 2].map((c) => path.reduce((n, node) => n + normal[node * 3 + c]!, 0));
 		// Of a path all around a face the normals cancel out: its own plane is taken.
-		if (Math.hypot(...sum) < path.length * CANCELLED) sum = newell(position, path.length, (k) => path[k]! * 3);
-		const size = Math.hypot(...sum);
+		if (norm(sum) < path.length * CANCELLED) sum = newell(position, path.length, (k) => path[k]! * 3);
+		const size = norm(sum);
 		for (let c = 0; c < 3; c++) out[p * 3 + c] = size > 0 ? sum[c]! / size : c === 2 ? 1 : 0;
 	}
 	return out;
@@ -77,7 +78,7 @@ const CANCELLED = 0.05;
 
 function readPaths(position: Float64Array, cornerStart: Uint32Array, corners: Uint32Array, line: readonly number[], name: string): Float64Array | undefined {
 	const each = (of: (path: Uint32Array, p: number) => number) => Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));
-	const distance = (a: number, b: number) => Math.hypot(position[b * 3]! - position[a * 3]!, position[b * 3 + 1]! - position[a * 3 + 1]!, position[b * 3 + 2]! - position[a * 3 + 2]!);
+	const distance = (a: number, b: number) => hypot(position[b * 3]! - position[a * 3]!, position[b * 3 + 1]! - position[a * 3 + 1]!, position[b * 3 + 2]! - position[a * 3 + 2]!);
 	switch (name) {
 		case 'length':
 			return each((path) => path.reduce((sum, node, k) => sum + (k === 0 ? 0 : distance(path[k - 1]!, node)), 0));

@@ -1,3 +1,4 @@
+import { atan2 } from '../elementary/index.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
 import { NO_CELL } from '../tiling/cells.ts';
 
@@ -47,7 +48,7 @@ export function spokesOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>
 		const angles = new Map(
 			[...around].map((m, k) => {
 				const d = way(m);
-				const angle = Math.atan2(d[0] * side[0] + d[1] * side[1] + d[2] * side[2], d[0] * front[0] + d[1] * front[1] + d[2] * front[2]);
+				const angle = atan2(d[0] * side[0] + d[1] * side[1] + d[2] * side[2], d[0] * front[0] + d[1] * front[1] + d[2] * front[2]);
 				return [m, k === 0 ? 0 : angle < 0 ? angle + 2 * Math.PI : angle] as const;
 			})
 		);

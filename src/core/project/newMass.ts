@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { endsOf } from '../geometry/borders.ts';
 import { evaluateGridPoints } from '../geometry/evaluate.ts';
 import { domainOf, swapDirections, type Surface } from '../geometry/surface.ts';
@@ -90,7 +91,7 @@ function roughLength(surface: Surface): number {
 	const lengths = [0, 1, 2].map((row) => {
 		let sum = 0;
 		for (let o = row * ROUGH * 3; o < (row * ROUGH + ROUGH - 1) * 3; o += 3)
-			sum += Math.hypot(p[o + 3]! - p[o]!, p[o + 4]! - p[o + 1]!, p[o + 5]! - p[o + 2]!);
+			sum += hypot(p[o + 3]! - p[o]!, p[o + 4]! - p[o + 1]!, p[o + 5]! - p[o + 2]!);
 		return sum;
 	});
 	return Math.max(...lengths);

@@ -1,3 +1,4 @@
+import { hypot, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
@@ -58,7 +59,7 @@ export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 
 	const p = edgeCurves(face);
 	const { edgeCount } = face.cells;
 	const found = { onFace: new Float64Array(edgeCount), rise: new Float64Array(edgeCount) };
-	const far = (a: number, b: number) => Math.hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
+	const far = (a: number, b: number) => hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
 	for (let e = 0; e < edgeCount; e++) {
 		const first = e * POINTS;
 		let [fine, coarse] = [0, 0];
@@ -81,14 +82,14 @@ function peakOf(values: readonly number[]): number {
 	const [a, b, c] = [values[k - 1], values[k]!, values[k + 1]];
 	if (a === undefined || c === undefined) return b;
 	const bend = 2 * b - a - c;
-	return bend > 0 ? b + (a - c) ** 2 / (8 * bend) : b;
+	return bend > 0 ? b + square(a - c) / (8 * bend) : b;
 }
 
 /** Distance of a point from the line through two others that are `length` apart. */
 function distanceTo(p: Float64Array, a: number, b: number, at: number, length: number): number {
 	const [dx, dy, dz] = [0, 1, 2].map((c) => (p[b * 3 + c]! - p[a * 3 + c]!) / length) as [number, number, number];
 	const [x, y, z] = [0, 1, 2].map((c) => p[at * 3 + c]! - p[a * 3 + c]!) as [number, number, number];
-	return Math.hypot(y * dz - z * dy, z * dx - x * dz, x * dy - y * dx);
+	return hypot(y * dz - z * dy, z * dx - x * dz, x * dy - y * dx);
 }
 
 /** Edges as they lie on the face as line segments, mm less an origin, stride 6. */

@@ -1,3 +1,4 @@
+import { atan2 } from '../elementary/index.ts';
 import { FRESH_ARRAYS } from '../arrays.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
@@ -111,8 +112,8 @@ function measureNormals(
 		normal[c * 3] = nx;
 		normal[c * 3 + 1] = ny;
 		normal[c * 3 + 2] = nz;
-		tilt[c] = Math.atan2(Math.sqrt(nx * nx + ny * ny), nz);
-		const turn = Math.atan2(nx, ny);
+		tilt[c] = atan2(Math.sqrt(nx * nx + ny * ny), nz);
+		const turn = atan2(nx, ny);
 		bearing[c] = turn < 0 ? turn + 2 * Math.PI : turn;
 	}
 }

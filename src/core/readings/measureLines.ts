@@ -1,3 +1,4 @@
+import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
 import { edgeKinds } from './edgeKinds.ts';
@@ -16,7 +17,7 @@ export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64
 		const y = position[b + 1]! - position[a + 1]!;
 		const z = position[b + 2]! - position[a + 2]!;
 		found.length[e] = Math.sqrt(x * x + y * y + z * z);
-		found.slope[e] = Math.atan2(Math.abs(z), Math.sqrt(x * x + y * y));
+		found.slope[e] = atan2(Math.abs(z), Math.sqrt(x * x + y * y));
 		found.elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
 		const p = edgeCells[e * 2]!;
 		const q = edgeCells[e * 2 + 1]!;
@@ -33,7 +34,7 @@ export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64
 		const cx = py * qz - pz * qy;
 		const cy = pz * qx - px * qz;
 		const cz = px * qy - py * qx;
-		const between = Math.atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
+		const between = atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
 		// On a ridge each cell lies below the other's plane.
 		const below = (centres.x[q]! - centres.x[p]!) * (px - qx) + (centres.y[q]! - centres.y[p]!) * (py - qy) + (centres.z[q]! - centres.z[p]!) * (pz - qz);
 		found.dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
@@ -93,5 +94,5 @@ function angleAt(position: Float64Array, before: number, at: number, after: numb
 	const x = ay * bz - az * by;
 	const y = az * bx - ax * bz;
 	const z = ax * by - ay * bx;
-	return Math.atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
+	return atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
 }

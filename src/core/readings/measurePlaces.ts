@@ -57,7 +57,7 @@ export function measureSurroundings(cells: CellTable): Surroundings {
 			continue;
 		}
 		if (several) {
-			const pair = Math.min(a, b) * 2 ** 26 + Math.max(a, b);
+			const pair = Math.min(a, b) * 67_108_864 + Math.max(a, b);
 			if (pairs.has(pair)) continue;
 			pairs.add(pair);
 		}

@@ -1,3 +1,4 @@
+import { atan2 } from '../elementary/index.ts';
 import { outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
 
@@ -53,7 +54,7 @@ export function measureShapes(position: Float64Array, cells: CellTable, warp: Fl
 			const x = ay * bz - az * by;
 			const y = az * bx - ax * bz;
 			const z = ax * by - ay * bx;
-			const turn = Math.atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
+			const turn = atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
 			// A corner that turns the other way is a dent.
 			const angle = x * nx + y * ny + z * nz < 0 ? Math.PI + turn : Math.PI - turn;
 			if (angle < leastAngle) leastAngle = angle;

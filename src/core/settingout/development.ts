@@ -1,3 +1,4 @@
+import { atan2, cos, hypot, norm, sin, square } from '../elementary/index.ts';
 import type { Ends } from '../geometry/borders.ts';
 import { PatchCursor, type PatchGrid } from '../geometry/patches.ts';
 import { evaluateGrid } from '../geometry/evaluate.ts';
@@ -12,8 +13,8 @@ import { unroll } from './unroll.ts';
 
 /** A rigid motion of the plane: turn, then move. */
 export interface Motion {
-	readonly cos: number;
-	readonly sin: number;
+	readonly cosine: number;
+	readonly sine: number;
 	readonly dx: number;
 	readonly dy: number;
 }
@@ -71,7 +72,7 @@ function roughCurvature(surface: Surface, { shares: { us, vs } }: LengthChart): 
 	for (const s of [0.17, 0.5, 0.83])
 		for (const t of [0.17, 0.5, 0.83]) {
 			const { du, dv, gaussian } = pointOn(surface, at(us, s), at(vs, t));
-			const area = Math.hypot(...cross(du, dv)) * (at(us, 1) - at(us, 0)) * (at(vs, 1) - at(vs, 0));
+			const area = norm(cross(du, dv)) * (at(us, 1) - at(us, 0)) * (at(vs, 1) - at(vs, 0));
 			if (Number.isFinite(gaussian)) sum += (Math.abs(gaussian) * area) / 9;
 		}
 	return sum;
@@ -181,9 +182,9 @@ function seamMotion({ corners }: Pick<Development, 'corners'>, chart: LengthChar
 	const at = (i: number, j: number) => [corners[(j * us.length + i) * 2]!, corners[(j * us.length + i) * 2 + 1]!] as const;
 	const [i, j] = [us.length - 1, vs.length - 1];
 	const [a, b, c, d] = [at(0, 0), at(0, j), at(i, 0), at(i, j)];
-	const angle = Math.atan2(d[1] - c[1], d[0] - c[0]) - Math.atan2(b[1] - a[1], b[0] - a[0]);
-	const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-	return { cos, sin, dx: c[0] - (cos * a[0] - sin * a[1]), dy: c[1] - (sin * a[0] + cos * a[1]) };
+	const angle = atan2(d[1] - c[1], d[0] - c[0]) - atan2(b[1] - a[1], b[0] - a[0]);
+	const [cosine, sine] = [cos(angle), sin(angle)];
+	return { cosine, sine, dx: c[0] - (cosine * a[0] - sine * a[1]), dy: c[1] - (sine * a[0] + cosine * a[1]) };
 }
 
 function rowShift({ corners, patches }: Pick<Development, 'corners' | 'patches'>, chart: LengthChart): RowShift {
@@ -201,9 +202,9 @@ export function moveOverSeam(development: Development, x: number, y: number, way
 	const over = development.overSeam;
 	if (!over) return [x, y];
 	if ('lengths' in over) return [x + way * lengthAt(over, y), y];
-	const { cos, sin, dx, dy } = over;
-	if (way > 0) return [cos * x - sin * y + dx, sin * x + cos * y + dy];
-	return [cos * (x - dx) + sin * (y - dy), cos * (y - dy) - sin * (x - dx)];
+	const { cosine, sine, dx, dy } = over;
+	if (way > 0) return [cosine * x - sine * y + dx, sine * x + cosine * y + dy];
+	return [cosine * (x - dx) + sine * (y - dy), cosine * (y - dy) - sine * (x - dx)];
 }
 
 /** Cubic between the rows at the panel borders. */
@@ -262,7 +263,7 @@ export class FlatFinder {
 			[u, v] = [nextU, nextV];
 		}
 		this.cursor.evaluate(u, v);
-		return Math.hypot(x - f[0]!, y - f[1]!) <= within ? { u, v } : undefined;
+		return hypot(x - f[0]!, y - f[1]!) <= within ? { u, v } : undefined;
 	}
 
 	/** A hair inside the face, since at a point of the face the map has no inverse. */
@@ -271,7 +272,7 @@ export class FlatFinder {
 		let best = 0;
 		let least = Infinity;
 		for (let k = 0; k < corners.length; k += 2) {
-			const far = (corners[k]! - x) ** 2 + (corners[k + 1]! - y) ** 2;
+			const far = square(corners[k]! - x) + square(corners[k + 1]! - y);
 			if (far < least) [least, best] = [far, k / 2];
 		}
 		const { us, vs } = patches;

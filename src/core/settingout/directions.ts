@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { PatchCursor } from '../geometry/patches.ts';
 import { COINCIDENT_MM, PARALLEL_SINE } from '../tolerances.ts';
@@ -74,7 +75,7 @@ function parameterTable({ chart }: ChartedFace, name: DirectionName): ShareTable
 /** Lines through points at equal lengths along a line drawn on the developed view. */
 function layCurve(face: ChartedFace, name: DirectionName, spacing: Extract<Spacing, { kind: 'curve' }>, table: ShareTable): LaidDirection {
 	const { points, divisions } = spacing;
-	const steps = points.slice(1).map((p, k) => Math.hypot(p[0] - points[k]![0], p[1] - points[k]![1]));
+	const steps = points.slice(1).map((p, k) => hypot(p[0] - points[k]![0], p[1] - points[k]![1]));
 	const total = steps.reduce((a, b) => a + b, 0);
 	if (total < COINCIDENT_MM) throw new ZygasterError('setting-out', 'The line that the grid goes through has no length. Right would be a line from one side of the face to the other.');
 	const cursor = new PatchCursor(face.chart.shares);

@@ -1,3 +1,4 @@
+import { hypot } from '../elementary/index.ts';
 import type { NodeTable } from './nodes.ts';
 
 /**
@@ -19,7 +20,7 @@ export function liftNodes(
 		}
 	const lifted = new Float64Array(position.length);
 	for (let n = 0; n < position.length; n += 3) {
-		const size = Math.hypot(way[n]!, way[n + 1]!, way[n + 2]!) || 1;
+		const size = hypot(way[n]!, way[n + 1]!, way[n + 2]!) || 1;
 		for (let x = 0; x < 3; x++) lifted[n + x] = position[n + x]! + (way[n + x]! / size) * distance;
 	}
 	return lifted;

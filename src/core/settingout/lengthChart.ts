@@ -1,3 +1,4 @@
+import { square } from '../elementary/index.ts';
 import { evaluateGrid } from '../geometry/evaluate.ts';
 import { GAUSS_POINTS, GAUSS_WEIGHTS, panelBorders } from '../geometry/quadrature.ts';
 import type { PatchGrid } from '../geometry/patches.ts';
@@ -152,7 +153,7 @@ function integrateRow(du: Float64Array, duv: Float64Array, us: Float64Array, j: 
 }
 
 const lengthAt = (a: Float64Array, k: number) =>
-	Math.sqrt(a[k * 3]! ** 2 + a[k * 3 + 1]! ** 2 + a[k * 3 + 2]! ** 2);
+	Math.sqrt(square(a[k * 3]!) + square(a[k * 3 + 1]!) + square(a[k * 3 + 2]!));
 
 const dotAt = (a: Float64Array, b: Float64Array, k: number) =>
 	a[k * 3]! * b[k * 3]! + a[k * 3 + 1]! * b[k * 3 + 1]! + a[k * 3 + 2]! * b[k * 3 + 2]!;

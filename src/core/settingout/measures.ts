@@ -1,3 +1,4 @@
+import { atan2, cos, sin } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { evaluateGrid } from '../geometry/evaluate.ts';
 import type { Point } from '../geometry/curve.ts';
@@ -24,7 +25,7 @@ export function measureOf(spacing: Spacing): Measure | undefined {
 		case 'levels':
 			return planes([0, 0, 1], 'levels');
 		case 'planes':
-			return spacing.upright ? planes([Math.sin(spacing.bearing), Math.cos(spacing.bearing), 0], 'planes') : planes([0, 0, 1], 'planes');
+			return spacing.upright ? planes([sin(spacing.bearing), cos(spacing.bearing), 0], 'planes') : planes([0, 0, 1], 'planes');
 		case 'radial':
 			return bearings(spacing.x, spacing.y);
 		default:
@@ -42,7 +43,7 @@ const bearings = (x: number, y: number): Measure => ({
 	at: (p) => {
 		const [a, b] = [p[0] - x, p[1] - y];
 		const square = Math.max(a * a + b * b, COINCIDENT_MM);
-		return { value: Math.atan2(a, b), slope: [b / square, -a / square, 0] };
+		return { value: atan2(a, b), slope: [b / square, -a / square, 0] };
 	},
 	period: 2 * Math.PI,
 	name: 'radial planes'

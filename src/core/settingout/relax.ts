@@ -1,3 +1,4 @@
+import { square } from '../elementary/index.ts';
 import { PatchCursor } from '../geometry/patches.ts';
 import { surfacePatches } from '../geometry/surfacePatches.ts';
 import type { Surface } from '../geometry/surface.ts';
@@ -31,9 +32,9 @@ export function relaxInPlace(surface: Surface, us: Float64Array, vs: Float64Arra
 					let middle = 0;
 					for (const n of neighbours) middle += position[n * 3 + x]!;
 					const way = (middle / neighbours.length - position[o + x]!) * STEP;
-					a += byU[o + x]! ** 2;
+					a += square(byU[o + x]!);
 					b += byU[o + x]! * byV[o + x]!;
-					c += byV[o + x]! ** 2;
+					c += square(byV[o + x]!);
 					r += byU[o + x]! * way;
 					q += byV[o + x]! * way;
 				}

@@ -1,3 +1,4 @@
+import { cos, sin } from '../elementary/index.ts';
 import { FRESH_ARRAYS } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
 import { OPEN_ENDS } from '../geometry/borders.ts';
@@ -21,10 +22,10 @@ export function setOutTurned(face: ChartedFace, settingOut: SettingOut, border: 
 	if (settingOut.fair > 0) throw new ZygasterError('setting-out', 'A turned grid cannot be made fair, since it runs past the borders. Right would be 0 fair rounds or a turn of 0°.');
 	const [x0, y0, x1, y1] = developmentOf(face).bounds;
 	const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];
-	const [cos, sin] = [Math.cos(settingOut.turn), Math.sin(settingOut.turn)];
+	const [cosine, sine] = [cos(settingOut.turn), sin(settingOut.turn)];
 	let [p0, q0, p1, q1] = [Infinity, Infinity, -Infinity, -Infinity];
 	for (const [x, y] of border) {
-		const [p, q] = [(x - cx) * cos + (y - cy) * sin, (y - cy) * cos - (x - cx) * sin];
+		const [p, q] = [(x - cx) * cosine + (y - cy) * sine, (y - cy) * cosine - (x - cx) * sine];
 		[p0, q0, p1, q1] = [Math.min(p0, p), Math.min(q0, q), Math.max(p1, p), Math.max(q1, q)];
 	}
 	const across = linesAlong(settingOut.across, p1 - p0, 'across');
@@ -39,7 +40,7 @@ export function setOutTurned(face: ChartedFace, settingOut: SettingOut, border: 
 	for (let j = 0, k = 0; j < rows; j++)
 		for (let i = 0; i < columns; i++, k++) {
 			const [p, q] = [p0 + across[i]!, q0 + up[j]!];
-			const [x, y] = [cx + p * cos - q * sin, cy + p * sin + q * cos];
+			const [x, y] = [cx + p * cosine - q * sine, cy + p * sine + q * cosine];
 			flat.set([x, y], k * 2);
 			const at = withinRing(border, x, y) ? finder.find(x, y) : undefined;
 			if (!at) continue;

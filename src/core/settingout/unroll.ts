@@ -1,3 +1,4 @@
+import { atan2, cos, norm, sin, wholePower } from '../elementary/index.ts';
 import { evaluateGrid, type SurfaceSamples } from '../geometry/evaluate.ts';
 import type { Point } from '../geometry/curve.ts';
 import { GAUSS_POINTS, GAUSS_WEIGHTS } from '../geometry/quadrature.ts';
@@ -24,19 +25,19 @@ export function unroll(surface: Surface, us: Float64Array, vs: Float64Array): [S
 	for (let j = 0; j < vs.length; j++) {
 		const ends = frameAt(corners, j * us.length + middle, vs, j);
 		const row = rollRow(between, us, vs, j, middle, column.angle[j]! - level + ends.between);
-		const [cos, sin] = [Math.cos(level), Math.sin(level)];
-		const [px, py] = [column.x[j]! * cos + column.y[j]! * sin, column.y[j]! * cos - column.x[j]! * sin];
+		const [cosine, sine] = [cos(level), sin(level)];
+		const [px, py] = [column.x[j]! * cosine + column.y[j]! * sine, column.y[j]! * cosine - column.x[j]! * sine];
 		for (let i = 0; i < us.length; i++) {
 			const k = j * us.length + i;
 			const frame = frameAt(corners, k, vs, j);
 			// The way of v in the plane; that of u is behind it by the angle between them.
 			const angle = row.angle[i]!;
-			const [c, s] = [Math.cos(angle), Math.sin(angle)];
+			const [c, s] = [cos(angle), sin(angle)];
 			const uAngle = angle - frame.between;
 			x.value[k] = px + row.x[i]!;
 			y.value[k] = py + row.y[i]!;
-			x.byU[k] = frame.lengthU * Math.cos(uAngle);
-			y.byU[k] = frame.lengthU * Math.sin(uAngle);
+			x.byU[k] = frame.lengthU * cos(uAngle);
+			y.byU[k] = frame.lengthU * sin(uAngle);
 			x.byV[k] = frame.lengthV * c;
 			y.byV[k] = frame.lengthV * s;
 			x.byUV[k] = frame.mixedAlong * c - frame.mixedAside * s;
@@ -50,12 +51,12 @@ export function unroll(surface: Surface, us: Float64Array, vs: Float64Array): [S
 function frameAt(samples: SurfaceSamples, k: number, vs?: Float64Array, j = 0) {
 	const at = (a: Float64Array): Point => [a[k * 3]!, a[k * 3 + 1]!, a[k * 3 + 2]!];
 	const [du, dv, duv] = [at(samples.du), at(samples.dv), at(samples.duv)];
-	const [lengthU, lengthV] = [Math.hypot(...du), Math.hypot(...dv)];
+	const [lengthU, lengthV] = [norm(du), norm(dv)];
 	// Where the row has run to a point, u runs as on the rows beside it.
 	const pole = lengthU < COINCIDENT_MM && vs !== undefined;
 	const wayU = pole ? scaled(duv, j === 0 ? 1 : -1) : du;
 	const normal = cross(wayU, dv);
-	const size = Math.hypot(...normal) || 1;
+	const size = norm(normal) || 1;
 	const asideV = scaled(cross(scaled(normal, 1 / size), dv), 1 / (lengthV || 1));
 	return {
 		du,
@@ -63,7 +64,7 @@ function frameAt(samples: SurfaceSamples, k: number, vs?: Float64Array, j = 0) {
 		lengthU,
 		lengthV,
 		normal: scaled(normal, 1 / size),
-		between: Math.atan2(size, dot(wayU, dv)),
+		between: atan2(size, dot(wayU, dv)),
 		mixedAlong: dot(duv, dv) / (lengthV || 1),
 		mixedAside: dot(duv, asideV)
 	};
@@ -112,8 +113,8 @@ function roll(borders: Float64Array, from: number, start: number, at: (g: number
 		let [dx, dy] = [0, 0];
 		samples.forEach(({ speed, ahead }, g) => {
 			const a = base + inner[g]! + ahead;
-			dx += GAUSS_WEIGHTS[g]! * speed * Math.cos(a);
-			dy += GAUSS_WEIGHTS[g]! * speed * Math.sin(a);
+			dx += GAUSS_WEIGHTS[g]! * speed * cos(a);
+			dy += GAUSS_WEIGHTS[g]! * speed * sin(a);
 		});
 		angle[next] = angle[known]! + sign * whole;
 		x[next] = x[known]! + sign * width * dx;
@@ -146,6 +147,6 @@ const INNER_WEIGHTS: readonly (readonly number[])[] = GAUSS_POINTS.map((end) =>
 			});
 			powers = next;
 		});
-		return powers.reduce((sum, c, m) => sum + (c * end ** (m + 1)) / (m + 1), 0);
+		return powers.reduce((sum, c, m) => sum + (c * wholePower(end, m + 1)) / (m + 1), 0);
 	})
 );

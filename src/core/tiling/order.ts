@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { isTensor } from '../settingout/places.ts';
 import type { CellTable } from './cells.ts';
@@ -99,7 +100,7 @@ function anglesOf({ x, y }: Middles, { bearing, clockwise }: CellOrder): Float64
 	const [mx, my] = [middleOf(x), middleOf(y)];
 	const turn = 2 * Math.PI;
 	return x.map((px, c) => {
-		const way = Math.atan2(px - mx, y[c]! - my) - bearing;
+		const way = atan2(px - mx, y[c]! - my) - bearing;
 		const angle = clockwise ? way : -way;
 		const from0 = angle - Math.floor(angle / turn + ANGLE_SLACK) * turn;
 		return Math.max(0, from0);

@@ -5,6 +5,6 @@ export function randomFrom(seed: number): () => number {
 		state = (state + 0x6d2b79f5) >>> 0;
 		let t = Math.imul(state ^ (state >>> 15), 1 | state);
 		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+		return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
 	};
 }

@@ -1,3 +1,4 @@
+import { square } from '../elementary/index.ts';
 import { MM_PER_FOOT, parseLength } from './length.ts';
 import type { LengthUnit, Quantity } from './quantity.ts';
 
@@ -25,7 +26,7 @@ export function parseQuantity(
 	if (quantity === 'count' && !Number.isInteger(number))
 		return { error: `“${text.trim()}” is not a whole number. Right would be ${Math.round(number)}.` };
 	if (quantity === 'angle') return { value: (number * Math.PI) / 180 };
-	if (quantity === 'area') return { value: number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? MM_PER_FOOT ** 2 : 1e6) };
+	if (quantity === 'area') return { value: number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? square(MM_PER_FOOT) : 1e6) };
 	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1 };
 	return { value: number / per[quantity] };
 }

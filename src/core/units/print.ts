@@ -1,3 +1,4 @@
+import { square } from '../elementary/index.ts';
 import { MM_PER_FOOT, MM_PER_INCH } from './length.ts';
 import type { LengthUnit, Quantity } from './quantity.ts';
 
@@ -18,7 +19,7 @@ export function printQuantity(value: number, quantity: Quantity, unit: LengthUni
 			return printLength(value, unit);
 		case 'area':
 			return unit === 'ft-in'
-				? { text: group(value / MM_PER_FOOT ** 2, 2), unit: 'ft²' }
+				? { text: group(value / square(MM_PER_FOOT), 2), unit: 'ft²' }
 				: { text: group(value / 1e6, 2), unit: 'm²' };
 		case 'angle':
 			return { text: group((value * 180) / Math.PI, 1), unit: '°' };

@@ -1,4 +1,5 @@
 import { Document, PlatformIO } from '@gltf-transform/core';
+import { pow } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { modelBatches, originOf } from '../../project/modelBatches.ts';
 import type { Model } from '../../project/pipeline.ts';
@@ -88,5 +89,5 @@ function gltfMaterial(document: Document, material: Material) {
 /** sRGB byte to linear light. Source: IEC 61966-2-1. */
 function linear(byte: number): number {
 	const c = byte / 255;
-	return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+	return c <= 0.04045 ? c / 12.92 : pow((c + 0.055) / 1.055, 2.4);
 }

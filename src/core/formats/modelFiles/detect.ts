@@ -28,7 +28,7 @@ export function detectFormat(name: string, bytes: Uint8Array): ModelFormat {
 	const fault = (message: string) => new ZygasterError('model-file', `“${name}” ${message}`);
 	if (bytes.length === 0) throw fault('is empty.');
 	if (bytes.length > MOST_FILE_BYTES)
-		throw fault(`has ${Math.round(bytes.length / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`);
+		throw fault(`has ${Math.round(bytes.length / 1_048_576)} MB; at most ${MOST_FILE_BYTES / 1_048_576} MB are read.`);
 	const head = String.fromCharCode(...bytes.subarray(0, 4096));
 	if (head.startsWith('PK') || head.startsWith('\u001f\u008b')) throw fault('is packed; unpack it and choose the model file within.');
 	if (head.startsWith('ISO-10303-21')) return /FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(head) ? 'ifc' : 'step';

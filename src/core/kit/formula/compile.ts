@@ -1,3 +1,4 @@
+import { acos, asin, atan, atan2, cos, hypot, pow, sin, tan } from '../../elementary/index.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ANGLE, dimensionInWords, fits, LENGTH, PLAIN, sameDimension, together, type Dimension } from './dimension.ts';
 import { FormulaError, parseFormula, type Formula, type Operator } from './parse.ts';
@@ -80,14 +81,14 @@ export const FUNCTIONS: Readonly<Record<string, FunctionDefinition>> = {
 	ceil: { least: 1, most: 1, dimension: same, of: Math.ceil, meaning: 'up to a whole number, or mm' },
 	mod: { least: 2, most: 2, dimension: same, of: remainder, meaning: 'what is left over, never below 0' },
 	sqrt: { least: 1, most: 1, dimension: ([a]) => ({ length: a!.length / 2, angle: a!.angle / 2, ...(a!.bare ? { bare: true } : {}) }), of: Math.sqrt, meaning: 'square root' },
-	hypot: { least: 2, most: 3, dimension: same, of: Math.hypot, meaning: 'root of the squares added up' },
-	sin: { least: 1, most: 1, dimension: angleIn, of: Math.sin, meaning: 'sine of an angle' },
-	cos: { least: 1, most: 1, dimension: angleIn, of: Math.cos, meaning: 'cosine of an angle' },
-	tan: { least: 1, most: 1, dimension: angleIn, of: Math.tan, meaning: 'tangent of an angle' },
-	asin: { least: 1, most: 1, dimension: plainIn(ANGLE), of: Math.asin, meaning: 'the angle with this sine' },
-	acos: { least: 1, most: 1, dimension: plainIn(ANGLE), of: Math.acos, meaning: 'the angle with this cosine' },
-	atan: { least: 1, most: 1, dimension: plainIn(ANGLE), of: Math.atan, meaning: 'the angle with this tangent' },
-	atan2: { least: 2, most: 2, dimension: (args) => same(args) && ANGLE, of: Math.atan2, meaning: 'atan2(rise, run)' }
+	hypot: { least: 2, most: 3, dimension: same, of: hypot, meaning: 'root of the squares added up' },
+	sin: { least: 1, most: 1, dimension: angleIn, of: sin, meaning: 'sine of an angle' },
+	cos: { least: 1, most: 1, dimension: angleIn, of: cos, meaning: 'cosine of an angle' },
+	tan: { least: 1, most: 1, dimension: angleIn, of: tan, meaning: 'tangent of an angle' },
+	asin: { least: 1, most: 1, dimension: plainIn(ANGLE), of: asin, meaning: 'the angle with this sine' },
+	acos: { least: 1, most: 1, dimension: plainIn(ANGLE), of: acos, meaning: 'the angle with this cosine' },
+	atan: { least: 1, most: 1, dimension: plainIn(ANGLE), of: atan, meaning: 'the angle with this tangent' },
+	atan2: { least: 2, most: 2, dimension: (args) => same(args) && ANGLE, of: atan2, meaning: 'atan2(rise, run)' }
 };
 
 function remainder(a: number, b: number): number {
@@ -211,7 +212,7 @@ const BINARY: Readonly<Partial<Record<Operator, (a: number, b: number) => number
 	unequal: (a, b) => Number(a !== b),
 	and: (a, b) => Number(a !== 0 && b !== 0),
 	or: (a, b) => Number(a !== 0 || b !== 0),
-	pow: Math.pow
+	pow: pow
 };
 
 function operatorTerm(operator: Operator, terms: readonly Term[], text: string): Term {
@@ -235,10 +236,10 @@ function operatorTerm(operator: Operator, terms: readonly Term[], text: string):
 		case 'pow': {
 			const power = terms[1]!;
 			if (!sameDimension(b, PLAIN)) throw clash();
-			if (sameDimension(a, PLAIN)) return mapped(terms, { ...PLAIN, ...bare }, Math.pow);
+			if (sameDimension(a, PLAIN)) return mapped(terms, { ...PLAIN, ...bare }, pow);
 			if (!b.bare) throw new FormulaError(`the power in “${text}” must be written as a number, since its unit hangs on it`);
 			const p = power.run([], 1)[0]!;
-			return mapped(terms, { length: a.length * p, angle: a.angle * p }, Math.pow);
+			return mapped(terms, { length: a.length * p, angle: a.angle * p }, pow);
 		}
 		case 'and':
 		case 'or':

@@ -1,3 +1,4 @@
+import { cos, sin } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
 import { eachSound, markFailed, type Builder } from '../builder.ts';
 import { option, partFields, profileFields, ref, valueOr } from '../fields.ts';
@@ -159,7 +160,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 			const base = (from + h) * stride;
 			profile.points(columns, h, flat);
 			const turn = columns[slots.turn]![h]!;
-			const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+			const [cosine, sine] = [cos(turn), sin(turn)];
 			const [ox, oy] = [columns[slots.across]![h]!, out(block, h)];
 			const at = (k: number) => base + (line.first + (k % line.count)) * 3;
 			for (let s = 0; s < segments; s++) axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
@@ -177,8 +178,8 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 					const p = at(s + end);
 					const first = ends.first + (s * 2 + end) * n;
 					for (let k = 0; k < n; k++) {
-						const x = flat[k * 2]! * cos - flat[k * 2 + 1]! * sin + ox;
-						const y = flat[k * 2]! * sin + flat[k * 2 + 1]! * cos + oy;
+						const x = flat[k * 2]! * cosine - flat[k * 2 + 1]! * sine + ox;
+						const y = flat[k * 2]! * sine + flat[k * 2 + 1]! * cosine + oy;
 						const vx = x * axes[a]! + y * axes[a + 3]!;
 						const vy = x * axes[a + 1]! + y * axes[a + 4]!;
 						const vz = x * axes[a + 2]! + y * axes[a + 5]!;

@@ -1,3 +1,4 @@
+import { cos, hypot, sin } from '../../elementary/index.ts';
 import { eachSound, markFailed } from '../builder.ts';
 import { option, partFields, profileFields, ref, value, valueOr } from '../fields.ts';
 import { barTriangles, profileOf } from '../profile.ts';
@@ -79,10 +80,10 @@ export const blades = stepKind({
 								const along = free + ((length - 2 * free) * ring) / pieces;
 								// At a tilt of 0 the profile's depth, its y, points outwards; a tilt turns it from there to the right of the blade's way.
 								const angle = columns[slots.tilt]![h]! + (twist * ring) / pieces;
-								const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+								const [cosine, sine] = [cos(angle), sin(angle)];
 								for (let p = 0; p < n; p++) {
-									const x = flat[p * 2]! * cos - flat[p * 2 + 1]! * sin;
-									const y = flat[p * 2]! * sin + flat[p * 2 + 1]! * cos + columns[slots.out]![h]!;
+									const x = flat[p * 2]! * cosine - flat[p * 2 + 1]! * sine;
+									const y = flat[p * 2]! * sine + flat[p * 2 + 1]! * cosine + columns[slots.out]![h]!;
 									out.positions.push3(
 										ends[0]! + axes[6]! * along + x * axes[0]! + y * axes[3]!,
 										ends[1]! + axes[7]! * along + x * axes[1]! + y * axes[4]!,
@@ -127,7 +128,7 @@ const SIDES: Readonly<Record<Run, readonly [number, number, number, number]>> = 
 /** Mean length of the two sides that the blades are spread along, mm. */
 function acrossLength({ points, stride, from }: Block, outline: Line, run: Run, h: number): number {
 	const base = (from + h) * stride + outline.first * 3;
-	const between = (a: number, b: number) => Math.hypot(points[base + b * 3]! - points[base + a * 3]!, points[base + b * 3 + 1]! - points[base + a * 3 + 1]!, points[base + b * 3 + 2]! - points[base + a * 3 + 2]!);
+	const between = (a: number, b: number) => hypot(points[base + b * 3]! - points[base + a * 3]!, points[base + b * 3 + 1]! - points[base + a * 3 + 1]!, points[base + b * 3 + 2]! - points[base + a * 3 + 2]!);
 	const [a, b, c, d] = SIDES[run];
 	return (between(a, b) + between(c, d)) / 2;
 }

@@ -1,3 +1,4 @@
+import { hypot } from '../../elementary/index.ts';
 import { axesSquareTo } from '../axes.ts';
 import { eachSound, markFailed, type Builder } from '../builder.ts';
 import { option, partFields, ref, refs, value, whole } from '../fields.ts';
@@ -280,7 +281,7 @@ function placedPart(body: PlacedBody, step: Parameters<(typeof solid)['compile']
 			for (let h = 0; h < block.count; h++) {
 				body.place(block, h, matrix, 0);
 				const row = block.from + h;
-				const [x, y, z] = [0, 3, 6].map((o) => Math.hypot(matrix[o]!, matrix[o + 1]!, matrix[o + 2]!)) as [number, number, number];
+				const [x, y, z] = [0, 3, 6].map((o) => hypot(matrix[o]!, matrix[o + 1]!, matrix[o + 2]!)) as [number, number, number];
 				volume[row] = x * y * z * unitVolume;
 				// Exact for balls; of others all sides together.
 				area[row] = x === y && y === z ? x * x * unitArea : meshArea(transformed(body.unit, matrix));

@@ -1,3 +1,4 @@
+import { norm } from '../../elementary/index.ts';
 import { newell } from '../../geometry/newell.ts';
 import { eachSound, type Builder } from '../builder.ts';
 import { kitRef, kitValues, refOrNone, type Value } from '../fields.ts';
@@ -72,6 +73,6 @@ function held(b: Builder, kit: Kit, name: string, value: Value): number {
 /** Unit normal of a closed line's mean plane; the host's where it has none. */
 function normalOf(points: Float64Array, o: number, count: number, block: Block, h: number): readonly [number, number, number] {
 	const n = newell(points, count, (k) => o + k * 3);
-	const size = Math.hypot(...n);
+	const size = norm(n);
 	return size > 0 ? [n[0] / size, n[1] / size, n[2] / size] : normalAt(block, h);
 }

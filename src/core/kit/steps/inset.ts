@@ -1,3 +1,4 @@
+import { norm, square } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
 import { axesSquareTo, type Axis } from '../axes.ts';
 import { markFailed, type Builder } from '../builder.ts';
@@ -160,7 +161,7 @@ function sideways(b: Builder, source: Line, target: Line, slot: number): void {
 				const [p, q] = [base + (source.first + k) * 3, base + (source.first + k + 1) * 3];
 				const d = [points[q]! - points[p]!, points[q + 1]! - points[p + 1]!, points[q + 2]! - points[p + 2]!] as const;
 				const l = [normal[1] * d[2] - normal[2] * d[1], normal[2] * d[0] - normal[0] * d[2], normal[0] * d[1] - normal[1] * d[0]] as const;
-				const size = Math.hypot(...l);
+				const size = norm(l);
 				return [l[0] / size, l[1] / size, l[2] / size];
 			};
 			for (let k = 0; k < n; k++) {
@@ -168,7 +169,7 @@ function sideways(b: Builder, source: Line, target: Line, slot: number): void {
 				const after = left(Math.min(n - 2, k));
 				const sum = [before[0] + after[0], before[1] + after[1], before[2] + after[2]] as const;
 				// Halfway between both, as far as keeps the distance to each.
-				const scale = (2 * distance) / (sum[0] ** 2 + sum[1] ** 2 + sum[2] ** 2);
+				const scale = (2 * distance) / (square(sum[0]) + square(sum[1]) + square(sum[2]));
 				if (!Number.isFinite(scale)) markFailed(block, h, target.mask, code);
 				for (let axis = 0; axis < 3; axis++) points[base + (target.first + k) * 3 + axis] = points[base + (source.first + k) * 3 + axis]! + sum[axis]! * scale;
 			}

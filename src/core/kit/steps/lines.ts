@@ -1,3 +1,4 @@
+import { acos, atan2, cos, hypot, norm, sin, square, tan } from '../../elementary/index.ts';
 import { COINCIDENT_MM, PARALLEL_SINE } from '../../tolerances.ts';
 import { markFailed, type Builder } from '../builder.ts';
 import { flag, option, ref, refs, value, valueOr, whole } from '../fields.ts';
@@ -63,7 +64,7 @@ function smooth(b: Builder, knots: Line, pieces: number): void {
 				if (k >= n) return 2 * at(n - 1, c) - at(n - 2, c);
 				return points[base + (knots.first + k) * 3 + c]!;
 			};
-			const gap = (k: number) => Math.max(Math.sqrt(Math.hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2))), COINCIDENT_MM);
+			const gap = (k: number) => Math.max(Math.sqrt(hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2))), COINCIDENT_MM);
 			let to = base + target.first * 3;
 			for (let k = 0; k < spans; k++) {
 				const [a, m, z] = [gap(k - 1), gap(k), gap(k + 1)];
@@ -94,8 +95,8 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 			const u = p[1].map((x, c) => x - p[0][c]!) as [number, number, number];
 			const v = p[2].map((x, c) => x - p[0][c]!) as [number, number, number];
 			const w = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
-			const [uu, vv, uv] = [u, v].map((x) => x[0] ** 2 + x[1] ** 2 + x[2] ** 2).concat(u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) as [number, number, number];
-			const ww = w[0] ** 2 + w[1] ** 2 + w[2] ** 2;
+			const [uu, vv, uv] = [u, v].map((x) => square(x[0]) + square(x[1]) + square(x[2])).concat(u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) as [number, number, number];
+			const ww = square(w[0]) + square(w[1]) + square(w[2]);
 			const straight = !(ww > PARALLEL_SINE * uu * vv);
 			// Circumcentre relative to the first point.
 			const [s, t] = straight ? [0, 0] : [(vv * (uu - uv)) / (2 * ww), (uu * (vv - uv)) / (2 * ww)];
@@ -105,13 +106,13 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 			const axis = w.map((x) => x / size) as [number, number, number];
 			const f = [axis[1] * e[2] - axis[2] * e[1], axis[2] * e[0] - axis[0] * e[2], axis[0] * e[1] - axis[1] * e[0]] as const;
 			const end = p[2].map((x, c) => x - centre[c]!) as [number, number, number];
-			let sweep = Math.atan2(end[0] * f[0] + end[1] * f[1] + end[2] * f[2], end[0] * e[0] + end[1] * e[1] + end[2] * e[2]);
+			let sweep = atan2(end[0] * f[0] + end[1] * f[1] + end[2] * f[2], end[0] * e[0] + end[1] * e[1] + end[2] * e[2]);
 			if (sweep < 0) sweep += 2 * Math.PI;
 			for (let k = 0; k <= pieces; k++) {
 				const share = k / pieces;
 				const angle = sweep * share;
 				for (let c = 0; c < 3; c++)
-					points[base + (target.first + k) * 3 + c] = straight ? p[0][c]! + v[c]! * share : centre[c]! + e[c]! * Math.cos(angle) + f[c]! * Math.sin(angle);
+					points[base + (target.first + k) * 3 + c] = straight ? p[0][c]! + v[c]! * share : centre[c]! + e[c]! * cos(angle) + f[c]! * sin(angle);
 			}
 		}
 	});
@@ -204,25 +205,25 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 				const k = closed ? i : i + 1;
 				const u = [0, 1, 2].map((c) => at(k - 1, c) - at(k, c));
 				const v = [0, 1, 2].map((c) => at(k + 1, c) - at(k, c));
-				const [lu, lv] = [Math.hypot(...u), Math.hypot(...v)];
-				const cos = Math.min(1, Math.max(-1, (u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!) / (lu * lv)));
-				const half = Math.acos(cos) / 2;
-				const back = r / Math.tan(half);
+				const [lu, lv] = [norm(u), norm(v)];
+				const cosine = Math.min(1, Math.max(-1, (u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!) / (lu * lv)));
+				const half = acos(cosine) / 2;
+				const back = r / tan(half);
 				reach.push(back);
 				// Centre on the bisector, at r / sin(half) from the corner.
 				const bisector = [0, 1, 2].map((c) => u[c]! / lu + v[c]! / lv);
-				const size = Math.hypot(...bisector);
+				const size = norm(bisector);
 				const turn = Math.PI - 2 * half;
 				for (let p = 0; p <= pieces; p++, to += 3)
 					for (let c = 0; c < 3; c++) {
 						if (!(size > PARALLEL_SINE)) points[to + c] = at(k, c);
 						else {
-							const centre = at(k, c) + (bisector[c]! / size) * (r / Math.sin(half));
+							const centre = at(k, c) + (bisector[c]! / size) * (r / sin(half));
 							const first = at(k, c) + (u[c]! / lu) * back - centre;
 							const last = at(k, c) + (v[c]! / lv) * back - centre;
 							const a = (turn * p) / pieces;
 							// From one end of the arc to the other along the circle (spherical interpolation).
-							const value = Math.sin(turn) > PARALLEL_SINE ? (first * Math.sin(turn - a) + last * Math.sin(a)) / Math.sin(turn) : first + (last - first) * (p / pieces);
+							const value = sin(turn) > PARALLEL_SINE ? (first * sin(turn - a) + last * sin(a)) / sin(turn) : first + (last - first) * (p / pieces);
 							points[to + c] = centre + value;
 						}
 					}
@@ -230,7 +231,7 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 			if (!closed) copyPoint(points, base + (source.first + n - 1) * 3, to);
 			const sides = closed ? n : n - 1;
 			for (let k = 0; k < sides; k++) {
-				const length = Math.hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2));
+				const length = hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2));
 				const used = closed ? reach[k]! + reach[(k + 1) % n]! : (reach[k - 1] ?? 0) + (reach[k] ?? 0);
 				if (!(used <= length + COINCIDENT_MM) || r < 0) markFailed(block, h, target.mask, code);
 			}
@@ -305,7 +306,7 @@ function shorten(b: Builder, source: Line, by: (block: Block, h: number) => read
 	});
 }
 
-const segment = (points: Points, p: number) => Math.hypot(points[p + 3]! - points[p]!, points[p + 4]! - points[p + 1]!, points[p + 5]! - points[p + 2]!);
+const segment = (points: Points, p: number) => hypot(points[p + 3]! - points[p]!, points[p + 4]! - points[p + 1]!, points[p + 5]! - points[p + 2]!);
 
 /** The point at a distance along an open line; beyond its ends on its first or last segment drawn on. */
 export function placeOn(points: Points, base: number, { first, count }: Line, distance: number, out: Points, to: number): void {

@@ -1,3 +1,4 @@
+import { hypot, norm } from '../../elementary/index.ts';
 import { newell } from '../../geometry/newell.ts';
 import { markFailed } from '../builder.ts';
 import { option, ref, refOrNone, value } from '../fields.ts';
@@ -56,7 +57,7 @@ export const lift = stepKind({
 						const a = base + guide.first * 3;
 						const e = a + (guide.count - 1) * 3;
 						const [dx, dy, dz] = [points[e]! - points[a]!, points[e + 1]! - points[a + 1]!, points[e + 2]! - points[a + 2]!];
-						const size = Math.hypot(dx, dy, dz);
+						const size = hypot(dx, dy, dz);
 						if (!(size > COINCIDENT_MM)) markFailed(block, h, target.mask, short);
 						[x, y, z] = [(dx / size) * sign, (dy / size) * sign, (dz / size) * sign];
 					}
@@ -125,7 +126,7 @@ function ontoPlane(points: Float64Array, base: number, source: Line, target: Lin
 	const at = (k: number) => base + (goal.first + k) * 3;
 	const middle = [0, 1, 2].map((c) => Array.from({ length: goal.count }, (_, k) => points[at(k) + c]! / goal.count).reduce((a, b) => a + b)) as [number, number, number];
 	const twice = newell(points, goal.count, at);
-	const size = Math.hypot(...twice);
+	const size = norm(twice);
 	const normal = size > 0 ? ([twice[0] / size, twice[1] / size, twice[2] / size] as const) : fallback;
 	for (let k = 0; k < source.count; k++) {
 		const [s, t] = [base + (source.first + k) * 3, base + (target.first + k) * 3];
@@ -145,7 +146,7 @@ function ontoLine(points: Float64Array, base: number, source: number, target: nu
 		const along = (points[s]! - points[a]!) * d[0] + (points[s + 1]! - points[a + 1]!) * d[1] + (points[s + 2]! - points[a + 2]!) * d[2];
 		const t = size > 0 ? Math.min(1, Math.max(0, along / size)) : 0;
 		const found = [points[a]! + t * d[0], points[a + 1]! + t * d[1], points[a + 2]! + t * d[2]] as const;
-		const off = Math.hypot(points[s]! - found[0], points[s + 1]! - found[1], points[s + 2]! - found[2]);
+		const off = hypot(points[s]! - found[0], points[s + 1]! - found[1], points[s + 2]! - found[2]);
 		if (off >= best) continue;
 		best = off;
 		for (let c = 0; c < 3; c++) points[base + target * 3 + c] = found[c]!;

@@ -1,3 +1,4 @@
+import { hypot, norm } from '../../elementary/index.ts';
 import { eachSound, markFailed, type Builder } from '../builder.ts';
 import { option, ref, refOrNone, value, valueOr } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
@@ -128,13 +129,13 @@ function pushBisector(block: Block, h: number, base: number, { first, count }: L
 	const hub = out.points.length - 3;
 	const from = [0, 1, 2].map((c) => out.points.values[hub + c]!);
 	const [u, v] = [k, k + 1].map((corner) => [0, 1, 2].map((c) => points[base + (first + (corner % count)) * 3 + c]! - from[c]!)) as [number[], number[]];
-	const [lu, lv] = [Math.hypot(...u), Math.hypot(...v)];
+	const [lu, lv] = [norm(u), norm(v)];
 	const n = normalAt(block, h);
 	const turn = [0, 1, 2].reduce((sum, c) => sum + n[c]! * (u[(c + 1) % 3]! * v[(c + 2) % 3]! - u[(c + 2) % 3]! * v[(c + 1) % 3]!), 0) / (lu * lv);
 	const left = [n[1] * u[2]! - n[2] * u[1]!, n[2] * u[0]! - n[0] * u[2]!, n[0] * u[1]! - n[1] * u[0]!];
 	const straight = Math.abs(turn) < SMOOTH_JOIN_SINE;
 	const way = [0, 1, 2].map((c) => (straight ? left[c]! / lu : (u[c]! / lu + v[c]! / lv) * Math.sign(turn)));
-	const size = Math.hypot(...way);
+	const size = norm(way);
 	const reach = (lu + lv) / 4;
 	out.points.push3(from[0]! + (way[0]! / size) * reach, from[1]! + (way[1]! / size) * reach, from[2]! + (way[2]! / size) * reach);
 }
@@ -158,7 +159,7 @@ export const divide = stepKind({
 				const { points, stride } = block;
 				eachSound(block, mask, (h) => {
 					const o = (block.from + h) * stride + line.first * 3;
-					const side = (p: number, q: number) => Math.hypot(points[o + q * 3]! - points[o + p * 3]!, points[o + q * 3 + 1]! - points[o + p * 3 + 1]!, points[o + q * 3 + 2]! - points[o + p * 3 + 2]!);
+					const side = (p: number, q: number) => hypot(points[o + q * 3]! - points[o + p * 3]!, points[o + q * 3 + 1]! - points[o + p * 3 + 1]!, points[o + q * 3 + 2]! - points[o + p * 3 + 2]!);
 					const number = (asked: number, length: number) => (by === 'number' ? Math.round(asked) : Math.ceil(length / asked - PIECE_SLACK));
 					const columns = number(block.columns[x]![h]!, Math.max(side(0, 1), side(3, 2)));
 					const rows = number(block.columns[y]![h]!, Math.max(side(0, 3), side(1, 2)));
@@ -179,7 +180,7 @@ export const divide = stepKind({
 function pushCell(block: Block, h: number, out: HostSink, [p, q, r, s]: readonly [number[], number[], number[], number[]], own: readonly number[]): void {
 	const [u, v] = [[0, 1, 2].map((c) => r[c]! - p[c]!), [0, 1, 2].map((c) => s[c]! - q[c]!)] as [number[], number[]];
 	const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!] as const;
-	const size = Math.hypot(...n);
+	const size = norm(n);
 	if (size > 0) out.normals.push3(n[0] / size, n[1] / size, n[2] / size);
 	else out.normals.push3(...normalAt(block, h));
 	out.rows.push(block.from + h);

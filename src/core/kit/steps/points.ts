@@ -1,3 +1,4 @@
+import { square } from '../../elementary/index.ts';
 import { markFailed } from '../builder.ts';
 import { option, ref, refs, value } from '../fields.ts';
 import { lengthOf } from '../measures.ts';
@@ -109,13 +110,13 @@ export const crossing = stepKind({
 			if (!(spread > PARALLEL_SINE * PARALLEL_SINE * dd * ee)) return false;
 			const s = (dot(r, d) * ee - dot(r, e) * de) / spread;
 			const t = (dot(r, d) * de - dot(r, e) * dd) / spread;
-			let square = 0;
+			let sum = 0;
 			for (let c = 0; c < 3; c++) {
 				const [x, y] = [at(p, 0, c) + s * d[c]!, at(q, 0, c) + t * e[c]!];
-				square += (x - y) ** 2;
+				sum += square(x - y);
 				if (out !== undefined) points[out + c] = (x + y) / 2;
 			}
-			misses[0] = Math.sqrt(square);
+			misses[0] = Math.sqrt(sum);
 			return true;
 		};
 		b.op((block) => {

@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { cos, hypot, norm, sin, square } from '../../elementary/index.ts';
 import { COINCIDENT_MM, SAME_FLAT_MM } from '../../tolerances.ts';
 import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
 import { randomFrom } from '../../tiling/random.ts';
@@ -158,10 +159,10 @@ function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Po
 	let room = Infinity;
 	polygon.forEach(([x, y], k) => {
 		const [nx, ny] = polygon[(k + 1) % polygon.length]!;
-		room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / Math.hypot(nx - x, ny - y));
+		room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / hypot(nx - x, ny - y));
 	});
 	const radius = Math.min(room * 0.98, Math.sqrt((open * Math.abs(areaOf(polygon))) / Math.PI));
-	return Array.from({ length: ROUND }, (_, k) => [centre[0] + radius * Math.cos((2 * Math.PI * k) / ROUND), centre[1] + radius * Math.sin((2 * Math.PI * k) / ROUND)] as const);
+	return Array.from({ length: ROUND }, (_, k) => [centre[0] + radius * cos((2 * Math.PI * k) / ROUND), centre[1] + radius * sin((2 * Math.PI * k) / ROUND)] as const);
 }
 
 interface Tile {
@@ -175,7 +176,7 @@ function layTiles(inner: readonly Point2[], { tiles, spacing, seed }: ScreenValu
 	const ys = inner.map((p) => p[1]);
 	const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
 	const [width, height] = [Math.max(...xs) - x0, Math.max(...ys) - y0];
-	if (!((width * height) / spacing ** 2 < MOST_FIELDS)) return undefined;
+	if (!((width * height) / square(spacing) < MOST_FIELDS)) return undefined;
 	const found = tiles === 'squares' ? squares(width, height, spacing) : tiles === 'hexagons' ? hexagons(width, height, spacing) : irregular(width, height, spacing, seed);
 	return found.flatMap((tile) => {
 		const moved = tile.map(([x, y]): Point2 => [x + x0, y + y0]);
@@ -202,7 +203,7 @@ function hexagons(width: number, height: number, s: number): Point2[][] {
 	for (let r = 0; r <= rows; r++)
 		for (let c = -1; c <= Math.ceil(width / s) + 1; c++) {
 			const [x, y] = [c * s + (r % 2) * (s / 2), r * 1.5 * radius];
-			cells.push(Array.from({ length: 6 }, (_, k) => [x + radius * Math.sin((Math.PI / 3) * -k), y + radius * Math.cos((Math.PI / 3) * -k)] as const));
+			cells.push(Array.from({ length: 6 }, (_, k) => [x + radius * sin((Math.PI / 3) * -k), y + radius * cos((Math.PI / 3) * -k)] as const));
 		}
 	return cells;
 }
@@ -221,7 +222,7 @@ function clipTo(line: readonly Point2[], field: readonly Point2[]): Point2[] {
 	for (let k = 0; k < field.length && kept.length; k++) {
 		const [a, b] = [field[k]!, field[(k + 1) % field.length]!];
 		// Corners that fall together up to rounding have no side between them.
-		if (Math.hypot(b[0] - a[0], b[1] - a[1]) < SAME_FLAT_MM) continue;
+		if (hypot(b[0] - a[0], b[1] - a[1]) < SAME_FLAT_MM) continue;
 		const side = ([x, y]: Point2) => (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]);
 		const next: Point2[] = [];
 		kept.forEach((p, i) => {
@@ -258,7 +259,7 @@ function planeOf(ring: Float64Array, normal: Axis): { flat: Point2[]; lift: (p: 
 	const first = at(1).map((x, c) => x - o[c]!) as [number, number, number];
 	const off = dot(first, normal);
 	const along = first.map((x, c) => x - off * normal[c]!) as [number, number, number];
-	const size = Math.hypot(...along);
+	const size = norm(along);
 	const right = along.map((x) => x / size) as [number, number, number];
 	const up = [normal[1] * right[2] - normal[2] * right[1], normal[2] * right[0] - normal[0] * right[2], normal[0] * right[1] - normal[1] * right[0]] as const;
 	const local = Array.from({ length: n }, (_, k) => at(k).map((x, c) => x - o[c]!));
@@ -322,7 +323,7 @@ function putScreen(out: LooseSink, row: number, { points, triangles, loops, norm
 	for (let t = 0; t < triangles.length; t += 3) {
 		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
 		const [u, v] = [b, c].map((o) => [points[o]! - points[a]!, points[o + 1]! - points[a + 1]!, points[o + 2]! - points[a + 2]!]) as [number[], number[]];
-		twice += Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!);
+		twice += hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!);
 	}
 	if (thickness > 0) {
 		const total = points.length / 3;

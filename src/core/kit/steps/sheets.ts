@@ -1,3 +1,4 @@
+import { square } from '../../elementary/index.ts';
 import type { Builder } from '../builder.ts';
 import { markFailed } from '../builder.ts';
 import { option, partFields, ref, refOrNone, refsOrNone, thickness, value } from '../fields.ts';
@@ -126,7 +127,7 @@ const WARPED_PIECES = 6;
 function warped(b: Builder, outline: Line): number[] {
 	if (outline.count !== 4) throw b.fail(`a warped sheet lies between four corners; given are ${outline.count}`);
 	const m = WARPED_PIECES;
-	const grid = b.take((m + 1) ** 2);
+	const grid = b.take(square(m + 1));
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;

@@ -1,3 +1,4 @@
+import { hypot, norm, square } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import type { Ends } from '../../geometry/borders.ts';
 import { evaluateGrid } from '../../geometry/evaluate.ts';
@@ -41,7 +42,7 @@ export class BallFace {
 			const at = pointOn(this.surface, u, v);
 			const from = minus(at.position, this.centre);
 			const [f, g] = [dot(from, right), dot(from, up)];
-			if (Math.hypot(f, g) < MET * this.radius) return dot(from, way) > 0 ? { u, v } : undefined;
+			if (hypot(f, g) < MET * this.radius) return dot(from, way) > 0 ? { u, v } : undefined;
 			const [fu, fv, gu, gv] = [dot(at.du, right), dot(at.dv, right), dot(at.du, up), dot(at.dv, up)];
 			const scale = 1 / (fu * gv - fv * gu);
 			const [nextU, nextV] = [u - (f * gv - g * fv) * scale, v - (g * fu - f * gu) * scale];
@@ -76,7 +77,7 @@ const modulo = (a: number, n: number) => a - Math.floor(a / n) * n;
 function axesBeside(way: Direction): [Direction, Direction] {
 	const start: Direction = Math.abs(way[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0];
 	const first = cross(start, way);
-	const size = Math.hypot(...first);
+	const size = norm(first);
 	const right: Direction = [first[0] / size, first[1] / size, first[2] / size];
 	return [right, cross(way, right)];
 }
@@ -93,17 +94,17 @@ function fitBall(position: Float64Array): [Direction, number] {
 	let squares = 0;
 	for (let k = 0; k < count; k++) {
 		const p = [0, 1, 2].map((c) => position[k * 3 + c]! - mean[c]!);
-		const square = p[0]! ** 2 + p[1]! ** 2 + p[2]! ** 2;
-		squares += square / count;
+		const far = square(p[0]!) + square(p[1]!) + square(p[2]!);
+		squares += far / count;
 		for (let i = 0; i < 3; i++) {
 			for (let j = 0; j < 3; j++) rows[i]![j]! += (2 * p[i]! * p[j]!) / count;
-			right[i]! += (p[i]! * square) / count;
+			right[i]! += (p[i]! * far) / count;
 		}
 	}
 	const [a, b, c] = rows as unknown as [Direction, Direction, Direction];
 	const r = right as unknown as Direction;
 	const whole = dot(a, cross(b, c));
-	if (!(Math.abs(whole) > FLAT * squares ** 3))
+	if (!(Math.abs(whole) > FLAT * squares * squares * squares))
 		throw new ZygasterError('tiling', 'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.');
 	// Cramer's rule; the matrix is symmetric, so that its rows are its columns.
 	const centre: Direction = [dot(r, cross(b, c)) / whole, dot(a, cross(r, c)) / whole, dot(a, cross(b, r)) / whole];

@@ -1,3 +1,4 @@
+import { hypot, norm } from '../../elementary/index.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import type { PlaneCells, PlaneExtent } from '../plane/planeCells.ts';
 import { gridBuilder, gridCorner } from './fieldGrid.ts';
@@ -30,7 +31,7 @@ type Corners = readonly [number, number, number, number];
 const ALIKE = 1e-9;
 
 function isShorter(position: Float64Array, [a, b, c, d]: Corners): boolean {
-	const far = (p: number, q: number) => Math.hypot(position[p]! - position[q]!, position[p + 1]! - position[q + 1]!, position[p + 2]! - position[q + 2]!);
+	const far = (p: number, q: number) => hypot(position[p]! - position[q]!, position[p + 1]! - position[q + 1]!, position[p + 2]! - position[q + 2]!);
 	return far(a, c) <= far(b, d) * (1 + ALIKE);
 }
 
@@ -43,7 +44,7 @@ type Triangle = readonly [number, number, number];
 /** Of the angle between two triangles' normals; 1 where one has no area, since it is then part of the other's side. */
 function cosine(position: Float64Array, p: Triangle, q: Triangle): number {
 	const [m, n] = [normalOf(position, p), normalOf(position, q)];
-	const size = Math.hypot(...m) * Math.hypot(...n);
+	const size = norm(m) * norm(n);
 	return size === 0 ? 1 : (m[0] * n[0] + m[1] * n[1] + m[2] * n[2]) / size;
 }
 

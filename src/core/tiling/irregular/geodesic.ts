@@ -1,3 +1,5 @@
+import { cos, norm, sin } from '../../elementary/index.ts';
+
 export type Direction = readonly [number, number, number];
 
 /** Triangles of a ball of radius 1 about the origin. */
@@ -18,7 +20,7 @@ export function geodesic(frequency: number): Geodesic {
 	const points: Direction[] = [];
 	const found = new Map<string, number>();
 	const add = (p: Direction): number => {
-		const size = Math.hypot(...p);
+		const size = norm(p);
 		const at: Direction = [p[0] / size, p[1] / size, p[2] / size];
 		const key = at.map((x) => x.toFixed(DIGITS).replace(/^-(0\.0+)$/, '$1')).join(' ');
 		const there = found.get(key);
@@ -46,7 +48,7 @@ function icosahedron(): [Direction, Direction, Direction][] {
 	const height = 1 / Math.sqrt(5);
 	const ring = (z: number, turn: number) => Array.from({ length: 5 }, (_, k): Direction => {
 		const angle = ((k + turn) * 2 * Math.PI) / 5;
-		return [2 * height * Math.cos(angle), 2 * height * Math.sin(angle), z];
+		return [2 * height * cos(angle), 2 * height * sin(angle), z];
 	});
 	const [upper, lower] = [ring(height, 0), ring(-height, 0.5)];
 	const [top, foot]: [Direction, Direction] = [[0, 0, 1], [0, 0, -1]];

@@ -1,3 +1,4 @@
+import { norm } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { domainOf } from '../../geometry/surface.ts';
@@ -61,7 +62,7 @@ function borderBetween(ball: BallFace, from: Direction, to: Direction, start: No
 	for (let k = 0; k < HALVINGS; k++) {
 		const t = (low + high) / 2;
 		const way = [0, 1, 2].map((c) => from[c]! * (1 - t) + to[c]! * t);
-		const size = Math.hypot(...way);
+		const size = norm(way);
 		const at = ball.meet([way[0]! / size, way[1]! / size, way[2]! / size]);
 		if (at) [low, last] = [t, at];
 		else high = t;

@@ -1,3 +1,4 @@
+import { square } from '../../elementary/index.ts';
 import { openBorders } from '../plane/clip.ts';
 import type { PlaneExtent } from '../plane/planeCells.ts';
 import { SAME_FIELD } from '../units/unit.ts';
@@ -24,7 +25,7 @@ export function roundCorners(rings: readonly (readonly Point[])[], extent: Plane
 			const to = along(corner, ring[(k + 1) % ring.length]!);
 			const arc = Array.from({ length: ARC_POINTS }, (_, i): Point => {
 				const t = (i + 1) / (ARC_POINTS + 1);
-				const [p, q, r] = [(1 - t) ** 2, 2 * t * (1 - t), t * t];
+				const [p, q, r] = [square(1 - t), 2 * t * (1 - t), t * t];
 				return [p * from[0] + q * corner[0] + r * to[0], p * from[1] + q * corner[1] + r * to[1]];
 			});
 			return [from, ...arc, to];

@@ -1,3 +1,4 @@
+import { hypot, square } from '../../elementary/index.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
 import { developmentOf, type ChartedFace } from '../../settingout/development.ts';
 import type { LaidDirection } from '../../settingout/directions.ts';
@@ -32,7 +33,7 @@ export function seedDensity(face: ChartedFace, across: LaidDirection, up: LaidDi
 			const turn = difference(a, b, 0) * difference(c, d, 1) - difference(a, b, 1) * difference(c, d, 0);
 			const stretch = Math.max(0, turn / ((i1 - i0) * step[0] * (j1 - j0) * step[1]));
 			const scale = gradeAt(grading, flat[(j * n + i) * 2]!, flat[(j * n + i) * 2 + 1]!);
-			values[j * n + i] = stretch / (size * scale) ** 2;
+			values[j * n + i] = stretch / square(size * scale);
 		}
 	let total = 0;
 	for (let j = 0; j < RASTER; j++) for (let i = 0; i < RASTER; i++) total += (values[j * n + i]! + values[j * n + i + 1]! + values[(j + 1) * n + i]! + values[(j + 1) * n + i + 1]!) / 4;
@@ -72,5 +73,5 @@ function distanceTo(a: readonly [number, number], b: readonly [number, number], 
 	const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
 	const length = dx * dx + dy * dy;
 	const t = length === 0 ? 0 : Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / length));
-	return Math.hypot(x - a[0] - dx * t, y - a[1] - dy * t);
+	return hypot(x - a[0] - dx * t, y - a[1] - dy * t);
 }

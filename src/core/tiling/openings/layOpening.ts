@@ -1,3 +1,4 @@
+import { atan2, cos, sin } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { chordsOf } from '../../geometry/chords.ts';
 import { circularArc, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
@@ -87,7 +88,7 @@ function layCopy(face: ChartedFace, opening: Opening, place: OpeningPlace, local
 }
 
 /** What lies to the right when looking at a facade that faces a bearing. */
-const elevationAxes = (bearing: number) => ({ right: [-Math.cos(bearing), Math.sin(bearing), 0] as Point });
+const elevationAxes = (bearing: number) => ({ right: [-cos(bearing), sin(bearing), 0] as Point });
 
 /** The way of the row through a flat place; level where the place is off the face. */
 export function rowAngle(development: Development, x: number, y: number): number {
@@ -95,13 +96,13 @@ export function rowAngle(development: Development, x: number, y: number): number
 	if (!found) return 0;
 	const cursor = new PatchCursor(development.patches);
 	cursor.evaluate(found.u, found.v);
-	return Math.atan2(cursor.out[3]!, cursor.out[2]!);
+	return atan2(cursor.out[3]!, cursor.out[2]!);
 }
 
 export function turned(ring: Ring, angle: number): Ring {
 	if (angle === 0) return ring;
-	const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-	return ring.map(([x, y]) => [x * cos - y * sin, x * sin + y * cos]);
+	const [cosine, sine] = [cos(angle), sin(angle)];
+	return ring.map(([x, y]) => [x * cosine - y * sine, x * sine + y * cosine]);
 }
 
 /** Heights that a column is looked at in, and halvings that find the one asked for. */

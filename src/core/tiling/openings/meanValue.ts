@@ -1,3 +1,4 @@
+import { hypot } from '../../elementary/index.ts';
 import { SAME_FLAT_MM } from '../../tolerances.ts';
 import type { Ring } from './rings.ts';
 
@@ -9,7 +10,7 @@ import type { Ring } from './rings.ts';
 export function meanValueShares(ring: Ring, x: number, y: number): Float64Array {
 	const n = ring.length;
 	const shares = new Float64Array(n);
-	const far = ring.map(([px, py]) => Math.hypot(px - x, py - y));
+	const far = ring.map(([px, py]) => hypot(px - x, py - y));
 	const corner = far.findIndex((r) => r < SAME_FLAT_MM);
 	if (corner >= 0) {
 		shares[corner] = 1;
@@ -21,7 +22,7 @@ export function meanValueShares(ring: Ring, x: number, y: number): Float64Array 
 		const [a, b] = [ring[k]!, ring[(k + 1) % n]!];
 		area[k] = ((a[0] - x) * (b[1] - y) - (b[0] - x) * (a[1] - y)) / 2;
 		product[k] = (a[0] - x) * (b[0] - x) + (a[1] - y) * (b[1] - y);
-		const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+		const length = hypot(b[0] - a[0], b[1] - a[1]);
 		if (Math.abs(area[k]! * 2) < SAME_FLAT_MM * length && product[k]! < 0) {
 			const next = (k + 1) % n;
 			const total = far[k]! + far[next]!;

@@ -1,3 +1,4 @@
+import { hypot, square } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { evaluateGridPoints } from '../../geometry/evaluate.ts';
@@ -50,7 +51,7 @@ export function projectRing(face: ChartedFace, name: string, ring: Ring, origin:
 function followed(ring: Ring): Ring {
 	return ring.flatMap((a, k) => {
 		const b = ring[(k + 1) % ring.length]!;
-		const parts = Math.max(1, Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / STEP));
+		const parts = Math.max(1, Math.ceil(hypot(b[0] - a[0], b[1] - a[1]) / STEP));
 		return Array.from({ length: parts }, (_, p): [number, number] => [a[0] + ((b[0] - a[0]) * p) / parts, a[1] + ((b[1] - a[1]) * p) / parts]);
 	});
 }
@@ -59,7 +60,7 @@ function nearest(px: Float64Array, py: Float64Array, us: Float64Array, vs: Float
 	let best = 0;
 	let least = Infinity;
 	for (let k = 0; k < px.length; k++) {
-		const far = (px[k]! - x) ** 2 + (py[k]! - y) ** 2;
+		const far = square(px[k]! - x) + square(py[k]! - y);
 		if (far < least) [least, best] = [far, k];
 	}
 	return [us[best % us.length]!, vs[Math.floor(best / us.length)]!];

@@ -1,4 +1,5 @@
 import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
+import { hypot } from '../../elementary/index.ts';
 import { withinRing, type FlatRing } from '../../settingout/flatBorder.ts';
 
 /** A closed line laid flat; outer lines run anticlockwise. */
@@ -64,7 +65,7 @@ export function leastWidth(ring: Ring): number {
 	for (let k = 0; k < ring.length; k++) {
 		const [a, b] = [ring[k]!, ring[(k + 1) % ring.length]!];
 		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-		const length = Math.hypot(dx, dy);
+		const length = hypot(dx, dy);
 		if (length === 0) continue;
 		let [low, high] = [0, 0];
 		for (const p of ring) {

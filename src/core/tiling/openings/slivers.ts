@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { hypot } from '../../elementary/index.ts';
 import { SAME_FLAT_MM } from '../../tolerances.ts';
 import type { CellTable } from '../cells.ts';
 import { CUT, WHOLE, type CellPiece } from './piece.ts';
@@ -62,7 +63,7 @@ function wholeBeside({ count, cornerStart, corners, places = corners }: CellTabl
 	return found;
 }
 
-const sideKey = (a: number, b: number) => a * 2 ** 26 + b;
+const sideKey = (a: number, b: number) => a * 67_108_864 + b;
 
 /** The piece on the left of each side, by the side's nodes in order. */
 function sidesOf(pieces: readonly CellPiece[]): Map<number, CellPiece> {
@@ -79,7 +80,7 @@ function bestNeighbour(sliver: CellPiece, ownerOf: ReadonlyMap<number, CellPiece
 		const other = ownerOf.get(sideKey(sliver.corners[next]!, a));
 		if (!other || other === sliver || gone.has(other)) return;
 		const [p, q] = [made.flatAt(sliver.places[k]!), made.flatAt(sliver.places[next]!)];
-		shared.set(other, (shared.get(other) ?? 0) + Math.hypot(p[0] - q[0], p[1] - q[1]));
+		shared.set(other, (shared.get(other) ?? 0) + hypot(p[0] - q[0], p[1] - q[1]));
 	});
 	return [...shared].sort((a, b) => b[1] - a[1])[0]?.[0];
 }

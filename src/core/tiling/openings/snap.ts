@@ -1,4 +1,5 @@
 import type Flatbush from 'flatbush';
+import { hypot } from '../../elementary/index.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
@@ -49,7 +50,7 @@ function nearestOn(found: readonly number[], segments: readonly Segment[], x: nu
 		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
 		const share = Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / (dx * dx + dy * dy)));
 		const [px, py] = [a[0] + dx * share, a[1] + dy * share];
-		const far = Math.hypot(px - x, py - y);
+		const far = hypot(px - x, py - y);
 		if (!best || far < best.far) best = { x: px, y: py, far };
 	}
 	return best;

@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { hypot } from '../../elementary/index.ts';
 import { developmentOf, flattenPlaces, moveOverSeam, type ChartedFace, type Development } from '../../settingout/development.ts';
 import { withinRing } from '../../settingout/flatBorder.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
@@ -146,7 +147,7 @@ const meets = (box: Box, x0: number, y0: number, x1: number, y1: number) => box[
 function startLow(outer: Ring, cell: Ring): Ring {
 	const [a, b] = [cell[0]!, cell[1]!];
 	const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-	const length = Math.hypot(dx, dy);
+	const length = hypot(dx, dy);
 	let best = 0;
 	let least = Infinity;
 	outer.forEach(([x, y], k) => {
@@ -239,7 +240,7 @@ function stillStraight({ cell, corners, places }: CellPiece, { cornerStart, corn
 		if (!were.has(node)) return 0;
 		const [a, b, c] = [ring[(k + ring.length - 1) % ring.length]!, ring[k]!, ring[(k + 1) % ring.length]!];
 		const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
-		return Number(Math.abs(ux * vy - uy * vx) < STRAIGHT_SINE * Math.hypot(ux, uy) * Math.hypot(vx, vy));
+		return Number(Math.abs(ux * vy - uy * vx) < STRAIGHT_SINE * hypot(ux, uy) * hypot(vx, vy));
 	});
 }
 

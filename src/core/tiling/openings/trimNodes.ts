@@ -1,3 +1,4 @@
+import { hypot, norm } from '../../elementary/index.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
@@ -87,12 +88,12 @@ export class TrimNodes {
 		const { ring, corners, places } = this;
 		const n = ring.length;
 		for (let k = 0; k < n; k++)
-			if (this.stands(corners[k]!) && Math.hypot(ring[k]![0] - x, ring[k]![1] - y) < SAME_FLAT_MM) return { node: corners[k]!, place: places[k]! };
+			if (this.stands(corners[k]!) && hypot(ring[k]![0] - x, ring[k]![1] - y) < SAME_FLAT_MM) return { node: corners[k]!, place: places[k]! };
 		for (let k = 0; k < n; k++) {
 			const next = (k + 1) % n;
 			const [a, b] = [ring[k]!, ring[next]!];
 			const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-			const length = Math.hypot(dx, dy);
+			const length = hypot(dx, dy);
 			const along = ((x - a[0]) * dx + (y - a[1]) * dy) / length;
 			const off = Math.abs((x - a[0]) * dy - (y - a[1]) * dx) / length;
 			if (off < SAME_FLAT_MM && along > 0 && along < length) return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
@@ -103,14 +104,14 @@ export class TrimNodes {
 	private onSide(a: number, b: number, share: number, length: number, x: number, y: number): TrimVertex {
 		const from = Math.min(a, b);
 		const way = a === from ? share : 1 - share;
-		const key = from * 2 ** 26 + Math.max(a, b);
+		const key = from * 67_108_864 + Math.max(a, b);
 		const list = this.onSides.get(key) ?? [];
 		this.onSides.set(key, list);
 		const there = list.find((v) => Math.abs(v.share - way) * length < SAME_FLAT_MM * 2);
 		if (there) {
 			const [px, py] = this.flatAt(there.place);
 			// Over a seam the same node lies flat in two places.
-			return Math.hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
+			return hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
 		}
 		const ends = [from, Math.max(a, b)] as const;
 		const node = this.addNode(ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y), this.betweenOnGrid(...ends, way));
@@ -152,7 +153,7 @@ export class TrimNodes {
 		const sum = (values: Float64Array, c: number) => nodes.reduce((s, n, k) => s + values[n * 3 + c]! * shares[k]!, 0);
 		const { position, normal } = this.nodes;
 		const n = [sum(normal, 0), sum(normal, 1), sum(normal, 2)] as const;
-		const size = Math.hypot(...n) || 1;
+		const size = norm(n) || 1;
 		return { position: [sum(position, 0), sum(position, 1), sum(position, 2)], normal: [n[0] / size, n[1] / size, n[2] / size] };
 	}
 

@@ -1,3 +1,4 @@
+import { hypot } from '../../elementary/index.ts';
 import { ringArea } from '../openings/rings.ts';
 import { SAME_FIELD, tidy, type TilingUnit, type UnitPoint } from './unit.ts';
 
@@ -86,7 +87,7 @@ function withSidePoints(ring: readonly UnitPoint[], vertices: readonly UnitPoint
 		const b = ring[(k + 1) % ring.length]!;
 		const before = ring[(k + ring.length - 1) % ring.length]!;
 		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-		const length = Math.hypot(dx, dy);
+		const length = hypot(dx, dy);
 		const on: { at: UnitPoint; way: number }[] = [];
 		for (const [x, y] of vertices)
 			for (let p = Math.floor((Math.min(a[0], b[0]) - x) / width); p <= Math.ceil((Math.max(a[0], b[0]) - x) / width); p++)

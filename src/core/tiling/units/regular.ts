@@ -1,3 +1,4 @@
+import { atan2, cos, hypot, sin } from '../../elementary/index.ts';
 import type { TilingUnit, UnitPoint } from './unit.ts';
 
 /**
@@ -11,7 +12,7 @@ const ROW = Math.sqrt(3) / 2;
 
 /** Corners of a polygon about a centre, given in true lengths, as fields. */
 const corners = (cx: number, cy: number, radius: number, degrees: readonly number[]): [number, number][] =>
-	degrees.map((d) => [cx + radius * Math.cos((d * Math.PI) / 180), cy + (radius * Math.sin((d * Math.PI) / 180)) / ROW]);
+	degrees.map((d) => [cx + radius * cos((d * Math.PI) / 180), cy + (radius * sin((d * Math.PI) / 180)) / ROW]);
 
 /** Centres of the two rows of a unit of triangular order. */
 const CENTRES: readonly UnitPoint[] = [[0.5, 0.5], [1, 1.5]];
@@ -53,7 +54,7 @@ export const trihexagons = (): TilingUnit => ({
 
 /** 3.12.12 */
 export const dodecagons = (): TilingUnit => {
-	const radius = 0.5 / Math.cos(Math.PI / 12);
+	const radius = 0.5 / cos(Math.PI / 12);
 	return {
 		width: 1,
 		height: 2,
@@ -119,9 +120,9 @@ export const cairo = (): TilingUnit => ({
 		for (const { corners } of SNUB)
 			for (const dx of [-1, 0, 1])
 				for (const dy of [-1, 0, 1]) {
-					if (!corners.some(([x, y]) => Math.hypot(x + dx - vertex[0], y + dy - vertex[1]) < 1e-9)) continue;
+					if (!corners.some(([x, y]) => hypot(x + dx - vertex[0], y + dy - vertex[1]) < 1e-9)) continue;
 					const at: UnitPoint = [corners.reduce((s, p) => s + p[0], 0) / corners.length + dx, corners.reduce((s, p) => s + p[1], 0) / corners.length + dy];
-					around.push({ at, way: Math.atan2(at[1] - vertex[1], at[0] - vertex[0]) });
+					around.push({ at, way: atan2(at[1] - vertex[1], at[0] - vertex[0]) });
 				}
 		return { role: 'pentagon', corners: around.sort((a, b) => a.way - b.way).map(({ at }) => doubled(at)) };
 	})
