@@ -12,11 +12,11 @@ export const PATH_READINGS = {
 
 /**
  * Readings of hosts that are no part of a face, such as pieces and trial hosts: those that follow from their
- * points alone. `points` has `corners` points a host, stride 3.
+ * points alone. `points` has `corners` points a host, stride 3; the lines of a `ring` run back to their first point.
  */
-export function readingsOfPoints(closed: boolean, corners: number, points: Float64Array): (name: string) => Float64Array | undefined {
+export function readingsOfPoints(closed: boolean, corners: number, points: Float64Array, ring = false): (name: string) => Float64Array | undefined {
 	const count = points.length / (corners * 3);
-	if (!closed) return (name) => lineReading(name, corners, count, points);
+	if (!closed) return (name) => lineReading(name, corners, count, points, ring);
 	let known: Readonly<Record<string, Float64Array>> | undefined;
 	return (name) => {
 		known ??= measureCells(
@@ -36,15 +36,15 @@ export function readingsOfPoints(closed: boolean, corners: number, points: Float
 	};
 }
 
-function lineReading(name: string, corners: number, count: number, points: Float64Array): Float64Array | undefined {
+function lineReading(name: string, corners: number, count: number, points: Float64Array, ring: boolean): Float64Array | undefined {
 	const at = (h: number, k: number) => (h * corners + k) * 3;
 	const each = (of: (h: number) => number) => Float64Array.from({ length: count }, (_, h) => of(h));
 	switch (name) {
 		case 'length':
 			return each((h) => {
 				let sum = 0;
-				for (let k = 0; k + 1 < corners; k++) {
-					const [a, b] = [at(h, k), at(h, k + 1)];
+				for (let k = 0; k < (ring ? corners : corners - 1); k++) {
+					const [a, b] = [at(h, k), at(h, (k + 1) % corners)];
 					sum += hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!);
 				}
 				return sum;

@@ -6,6 +6,8 @@ export interface HostShape {
 	readonly kind: HostKind;
 	/** Cells and boxes: corners of the outline. Edges 2. Nodes: neighbours around them. Paths: points. */
 	readonly corners: number;
+	/** A path that runs all around and meets itself. */
+	readonly closed?: boolean;
 	/** One cell, cut or dented, with holes of so many corners each. */
 	readonly single?: { readonly holes: readonly number[] };
 }
@@ -20,6 +22,8 @@ export interface HostColumns {
 	readonly cornerStart: Uint32Array;
 	/** Numbers of points. Nodes: the node itself, then its neighbours anticlockwise from outside. */
 	readonly corners: Uint32Array;
+	/** By element: 1 for a path that meets itself; none does when left out. */
+	readonly closed?: Uint8Array;
 	/** By point, mm, stride 3. */
 	readonly position: Float64Array;
 	/** By element: unit outward normal, stride 3; (0, 0, 0) for one without area. */

@@ -12,19 +12,25 @@ export interface TrialHost {
 	readonly label: string;
 	readonly kind: HostKind;
 	readonly points: readonly TrialPoint[];
+	/** A path that meets itself. */
+	readonly closed?: boolean;
 }
 
 /** The shape of a trial host. */
-export const shapeOfTrial = ({ kind, points }: Pick<TrialHost, 'kind' | 'points'>): HostShape => ({ kind, corners: kind === 'box' ? points.length / 2 : kind === 'node' ? points.length - 1 : points.length });
+export const shapeOfTrial = ({ kind, points, closed }: Pick<TrialHost, 'kind' | 'points' | 'closed'>): HostShape => ({
+	kind,
+	corners: kind === 'box' ? points.length / 2 : kind === 'node' ? points.length - 1 : points.length,
+	...(closed ? { closed } : {})
+});
 
 /** One trial host as a column of hosts. Its normal is that of its points' mean plane (Newell); of lines it points to the viewer, against +y. */
-export function trialColumns({ kind, points }: Pick<TrialHost, 'kind' | 'points'>): HostColumns {
+export function trialColumns({ kind, points, closed: ring }: Pick<TrialHost, 'kind' | 'points' | 'closed'>): HostColumns {
 	const corners = kind === 'box' ? points.length / 2 : points.length;
 	const position = Float64Array.from(points.slice(0, corners).flat());
 	const closed = kind === 'cell' || kind === 'box';
 	const around = kind === 'node' ? points.slice(1) : points.slice(0, corners);
 	const normal = closed || (kind === 'node' && around.length > 2) ? normalOf(around) : OUTSIDE;
-	const readings = readingsOfPoints(closed, corners, position);
+	const readings = readingsOfPoints(closed, corners, position, ring);
 	return {
 		ids: Uint32Array.of(0),
 		cornerStart: Uint32Array.of(0, corners),
@@ -82,7 +88,7 @@ const around = (n: number, radius: number): TrialPoint[] => [[0, 0, 0], ...Array
 const NODES = [node('four', 'Four edges', around(4, 1200)), node('three', 'Three edges', around(3, 1200)), node('six', 'Six edges', around(6, 1200)), node('bent', 'At a ridge', [[0, 0, 0], [1200, 400, 0], [0, 0, 1200], [-1200, 400, 0], [0, 0, -1200]])];
 
 const path = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'path', points });
-const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * sin(k * 0.8), 200 * cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300]))];
+const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * sin(k * 0.8), 200 * cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300])), { ...path('ring', 'Ring', around(12, 2000).slice(1)), closed: true }];
 
 const box = ({ id, label, points }: TrialHost): TrialHost => ({ id, label, kind: 'box', points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)] });
 

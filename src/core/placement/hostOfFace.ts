@@ -28,7 +28,7 @@ export function hostOfFace(face: NamedFace, host: KitHost, element: number): Tri
 	const at = (positions: Float64Array) => nodes.map((n): TrialPoint => [positions[n * 3]!, positions[n * 3 + 1]!, positions[n * 3 + 2]!]);
 	const points = [...at(table.position), ...(table.upper ? at(table.upper) : [])];
 	const label = table.kind === 'cell' || table.kind === 'box' ? cellMark({ ...face, ...face.cells }, id) : `${face.mark} ${{ edge: 'edge', node: 'node', path: 'path' }[table.kind]} ${id + 1}`;
-	return { id: 'project', label, kind: table.kind, points: upright(points, [table.normal[id * 3]!, table.normal[id * 3 + 1]!, table.normal[id * 3 + 2]!]) };
+	return { id: 'project', label, kind: table.kind, points: upright(points, [table.normal[id * 3]!, table.normal[id * 3 + 1]!, table.normal[id * 3 + 2]!]), ...(table.closed?.[id] ? { closed: true } : {}) };
 }
 
 /** Points moved so that the first is at the origin, and turned so that `normal` becomes -y and what is up stays up. */

@@ -5,47 +5,69 @@ import type { MeasuredFace } from '../readings/faceReadings.ts';
 /** Chains of nodes, with the readings that kits on paths know. */
 export interface Paths {
 	readonly cornerStart: Uint32Array;
+	/** Nodes in order; of a closed path each once. */
 	readonly corners: Uint32Array;
+	/** By path: 1 where it runs all around and meets itself. */
+	readonly closed: Uint8Array;
 	/** Unit normal of each path: the mean of its nodes', stride 3. */
 	readonly normal: Float64Array;
 	reading(name: string): Float64Array | undefined;
 }
 
 /**
- * The lines of the setting-out as chains of nodes, each `every`-th of them. Where two nodes on a line have no cell in
- * common, as across an opening, it ends and begins again. O(nodes).
+ * The lines of the setting-out as chains of nodes, each `every`-th of them; over a seam the last line is the first and
+ * counts once, and a line that crosses the seam goes on. Where two nodes on a line have no cell in common, as across an
+ * opening, it ends and begins again. O(nodes).
  */
 export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>, along: 'across' | 'up', every: number): Paths {
-	const { columns, rows, nodeOf, position } = nodes;
+	const { columns, rows, nodeOf, position, ends } = nodes;
 	const joined = cellNeighbours(cells, position.length / 3);
 	const start: number[] = [0];
 	const corners: number[] = [];
 	const line: number[] = [];
+	const closed: number[] = [];
 	const [lines, steps] = along === 'across' ? [rows, columns] : [columns, rows];
-	for (let l = 0; l < lines; l += every) {
-		let chain: number[] = [];
-		const end = () => {
-			if (chain.length >= 2) {
-				corners.push(...chain);
-				start.push(corners.length);
-				line.push(l + 1);
-			}
-			chain = [];
-		};
+	const [linesClose, stepsClose] = along === 'across' ? [ends.closedUp, ends.closedAcross] : [ends.closedAcross, ends.closedUp];
+	for (let l = 0; l < (linesClose ? lines - 1 : lines); l += every) {
+		const chains: number[][] = [[]];
 		for (let s = 0; s < steps; s++) {
+			const chain = chains.at(-1)!;
 			const place = along === 'across' ? l * columns + s : s * columns + l;
 			const node = nodeOf ? nodeOf[place]! : place;
 			// Places that the tiling leaves out, as every second one of diamonds, are passed over.
 			if (!joined.used(node) || (nodes.onFace && nodes.onFace[place] === 0)) continue;
 			const last = chain.at(-1);
-			if (last !== undefined && last !== node && !joined.share(last, node)) end();
-			if (last !== node) chain.push(node);
+			if (last === node) continue;
+			if (last !== undefined && !joined.share(last, node)) chains.push([node]);
+			else chain.push(node);
 		}
-		end();
+		const around = stepsClose && joinOverSeam(chains);
+		for (const chain of chains) {
+			if (chain.length < 2) continue;
+			for (const node of chain) corners.push(node);
+			start.push(corners.length);
+			line.push(l + 1);
+			closed.push(around ? 1 : 0);
+		}
 	}
 	const cornerStart = Uint32Array.from(start);
 	const all = Uint32Array.from(corners);
-	return { cornerStart, corners: all, normal: pathNormals(nodes, cornerStart, all), reading: (name) => readPaths(nodes.position, cornerStart, all, line, name) };
+	return { cornerStart, corners: all, closed: Uint8Array.from(closed), normal: pathNormals(nodes, cornerStart, all), reading: (name) => readPaths(nodes.position, { cornerStart, corners: all, closed, line }, name) };
+}
+
+/** Joins the last chain of a line to the first where they meet at the seam; true where that is one chain all around. In place. */
+function joinOverSeam(chains: number[][]): boolean {
+	const [first, last] = [chains[0]!, chains.at(-1)!];
+	if (last.length < 2 || last.at(-1) !== first[0]) return false;
+	last.pop();
+	if (first === last) {
+		if (first.length > 2) return true;
+		last.push(first[0]!);
+		return false;
+	}
+	chains[0] = [...last, ...first];
+	chains.pop();
+	return false;
 }
 
 /** Which nodes carry cells, and which two have one in common. */
@@ -76,12 +98,12 @@ function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: U
 /** Ratio. Normals whose mean is shorter than this cancel out. */
 const CANCELLED = 0.05;
 
-function readPaths(position: Float64Array, cornerStart: Uint32Array, corners: Uint32Array, line: readonly number[], name: string): Float64Array | undefined {
+function readPaths(position: Float64Array, { cornerStart, corners, closed, line }: Pick<Paths, 'cornerStart' | 'corners'> & { readonly closed: readonly number[]; readonly line: readonly number[] }, name: string): Float64Array | undefined {
 	const each = (of: (path: Uint32Array, p: number) => number) => Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));
 	const distance = (a: number, b: number) => hypot(position[b * 3]! - position[a * 3]!, position[b * 3 + 1]! - position[a * 3 + 1]!, position[b * 3 + 2]! - position[a * 3 + 2]!);
 	switch (name) {
 		case 'length':
-			return each((path) => path.reduce((sum, node, k) => sum + (k === 0 ? 0 : distance(path[k - 1]!, node)), 0));
+			return each((path, p) => path.reduce((sum, node, k) => sum + (k > 0 ? distance(path[k - 1]!, node) : closed[p] ? distance(path.at(-1)!, node) : 0), 0));
 		case 'elevation':
 			return each((path) => path.reduce((least, node) => Math.min(least, position[node * 3 + 2]!), Infinity));
 		case 'points':

@@ -82,7 +82,7 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const table = hostsOf(face, kit.host);
 	const programs = new Map<string, KitProgram>();
 	const programFor = (shape: HostShape) => {
-		const key = `${shape.corners}|${shape.single?.holes.join() ?? '-'}`;
+		const key = `${shape.corners}|${shape.closed ? 'closed' : 'open'}|${shape.single?.holes.join() ?? '-'}`;
 		const program = programs.get(key) ?? compileKit(kit, shape, { ...options, given: settled.given, texts: settled.texts });
 		programs.set(key, program);
 		return program;
@@ -94,12 +94,12 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	};
 	const results: KitResult[] = [];
 	const misfits: Misfit[] = [];
-	for (const { corners, hosts, single } of groupHosts(table, cells)) {
+	for (const { corners, hosts, closed, single } of groupHosts(table, cells)) {
 		if ('leastCorners' in kit.host && (corners < kit.host.leastCorners || corners > kit.host.greatestCorners)) {
 			misfits.push({ corners, cells: hosts });
 			continue;
 		}
-		const result = single ? alone(hosts[0]!, corners) : run({ kind: table.kind, corners }, { ...table, ids: hosts });
+		const result = single ? alone(hosts[0]!, corners) : run({ kind: table.kind, corners, ...(closed ? { closed } : {}) }, { ...table, ids: hosts });
 		results.push(...(table.kind === 'cell' && !single && corners >= SHORT_SIDED ? mend(result, (cell) => alone(cell, corners)) : [result]));
 	}
 	return {
@@ -165,28 +165,31 @@ function placedPart({ step, ...columns }: PartColumns, texts: Readonly<Record<st
 interface HostGroup {
 	readonly corners: number;
 	readonly hosts: Uint32Array;
+	/** Paths that meet themselves. */
+	readonly closed: boolean;
 	/** One cell with a shape of its own. */
 	readonly single: boolean;
 }
 
-/** Elements grouped by their number of points, fewest first; then the cut and dented cells, each by itself. */
-function groupHosts({ kind, wanted, cornerStart }: HostTable, cells: CellTable): HostGroup[] {
+/** Elements grouped by their number of points, fewest first, open ones before closed ones; then the cut and dented cells, each by itself. */
+function groupHosts({ kind, wanted, cornerStart, closed }: HostTable, cells: CellTable): HostGroup[] {
 	const ofCells = kind === 'cell' || kind === 'box';
 	const skip = kind === 'node' ? 1 : 0;
 	const cornersOf = (c: number) => cornerStart[c + 1]! - cornerStart[c]! - skip;
+	const groupOf = (c: number) => cornersOf(c) * 2 + (closed?.[c] ?? 0);
 	const singles: number[] = [];
 	const counts = new Map<number, number>();
 	for (const c of wanted)
 		if (ofCells && isSpecial(cells, c)) singles.push(c);
-		else counts.set(cornersOf(c), (counts.get(cornersOf(c)) ?? 0) + 1);
+		else counts.set(groupOf(c), (counts.get(groupOf(c)) ?? 0) + 1);
 	const apart = new Set(singles);
 	const groups = [...counts]
 		.sort(([a], [b]) => a - b)
-		.map(([corners, count]) => {
+		.map(([group, count]): HostGroup => {
 			const hosts = new Uint32Array(count);
 			let k = 0;
-			for (const c of wanted) if (cornersOf(c) === corners && !apart.has(c)) hosts[k++] = c;
-			return { corners, hosts, single: false };
+			for (const c of wanted) if (groupOf(c) === group && !apart.has(c)) hosts[k++] = c;
+			return { corners: group >> 1, closed: (group & 1) === 1, hosts, single: false };
 		});
-	return [...groups, ...singles.map((c) => ({ corners: cornersOf(c), hosts: Uint32Array.of(c), single: true }))];
+	return [...groups, ...singles.map((c) => ({ corners: cornersOf(c), closed: false, hosts: Uint32Array.of(c), single: true }))];
 }

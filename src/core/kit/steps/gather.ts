@@ -16,7 +16,7 @@ export const outline = stepKind({
 	fields: { layer },
 	compile({ layer }, b) {
 		const { kind, corners, single } = b.shape;
-		const closed = kind === 'cell' || kind === 'box' || kind === 'node';
+		const closed = kind === 'cell' || kind === 'box' || kind === 'node' || b.shape.closed === true;
 		const holes = (single?.holes ?? []).map((count, k) => {
 			const hole = b.take(count, true);
 			b.op(({ hosts, points, stride, from, count: hosts_ }) => {

@@ -27,8 +27,10 @@ export const line = stepKind({
 		shape: option({ straight: 'Straight', smooth: 'Smooth', arc: 'Arc through three' }, 'Shape'),
 		pieces: whole(2, 64, 8, 'Pieces', 'Straight pieces from point to point of a smooth line, or of an arc')
 	},
-	compile({ through, closed, shape, pieces }, b) {
+	compile({ through, closed: asked, shape, pieces }, b) {
 		const sources = through.map((name) => b.line(name));
+		// A line through a whole path that meets itself does so, too.
+		const closed = asked || (b.shape.closed === true && sources.length === 1 && sources[0]!.closed);
 		const total = sources.reduce((n, s) => n + s.count, 0);
 		if (total < 2) throw b.fail('a line needs two points or more');
 		if (closed && total < 3) throw b.fail('a closed line needs three points or more');
