@@ -18,9 +18,16 @@ import { referencesOf } from './references.ts';
 /** A mould: bodies made in a box of its own, once for each distinct set of values. */
 export interface Mould {
 	readonly mask: number;
-	/** The mesh of one of its bodies, in the box's own sizes from 0 to 1. */
-	readonly mesh: (block: Block, h: number, body: string) => Mesh | undefined;
+	/** One of its bodies, in the box's own sizes from 0 to 1. */
+	readonly mesh: (block: Block, h: number, body: string) => MouldedBody | undefined;
 	readonly bodies: () => readonly string[];
+}
+
+/** A body as it is drawn, and how much more area and volume what it stands for has. */
+export interface MouldedBody {
+	readonly mesh: Mesh;
+	readonly area: number;
+	readonly volume: number;
 }
 
 /** What a builder needs of the world: other kits, meshes, and how an inner kit is compiled. */
@@ -131,8 +138,8 @@ export class Builder {
 	}
 
 	/** Takes room for the line that the present step makes. */
-	make(count: number, closed = false, { holes, bent, corner }: Pick<Line, 'holes' | 'bent' | 'corner'> = {}): Line {
-		const line = this.take(count, closed, { ...(holes?.length ? { holes } : {}), ...(bent ? { bent } : {}), ...(corner === undefined ? {} : { corner }) });
+	make(count: number, closed = false, { holes, bent, corner, curves }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves'> = {}): Line {
+		const line = this.take(count, closed, { ...(holes?.length ? { holes } : {}), ...(bent ? { bent } : {}), ...(curves?.length ? { curves } : {}), ...(corner === undefined ? {} : { corner }) });
 		this.lines.set(this.step!.name, line);
 		return line;
 	}

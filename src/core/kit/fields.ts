@@ -95,9 +95,9 @@ export const partFields = {
 export const thickness = value('length', 'Thickness', 'For the weight; the part is drawn thin', 3);
 
 export const profileFields = {
-	profile: option({ rectangle: 'Rectangle', round: 'Round', tube: 'Tube', tee: 'T', angle: 'L', channel: 'Channel', drawn: 'Drawn' }, 'Profile', 'The cross-section'),
+	profile: option({ rectangle: 'Rectangle', hollow: 'Hollow rectangle', round: 'Round', tube: 'Tube', tee: 'T', angle: 'L', channel: 'Channel', drawn: 'Drawn' }, 'Profile', 'The cross-section'),
 	width: valueOr('length', 50, 'Width', 'Along the face; diameter of round ones'),
 	depth: valueOr('length', 100, 'Depth', 'Square to the face'),
-	wall: valueOr('length', 5, 'Wall', 'Thickness of tubes, T, L and channels'),
+	wall: valueOr('length', 5, 'Wall', 'Thickness of hollow rectangles, tubes, T, L and channels'),
 	drawn: drawnPoints('Corners', 'Of a drawn profile: along the face and outwards, mm, anticlockwise')
 };

@@ -2,7 +2,8 @@ import earcut from 'earcut';
 import { hypot } from '../elementary/index.ts';
 import { axesSquareTo, type Axis } from './axes.ts';
 import { markFailed, type Builder } from './builder.ts';
-import { lengthOf } from './measures.ts';
+import { bulgeArea } from './curves.ts';
+import { trueLength } from './measures.ts';
 import type { Block, Line, LooseSink, PartPlan } from './program.ts';
 import type { PartStep } from './schema.ts';
 
@@ -31,9 +32,11 @@ export function looseFill(b: Builder, step: PartStep, outline: Line, holes: read
 						continue;
 					}
 					putFill(out, row, rings, filled.triangles, normal, side === 'sheet' ? 0 : thickness, side);
-					quantities.area[row] = filled.area;
-					quantities.length[row] = lengthOf(block, outline, h);
-					quantities.volume[row] = filled.area * thickness;
+					const bulge = [outline, ...holes].reduce((sum, line, k) => sum + (k === 0 ? 1 : -1) * bulgeArea(block, line, h), 0);
+					quantities.area[row] = filled.area + bulge;
+					quantities.length[row] = trueLength(block, outline, h);
+					// A plate's thickness is square to the host's mean plane.
+					quantities.volume[row] = ((side === 'sheet' ? filled.area : filled.flatArea) + bulge) * thickness;
 					quantities.pieces[row] = 1;
 				}
 			}
@@ -53,7 +56,7 @@ export function ringOf({ points, stride, from }: Block, { first, count }: Line, 
 }
 
 /** Triangles over all rings' points one after the other, and their area; nothing where holes are larger than the outline. */
-export function fillOutline(rings: readonly Float64Array[], normal: Axis): { triangles: number[]; area: number } | undefined {
+export function fillOutline(rings: readonly Float64Array[], normal: Axis): { triangles: number[]; area: number; flatArea: number } | undefined {
 	const [right, up] = axesSquareTo(normal);
 	const flat: number[] = [];
 	const starts: number[] = [];
@@ -86,7 +89,7 @@ export function fillOutline(rings: readonly Float64Array[], normal: Axis): { tri
 		area += hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
 	}
 	// A hole that leaves its outline shows in areas that do not add up.
-	return Math.abs(flatArea - wanted) > FILL_RESIDUAL * wanted ? undefined : { triangles, area };
+	return Math.abs(flatArea - wanted) > FILL_RESIDUAL * wanted ? undefined : { triangles, area, flatArea };
 }
 
 /** Ratio. Areas of a fill that differ by more than this from outline less holes tell of a hole that sticks out. */

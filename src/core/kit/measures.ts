@@ -3,6 +3,7 @@ import type { Builder } from './builder.ts';
 import { BLOCK, type Named } from './formula/compile.ts';
 import { FormulaError } from './formula/parse.ts';
 import { AREA, LENGTH } from './formula/dimension.ts';
+import { arcOverChord, bulgeArea, curvedPieces } from './curves.ts';
 import type { Block, Line } from './program.ts';
 
 /** A reading of steps that a formula asks for; nothing when the name is none. Throws a FormulaError where the steps do not have it. */
@@ -37,7 +38,7 @@ const MAKERS: Readonly<Record<string, Maker>> = {
 		dimension: LENGTH,
 		of: (builder, [name]) => {
 			const line = builder.line(name!, 2);
-			return (block, h) => lengthOf(block, line, h);
+			return (block, h) => trueLength(block, line, h);
 		}
 	},
 	area: {
@@ -45,14 +46,11 @@ const MAKERS: Readonly<Record<string, Maker>> = {
 		dimension: AREA,
 		of: (builder, [name]) => {
 			const part = builder.parts.find((p) => p.step.name === name);
-			if (part?.geometry.kind === 'pattern') {
-				const { triangles } = part.geometry;
-				return (block, h) => areaOf(block, triangles, h);
-			}
+			if (part?.area) return part.area;
 			if (part) throw new FormulaError(`the area of “${name}” is not known before it is made; right would be a sheet or a closed line`);
 			const line = builder.line(name!, 3);
 			const triangles = Uint16Array.from({ length: (line.count - 2) * 3 }, (_, t) => line.first + (t % 3 === 0 ? 0 : Math.floor(t / 3) + (t % 3)));
-			return (block, h) => areaOf(block, triangles, h);
+			return (block, h) => areaOf(block, triangles, h) + bulgeArea(block, line, h);
 		}
 	},
 	distance: {
@@ -74,7 +72,14 @@ const MAKERS: Readonly<Record<string, Maker>> = {
 	}
 };
 
-/** Along a line, mm. */
+/** Along the line that is meant, mm: over arcs, not over the chords that draw them. */
+export function trueLength(block: Block, line: Line, h: number): number {
+	const chords = lengthOf(block, line, h);
+	if (!line.curves) return chords;
+	return curvedPieces(block, line, h).reduce((sum, { chord, angle }) => sum + chord * (arcOverChord(angle) - 1), chords);
+}
+
+/** Along the straight pieces of a line, mm. */
 export function lengthOf({ points, stride, from }: Block, { first, count, closed }: Line, h: number): number {
 	const base = (from + h) * stride + first * 3;
 	let sum = 0;
@@ -87,6 +92,22 @@ export function lengthOf({ points, stride, from }: Block, { first, count, closed
 		sum += Math.sqrt(x * x + y * y + z * z);
 	}
 	return sum;
+}
+
+/** Of triangles over a host's points as they lie in the host's mean plane, mm2: what a plate's thickness is square to. */
+export function flatAreaOf({ hosts, points, stride, from }: Block, triangles: Uint16Array, h: number): number {
+	const base = (from + h) * stride;
+	const n = hosts.ids[from + h]! * 3;
+	let twice = 0;
+	for (let t = 0; t < triangles.length; t += 3) {
+		const a = base + triangles[t]! * 3;
+		const b = base + triangles[t + 1]! * 3;
+		const c = base + triangles[t + 2]! * 3;
+		const [ux, uy, uz] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
+		const [vx, vy, vz] = [points[c]! - points[a]!, points[c + 1]! - points[a + 1]!, points[c + 2]! - points[a + 2]!];
+		twice += hosts.normal[n]! * (uy * vz - uz * vy) + hosts.normal[n + 1]! * (uz * vx - ux * vz) + hosts.normal[n + 2]! * (ux * vy - uy * vx);
+	}
+	return Math.abs(twice) / 2;
 }
 
 /** Of triangles over a host's points, mm2. */

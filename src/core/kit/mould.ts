@@ -1,6 +1,7 @@
 import type { Builder } from './builder.ts';
-import { markFailed } from './builder.ts';
-import type { Mesh } from './mesh.ts';
+import { markFailed, type MouldedBody } from './builder.ts';
+import { meshArea } from '../mesh/triangleMesh.ts';
+import { meshVolume } from './mesh.ts';
 import type { Block, KitProgram } from './program.ts';
 import { newBlock } from './block.ts';
 import type { HostColumns } from './hosts.ts';
@@ -22,7 +23,7 @@ export function compileMould(b: Builder, sizes: readonly [number, number, number
 		captured = outer;
 		if (made.needsSolids) b.needsSolids = true;
 	});
-	const known = new Map<string, Mesh | undefined>();
+	const known = new Map<string, MouldedBody | undefined>();
 	b.moulds.set(step!.name, {
 		mask,
 		bodies: () => [...(program?.bodies.keys() ?? [])],
@@ -43,13 +44,19 @@ export function compileMould(b: Builder, sizes: readonly [number, number, number
 		}
 	});
 
-	function make(inner: KitProgram, size: readonly [number, number, number], values: readonly number[], body: string, outer: Block): Mesh | undefined {
+	function make(inner: KitProgram, size: readonly [number, number, number], values: readonly number[], body: string, outer: Block): MouldedBody | undefined {
 		const block = newBlock(inner, boxHost(size), 1, outer.solids);
 		captured.forEach(([, slot], k) => (block.columns[slot] = Float64Array.of(values[k]!)));
 		for (const op of inner.ops) op(block);
-		const mesh = block.failed[0] === 0 ? inner.bodies.get(body)!.mesh(block, 0) : undefined;
-		if (!mesh || block.failed[0] !== 0) return undefined;
-		return { positions: mesh.positions.map((x, k) => x / size[k % 3]!), triangles: mesh.triangles };
+		const { mesh: drawn, fine } = inner.bodies.get(body)!;
+		const mesh = block.failed[0] === 0 ? drawn(block, 0) : undefined;
+		const measured = mesh && (fine?.(block, 0) ?? mesh);
+		if (!mesh || !measured || block.failed[0] !== 0) return undefined;
+		return {
+			mesh: { positions: mesh.positions.map((x, k) => x / size[k % 3]!), triangles: mesh.triangles },
+			area: meshArea(measured) / meshArea(mesh),
+			volume: meshVolume(measured) / meshVolume(mesh)
+		};
 	}
 }
 

@@ -18,12 +18,14 @@ export interface Profile {
 	readonly points: (columns: readonly Column[], h: number, out: Float64Array) => void;
 	/** mm2 */
 	readonly section: (columns: readonly Column[], h: number) => number;
+	/** Middle of the section's area, mm. */
+	readonly centroid: (columns: readonly Column[], h: number) => Point;
 	/** mm, around the outside. */
 	readonly around: (columns: readonly Column[], h: number) => number;
 }
 
 export interface ProfileStep {
-	readonly profile: 'rectangle' | 'round' | 'tube' | 'tee' | 'angle' | 'channel' | 'drawn';
+	readonly profile: 'rectangle' | 'hollow' | 'round' | 'tube' | 'tee' | 'angle' | 'channel' | 'drawn';
 	readonly width: number | string;
 	readonly depth: number | string;
 	readonly wall: number | string;
@@ -39,8 +41,11 @@ type Shape = (w: number, d: number, t: number) => { readonly outer: readonly Poi
 
 const circle = (radius: number): Point[] => Array.from({ length: ROUND_PIECES }, (_, k) => [radius * cos((2 * Math.PI * k) / ROUND_PIECES), radius * sin((2 * Math.PI * k) / ROUND_PIECES)]);
 
+const box = (w: number, d: number): Point[] => [[-w / 2, -d / 2], [w / 2, -d / 2], [w / 2, d / 2], [-w / 2, d / 2]];
+
 const SHAPES: Readonly<Record<Exclude<ProfileStep['profile'], 'drawn'>, Shape>> = {
-	rectangle: (w, d) => ({ outer: [[-w / 2, -d / 2], [w / 2, -d / 2], [w / 2, d / 2], [-w / 2, d / 2]] }),
+	rectangle: (w, d) => ({ outer: box(w, d) }),
+	hollow: (w, d, t) => ({ outer: box(w, d), inner: box(w - 2 * t, d - 2 * t) }),
 	round: (w) => ({ outer: circle(w / 2) }),
 	tube: (w, _d, t) => ({ outer: circle(w / 2), inner: circle(w / 2 - t) }),
 	// Flange outside, web inwards.
@@ -55,6 +60,8 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 	const round = step.profile === 'round' || step.profile === 'tube';
 	const walled = step.profile !== 'rectangle' && step.profile !== 'round';
 	const shape = SHAPES[step.profile];
+	/** The same to both sides, and above as below. */
+	const even = round || step.profile === 'rectangle' || step.profile === 'hollow';
 	const w = b.slot(step.width, 'length', round ? 'Diameter' : 'Width');
 	const d = round ? w : b.slot(step.depth, 'length', 'Depth');
 	const t = walled ? b.slot(step.wall, 'length', 'Wall') : w;
@@ -82,8 +89,10 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 				const r = columns[w]![h]! / 2;
 				return Math.PI * (r * r - (step.profile === 'tube' ? square(r - columns[t]![h]!) : 0));
 			}
-			return Math.abs(areaOf(all(columns, h).outer));
+			const { outer, inner } = all(columns, h);
+			return Math.abs(areaOf(outer)) - (inner ? Math.abs(areaOf(inner)) : 0);
 		},
+		centroid: (columns, h) => (even ? MIDDLE : centroidOf(all(columns, h).outer)),
 		around: (columns, h) => (round ? Math.PI * columns[w]![h]! : lengthAround(all(columns, h).outer))
 	};
 }
@@ -93,6 +102,7 @@ function drawnProfile(b: Builder, points: readonly Point[]): Profile {
 	const area = areaOf(points);
 	if (area === 0) throw b.fail('the drawn profile has no area');
 	const outer = area > 0 ? points : [...points].reverse();
+	const centroid = centroidOf(outer);
 	return {
 		loops: [outer.length],
 		count: outer.length,
@@ -100,6 +110,7 @@ function drawnProfile(b: Builder, points: readonly Point[]): Profile {
 		uniform: true,
 		points: (_columns, _h, out) => put(out, outer),
 		section: () => Math.abs(area),
+		centroid: () => centroid,
 		around: () => lengthAround(outer)
 	};
 }
@@ -127,6 +138,22 @@ function capsOf(outer: readonly Point[], inner: readonly Point[] = []): number[]
 }
 
 const areaOf = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + x * points[(k + 1) % points.length]![1] - y * points[(k + 1) % points.length]![0], 0) / 2;
+
+const MIDDLE: Point = [0, 0];
+
+/** Middle of a polygon's area. */
+function centroidOf(points: readonly Point[]): Point {
+	let [x, y, six] = [0, 0, 0];
+	points.forEach(([px, py], k) => {
+		const [qx, qy] = points[(k + 1) % points.length]!;
+		const cross = px * qy - qx * py;
+		x += (px + qx) * cross;
+		y += (py + qy) * cross;
+		six += 3 * cross;
+	});
+	return [x / six, y / six];
+}
+
 const lengthAround = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y), 0);
 
 /** Triangles of a bar whose profile stands at points `start` and `end`, numbered as those of the profile are. */

@@ -1,4 +1,5 @@
 import type { ArraySource } from '../arrays.ts';
+import type { CurveRun } from './curves.ts';
 import type { Column } from './formula/compile.ts';
 import type { Grow } from './grow.ts';
 import type { HostColumns, HostShape } from './hosts.ts';
@@ -18,6 +19,8 @@ export interface Line {
 	readonly mask: number;
 	/** Its pieces stand for a curve, so that a bar along them is one bent piece. */
 	readonly bent?: boolean;
+	/** Which of its pieces stand for curves; all are straight when left out. */
+	readonly curves?: readonly CurveRun[];
 	/** Of one of the host's own points: its number among the host's points. */
 	readonly corner?: number;
 	/** Holes of a single host beside it, which move as it does. */
@@ -112,6 +115,8 @@ export interface PartPlan {
 	readonly step: PartStep;
 	readonly mask: number;
 	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan;
+	/** Its area on host `h`, mm2, where formulas may ask for it. */
+	readonly area?: (block: Block, h: number) => number;
 	/** Fills in the quantities of the hosts of a block; loose plans may do it as they go. */
 	readonly measure?: (block: Block, quantities: Quantities) => void;
 }
@@ -138,10 +143,13 @@ export interface ChildPlan {
 	readonly captured: readonly (readonly [number, number])[];
 	readonly spawn: (block: Block, out: HostSink) => void;}
 
-/** A body: its mesh on host `h` of a block, in mm; nothing, and the host marked as failed, where there is none. */
+/** A body on host `h` of a block, in mm. */
 export interface Body {
 	readonly mask: number;
+	/** As it is drawn; nothing, and the host marked as failed, where there is none. */
 	readonly mesh: (block: Block, h: number) => Mesh | undefined;
+	/** As it is measured, where what is drawn only stands for something round: finer, and as large as what is meant. */
+	readonly fine?: (block: Block, h: number) => Mesh | undefined;
 }
 
 /** A kit made ready for hosts of one shape: what to compute, in order, and where it goes. */

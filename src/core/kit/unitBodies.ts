@@ -1,5 +1,5 @@
 import { cos, sin } from '../elementary/index.ts';
-import type { Mesh } from './mesh.ts';
+import { meshVolume, type Mesh } from './mesh.ts';
 
 /** A box from 0 to 1 along each axis. */
 export const UNIT_BOX: Mesh = {
@@ -37,6 +37,33 @@ export function unitCylinder(pieces: number): Mesh {
 		triangles.push(0, b, a, 1, c, d, a, b, d, a, d, c);
 	}
 	return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}
+
+/** Pieces around a round body that is measured by its mesh; a cut through one is right to some ten thousandths then. */
+const FINE_PIECES = 96;
+
+/** A ball of radius 1 in fine pieces, as large as the round one: some of it lies outside. */
+export const FINE_BALL: Mesh = grown(unitBall(FINE_PIECES), (volume) => {
+	const by = cubeRoot((4 / 3) * Math.PI / volume);
+	return [by, by, by];
+});
+
+/** A cylinder of radius 1 and height 1 in fine pieces, as large as the round one. */
+export const FINE_CYLINDER: Mesh = grown(unitCylinder(2 * FINE_PIECES), (volume) => {
+	const by = Math.sqrt(Math.PI / volume);
+	return [by, by, 1];
+});
+
+function grown(mesh: Mesh, scalesFor: (volume: number) => readonly [number, number, number]): Mesh {
+	const scales = scalesFor(meshVolume(mesh));
+	return { ...mesh, positions: mesh.positions.map((x, k) => x * scales[k % 3]!) };
+}
+
+/** Of a number near 1, by Newton's method. */
+function cubeRoot(x: number): number {
+	let root = 1;
+	for (let step = 0; step < 6; step++) root -= (root * root * root - x) / (3 * root * root);
+	return root;
 }
 
 /** A mesh put up by a 3 x 4 transform: columns x, y, z and origin. */

@@ -2,7 +2,9 @@ import { cos, sin } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
 import { eachSound, markFailed, type Builder } from '../builder.ts';
 import { option, partFields, profileFields, ref, valueOr } from '../fields.ts';
-import { lengthOf } from '../measures.ts';
+import { curvedPieces, smoothEnds } from '../curves.ts';
+import { BLOCK } from '../formula/compile.ts';
+import { lengthOf, trueLength } from '../measures.ts';
 import { barTriangles, profileOf, unitBar, type Profile } from '../profile.ts';
 import type { Block, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
@@ -46,17 +48,19 @@ export const bar = stepKind({
 		const segments = line.closed ? line.count : line.count - 1;
 		const frame: Frame = { line, profile, slots, out, segments, mitred: step.corners !== 'butted' };
 		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
+		const { geometry, middle } = line.count === 2 && uniform ? { geometry: straightBars(b, frame), middle: undefined } : fittedBars(b, frame);
 		const measure: PartPlan['measure'] = (block, { area, length, volume, pieces }) => {
 			for (let h = 0; h < block.count; h++) {
 				const row = block.from + h;
-				const along = lengthOf(block, line, h) + (line.closed ? 0 : block.columns[slots.start]![h]! + block.columns[slots.end]![h]!);
+				const along = trueLength(block, line, h) + (line.closed ? 0 : block.columns[slots.start]![h]! + block.columns[slots.end]![h]!);
+				// The body is as long as the way of its section's middle, which runs beside the line at corners and bends.
+				const way = middle === undefined ? along : block.columns[middle]![h]!;
 				length[row] = along;
-				area[row] = along * profile.around(block.columns, h);
-				volume[row] = along * profile.section(block.columns, h);
+				area[row] = way * profile.around(block.columns, h);
+				volume[row] = way * profile.section(block.columns, h);
 				pieces[row] = line.bent ? 1 : segments;
 			}
 		};
-		const geometry = line.count === 2 && uniform ? straightBars(b, frame) : fittedBars(b, frame);
 		b.parts.push({ step, mask: b.mask, measure, geometry });
 	}
 });
@@ -146,48 +150,65 @@ export function axesInPlace(axes: Float64Array, { hosts, points, from }: Block, 
 	return length;
 }
 
+interface FittedBars {
+	readonly geometry: PartPlan['geometry'];
+	/** Slot of the length of the way of the section's middle, mm. */
+	readonly middle: number;
+}
+
 /** Bars whose ends are cut to the plane halfway to their neighbours: two profiles of points for each segment. */
-function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }: Frame): PartPlan['geometry'] {
+function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }: Frame): FittedBars {
 	const code = b.fault(SHORT);
 	const { mask } = b;
 	const n = profile.count;
 	const ends = b.take(segments * 2 * n);
+	const middle = b.ownSlot();
+	const middles = new Float64Array(BLOCK);
+	const smooth = smoothEnds(line);
 	const flat = new Float64Array(n * 2);
 	const axes = new Float64Array(segments * 9);
 	b.op((block) => {
 		const { points, stride, from, count, columns } = block;
+		columns[middle] = middles;
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
 			profile.points(columns, h, flat);
 			const turn = columns[slots.turn]![h]!;
 			const [cosine, sine] = [cos(turn), sin(turn)];
 			const [ox, oy] = [columns[slots.across]![h]!, out(block, h)];
+			const [mx0, my0] = profile.centroid(columns, h);
+			const [middleX, middleY] = [mx0 * cosine - my0 * sine + ox, mx0 * sine + my0 * cosine + oy];
 			const at = (k: number) => base + (line.first + (k % line.count)) * 3;
-			for (let s = 0; s < segments; s++) axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+			let run = 0;
+			for (let s = 0; s < segments; s++) run += axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+			const tangents = line.closed ? undefined : endTangents(block, line, h);
+			if (line.curves) run += bendLength(block, line, h, axes, middleX, middleY);
 			for (let s = 0; s < segments; s++) {
 				const a = s * 9;
-				for (const end of [0, 1]) {
+				for (const end of [0, 1] as const) {
 					const other = end === 0 ? s - 1 : s + 1;
 					const joined = mitred && (line.closed || (other >= 0 && other < segments));
 					const o = joined ? ((other + segments) % segments) * 9 : a;
-					// Square to the plane that the end is cut to.
-					const [mx, my, mz] = [axes[a + 6]! + axes[o + 6]!, axes[a + 7]! + axes[o + 7]!, axes[a + 8]! + axes[o + 8]!];
-					const across = axes[a + 6]! * mx + axes[a + 7]! * my + axes[a + 8]! * mz;
 					const free = !line.closed && (other < 0 || other >= segments);
+					// Square to the plane that the end is cut to.
+					const [mx, my, mz] = (free && tangents?.[end]) || [axes[a + 6]! + axes[o + 6]!, axes[a + 7]! + axes[o + 7]!, axes[a + 8]! + axes[o + 8]!];
+					const across = axes[a + 6]! * mx + axes[a + 7]! * my + axes[a + 8]! * mz;
+					// How far the cut moves along the bar for each mm that a point lies across and outwards.
+					const byX = (axes[a]! * mx + axes[a + 1]! * my + axes[a + 2]! * mz) / across;
+					const byY = (axes[a + 3]! * mx + axes[a + 4]! * my + axes[a + 5]! * mz) / across;
 					const extra = free ? (end === 0 ? -columns[slots.start]![h]! : columns[slots.end]![h]!) : 0;
+					const shift = extra - (smooth[s]![end] || (free && tangents?.[end]) ? 0 : middleX * byX + middleY * byY);
+					run += end === 0 ? -shift : shift;
 					const p = at(s + end);
 					const first = ends.first + (s * 2 + end) * n;
 					for (let k = 0; k < n; k++) {
 						const x = flat[k * 2]! * cosine - flat[k * 2 + 1]! * sine + ox;
 						const y = flat[k * 2]! * sine + flat[k * 2 + 1]! * cosine + oy;
-						const vx = x * axes[a]! + y * axes[a + 3]!;
-						const vy = x * axes[a + 1]! + y * axes[a + 4]!;
-						const vz = x * axes[a + 2]! + y * axes[a + 5]!;
-						const t = extra - (vx * mx + vy * my + vz * mz) / across;
+						const t = extra - x * byX - y * byY;
 						const to = base + (first + k) * 3;
-						points[to] = points[p]! + vx + t * axes[a + 6]!;
-						points[to + 1] = points[p + 1]! + vy + t * axes[a + 7]!;
-						points[to + 2] = points[p + 2]! + vz + t * axes[a + 8]!;
+						points[to] = points[p]! + x * axes[a]! + y * axes[a + 3]! + t * axes[a + 6]!;
+						points[to + 1] = points[p + 1]! + x * axes[a + 1]! + y * axes[a + 4]! + t * axes[a + 7]!;
+						points[to + 2] = points[p + 2]! + x * axes[a + 2]! + y * axes[a + 5]! + t * axes[a + 8]!;
 					}
 				}
 				const start = base + (ends.first + s * 2 * n) * 3;
@@ -201,8 +222,33 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 					}
 				}
 			}
+			middles[h] = run;
 		}
 	});
 	const triangles = Array.from({ length: segments }, (_, s) => barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)).flat();
-	return { kind: 'pattern', triangles: Uint16Array.from(triangles) };
+	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle };
+}
+
+/** How much longer than its chords the way of a section's middle is where the line bends, mm: an arc of the radius that the middle runs on. */
+function bendLength(block: Block, line: Line, h: number, axes: Float64Array, x: number, y: number): number {
+	let more = 0;
+	for (const { piece, chord, angle, bulge } of curvedPieces(block, line, h)) {
+		if (angle === 0) continue;
+		const a = piece * 9;
+		const outwards = bulge[0] * (x * axes[a]! + y * axes[a + 3]!) + bulge[1] * (x * axes[a + 1]! + y * axes[a + 4]!) + bulge[2] * (x * axes[a + 2]! + y * axes[a + 5]!);
+		more += angle * (chord / (2 * sin(angle / 2)) + outwards) - chord;
+	}
+	return more;
+}
+
+/** Ways of a curve at the ends of an open line, where it begins or ends with one. */
+function endTangents(block: Block, line: Line, h: number): (readonly [number, number, number] | undefined)[] | undefined {
+	if (!line.curves) return undefined;
+	const pieces = curvedPieces(block, line, h);
+	return [0, line.count - 2].map((piece, end) => {
+		const found = pieces.find((p) => p.piece === piece);
+		if (!found || found.angle === 0) return undefined;
+		const [c, s] = [cos(found.angle / 2), sin(found.angle / 2) * (end === 0 ? 1 : -1)];
+		return [found.way[0] * c + found.bulge[0] * s, found.way[1] * c + found.bulge[1] * s, found.way[2] * c + found.bulge[2] * s] as const;
+	});
 }

@@ -2,34 +2,44 @@ import { hypot } from '../../elementary/index.ts';
 import { axesSquareTo } from '../axes.ts';
 import { eachSound, markFailed, type Builder } from '../builder.ts';
 import { option, partFields, ref, refs, value, whole } from '../fields.ts';
-import { normalAt } from '../fillOutline.ts';
+import { fineLine } from '../curves.ts';
+import { normalAt, ringOf } from '../fillOutline.ts';
 import { lengthOf } from '../measures.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
-import { meshVolume, type Mesh } from '../mesh.ts';
+import { meshVolume, turnedMesh, type Mesh } from '../mesh.ts';
 import type { Block, Body, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
-import { transformed, unitBall, UNIT_BOX, unitCylinder } from '../unitBodies.ts';
+import { FINE_BALL, FINE_CYLINDER, transformed, unitBall, UNIT_BOX, unitCylinder } from '../unitBodies.ts';
 import { axesInPlace } from './bar.ts';
 import { closedLine } from './sheets.ts';
 
 /** A body that is a unit body put up by a transform: drawn as one of many equal ones. */
 export interface PlacedBody extends Body {
-	readonly unit: Mesh;
+	readonly unit: UnitBody;
 	/** Writes the 12 numbers of the transform on host `h`. */
 	readonly place: (block: Block, h: number, out: Float64Array, at: number) => void;
 }
 
-function placed(b: Builder, unit: Mesh, place: PlacedBody['place']): void {
+/** A body of size 1 with the quantities of what it stands for, put up with its axes so long; mm2 and mm3. */
+interface UnitBody {
+	readonly mesh: Mesh;
+	/** What it is measured by where it is joined or cut, when that is not the mesh itself. */
+	readonly fine?: Mesh;
+	readonly area: (x: number, y: number, z: number) => number;
+	readonly volume: (x: number, y: number, z: number) => number;
+}
+
+const BOX: UnitBody = { mesh: UNIT_BOX, area: (x, y, z) => 2 * (x * y + y * z + z * x), volume: (x, y, z) => x * y * z };
+const ballOf = (pieces: number): UnitBody => ({ mesh: unitBall(pieces), fine: FINE_BALL, area: (r) => 4 * Math.PI * r * r, volume: (r) => (4 / 3) * Math.PI * r * r * r });
+const cylinderOf = (pieces: number): UnitBody => ({ mesh: unitCylinder(pieces), fine: FINE_CYLINDER, area: (r, _, height) => 2 * Math.PI * r * (r + height), volume: (r, _, height) => Math.PI * r * r * height });
+
+function placed(b: Builder, unit: UnitBody, place: PlacedBody['place']): void {
 	const matrix = new Float64Array(12);
-	const body: PlacedBody = {
-		mask: b.mask,
-		unit,
-		place,
-		mesh(block, h) {
-			place(block, h, matrix, 0);
-			return transformed(unit, matrix);
-		}
+	const putUp = (mesh: Mesh) => (block: Block, h: number) => {
+		place(block, h, matrix, 0);
+		return transformed(mesh, matrix);
 	};
+	const body: PlacedBody = { mask: b.mask, unit, place, mesh: putUp(unit.mesh), ...(unit.fine ? { fine: putUp(unit.fine) } : {}) };
 	b.bodies.set(b.step!.name, body);
 }
 
@@ -53,7 +63,7 @@ export const ball = stepKind({
 		const centre = b.point(at);
 		const r = b.slot(radius, 'length', 'Radius');
 		sized(b, [r], 'the radius');
-		placed(b, unitBall(pieces), (block, h, out, o) => {
+		placed(b, ballOf(pieces), (block, h, out, o) => {
 			const p = (block.from + h) * block.stride + centre.first * 3;
 			out.fill(0, o, o + 9);
 			out[o] = out[o + 4] = out[o + 8] = block.columns[r]![h]!;
@@ -81,7 +91,7 @@ export const cylinder = stepKind({
 		sized(b, line.count === 1 ? [r, t] : [r], line.count === 1 ? 'radius and thickness' : 'the radius');
 		if (line.count === 2) lineHasLength(b, line);
 		const axes = new Float64Array(9);
-		placed(b, unitCylinder(pieces), (block, h, out, o) => {
+		placed(b, cylinderOf(pieces), (block, h, out, o) => {
 			const p = (block.from + h) * block.stride + line.first * 3;
 			const size = block.columns[r]![h]!;
 			if (line.count === 1) discAxes(block, h, axes);
@@ -123,7 +133,7 @@ export const box = stepKind({
 		const sizes = [b.slot(width, 'length', 'Width'), b.slot(height, 'length', 'Height'), b.slot(depth, 'length', 'Depth')];
 		sized(b, sizes, 'width, height and depth');
 		const axes = new Float64Array(9);
-		placed(b, UNIT_BOX, (block, h, out, o) => {
+		placed(b, BOX, (block, h, out, o) => {
 			const p = (block.from + h) * block.stride + centre.first * 3;
 			discAxes(block, h, axes);
 			const size = sizes.map((s) => block.columns[s]![h]!);
@@ -150,16 +160,15 @@ export const prism = stepKind({
 		b.op((block) => {
 			for (let h = 0; h < block.count; h++) if (block.columns[slot]![h] === 0) markFailed(block, h, mask, code);
 		});
+		const drawnOut = (block: Block, h: number, low: Float64Array) => {
+			const n = block.hosts.ids[block.from + h]! * 3;
+			const by = block.columns[slot]![h]!;
+			return lofted([low, low.map((x, k) => x + block.hosts.normal[n + (k % 3)]! * by)]);
+		};
 		b.bodies.set(b.step!.name, {
 			mask: b.mask,
-			mesh(block, h) {
-				const n = block.hosts.ids[block.from + h]! * 3;
-				const by = block.columns[slot]![h]!;
-				const start = (block.from + h) * block.stride + ring.first * 3;
-				const low = block.points.slice(start, start + ring.count * 3);
-				const high = low.map((x, k) => x + block.hosts.normal[n + (k % 3)]! * by);
-				return lofted(by < 0 ? [high, low] : [low, high]);
-			}
+			mesh: (block, h) => drawnOut(block, h, ringOf(block, ring, h)),
+			...(ring.curves ? { fine: (block: Block, h: number) => drawnOut(block, h, fineLine(block, ring, h)) } : {})
 		});
 	}
 });
@@ -174,14 +183,19 @@ export const loft = stepKind({
 	compile({ through }, b) {
 		const rings = through.map((name) => closedLine(b, name));
 		if (rings.some((r) => r.count !== rings[0]!.count)) throw b.fail(`its lines have ${rings.map((r) => r.count).join(', ')} corners; needed are as many`);
+		// Only rings that are curved alike can be cut finely and still have as many corners.
+		const curved = rings[0]!.curves && rings.every((r) => JSON.stringify(r.curves) === JSON.stringify(rings[0]!.curves));
 		b.bodies.set(b.step!.name, {
 			mask: b.mask,
-			mesh: (block, h) => lofted(rings.map((r) => block.points.slice((block.from + h) * block.stride + r.first * 3, (block.from + h) * block.stride + (r.first + r.count) * 3)))
+			mesh: (block, h) => lofted(rings.map((r) => ringOf(block, r, h))),
+			...(curved ? { fine: (block: Block, h: number) => sameCorners(rings.map((r) => fineLine(block, r, h))) } : {})
 		});
 	}
 });
 
-/** A closed body through rings from the lowest to the highest, each anticlockwise seen from above. */
+const sameCorners = (rings: readonly Float64Array[]): Mesh | undefined => (rings.every((r) => r.length === rings[0]!.length) ? lofted(rings) : undefined);
+
+/** A closed body through rings one after the other, whichever of them is the outer one: its outside looks out. */
 function lofted(rings: readonly Float64Array[]): Mesh {
 	const n = rings[0]!.length / 3;
 	const triangles: number[] = [];
@@ -195,7 +209,8 @@ function lofted(rings: readonly Float64Array[]): Mesh {
 	for (let k = 1; k + 1 < n; k++) triangles.push(top, top + k, top + k + 1);
 	const positions = new Float64Array(rings.length * n * 3);
 	rings.forEach((ring, r) => positions.set(ring, r * n * 3));
-	return { positions, triangles: Uint32Array.from(triangles) };
+	const mesh = { positions, triangles: Uint32Array.from(triangles) };
+	return meshVolume(mesh) < 0 ? turnedMesh(mesh) : mesh;
 }
 
 export const combine = stepKind({
@@ -211,21 +226,22 @@ export const combine = stepKind({
 		const open = b.fault('one of its bodies is not closed, or is turned inside out');
 		b.needsSolids = true;
 		const { mask } = b;
+		const combined = (block: Block, h: number, meshes: readonly (Mesh | undefined)[]): Mesh | undefined => {
+			if (meshes.some((m) => !m)) return undefined;
+			if (!block.solids) throw b.fail('bodies cannot be combined here, since the solids package is not loaded');
+			try {
+				const mesh = block.solids.combine(operation, meshes as Mesh[]);
+				if (!mesh) markFailed(block, h, mask, empty);
+				return mesh;
+			} catch {
+				markFailed(block, h, mask, open);
+				return undefined;
+			}
+		};
 		b.bodies.set(b.step!.name, {
 			mask: b.mask,
-			mesh(block, h) {
-				const meshes = bodies.map((body) => body.mesh(block, h));
-				if (meshes.some((m) => !m)) return undefined;
-				if (!block.solids) throw b.fail('bodies cannot be combined here, since the solids package is not loaded');
-				try {
-					const mesh = block.solids.combine(operation, meshes as Mesh[]);
-					if (!mesh) markFailed(block, h, mask, empty);
-					return mesh;
-				} catch {
-					markFailed(block, h, mask, open);
-					return undefined;
-				}
-			}
+			mesh: (block, h) => combined(block, h, bodies.map((body) => body.mesh(block, h))),
+			...(bodies.some((body) => body.fine) ? { fine: (block: Block, h: number) => combined(block, h, bodies.map((body) => (body.fine ?? body.mesh)(block, h))) } : {})
 		});
 	}
 });
@@ -241,7 +257,7 @@ export const solid = stepKind({
 	compile(step, b) {
 		const body = b.body(step.body);
 		const { mask } = b;
-		const inside = b.fault('the body is turned inside out; right would be lines from the inside to the outside, or a positive size');
+		const inside = b.fault('the body has no volume or is turned inside out; right would be lines that lie apart and run around the same way');
 		if ('unit' in body) return void b.parts.push(placedPart(body as PlacedBody, step, mask));
 		b.parts.push({
 			step,
@@ -253,14 +269,15 @@ export const solid = stepKind({
 						const mesh = body.mesh(block, h);
 						if (!mesh) return;
 						const row = block.from + h;
-						const size = meshVolume(mesh);
+						const measured = body.fine?.(block, h) ?? mesh;
+						const size = meshVolume(measured);
 						if (!(size > 0)) return markFailed(block, h, mask, inside);
 						out.rows.push(row);
 						out.positionStart.push(out.positions.length);
 						out.triangleStart.push(out.triangles.length);
 						for (const x of mesh.positions) out.positions.push(x);
 						for (const t of mesh.triangles) out.triangles.push(t);
-						area[row] = meshArea(mesh);
+						area[row] = meshArea(measured);
 						length[row] = 0;
 						volume[row] = size;
 						pieces[row] = 1;
@@ -272,7 +289,6 @@ export const solid = stepKind({
 });
 
 function placedPart(body: PlacedBody, step: Parameters<(typeof solid)['compile']>[0], mask: number): PartPlan {
-	const [unitArea, unitVolume] = [meshArea(body.unit), meshVolume(body.unit)];
 	const matrix = new Float64Array(12);
 	return {
 		step,
@@ -282,16 +298,15 @@ function placedPart(body: PlacedBody, step: Parameters<(typeof solid)['compile']
 				body.place(block, h, matrix, 0);
 				const row = block.from + h;
 				const [x, y, z] = [0, 3, 6].map((o) => hypot(matrix[o]!, matrix[o + 1]!, matrix[o + 2]!)) as [number, number, number];
-				volume[row] = x * y * z * unitVolume;
-				// Exact for balls; of others all sides together.
-				area[row] = x === y && y === z ? x * x * unitArea : meshArea(transformed(body.unit, matrix));
+				volume[row] = body.unit.volume(x, y, z);
+				area[row] = body.unit.area(x, y, z);
 				length[row] = 0;
 				pieces[row] = 1;
 			}
 		},
 		geometry: {
 			kind: 'instances',
-			mesh: () => body.unit,
+			mesh: () => body.unit.mesh,
 			generate(block, { transforms, rows }) {
 				eachSound(block, mask, (h) => {
 					const at = transforms.take(12);

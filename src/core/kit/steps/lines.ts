@@ -3,6 +3,7 @@ import { COINCIDENT_MM, PARALLEL_SINE } from '../../tolerances.ts';
 import { markFailed, type Builder } from '../builder.ts';
 import { flag, option, ref, refs, value, valueOr, whole } from '../fields.ts';
 import { lengthOf } from '../measures.ts';
+import type { CurveRun } from '../curves.ts';
 import type { Block, Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 
@@ -35,7 +36,7 @@ export const line = stepKind({
 		if (total < 2) throw b.fail('a line needs two points or more');
 		if (closed && total < 3) throw b.fail('a closed line needs three points or more');
 		const direct = shape === 'straight';
-		const knots = direct ? b.make(total, closed) : b.take(total, closed);
+		const knots = direct ? b.make(total, closed, { curves: joinedCurves(sources, closed) }) : b.take(total, closed);
 		b.op(({ points, stride, from, count }) => {
 			for (let h = 0; h < count; h++) {
 				let to = (from + h) * stride + knots.first * 3;
@@ -51,11 +52,22 @@ export const line = stepKind({
 	}
 });
 
+/** The curves of lines one after the other; one that closes by itself keeps the piece back to its start. */
+function joinedCurves(sources: readonly Line[], closed: boolean): CurveRun[] {
+	let first = 0;
+	return sources.flatMap((source) => {
+		const at = first;
+		first += source.count;
+		const last = sources.length === 1 && closed ? source.count : source.count - 1;
+		return (source.curves ?? []).flatMap(({ from, count, tangent }) => (from < last ? [{ from: at + from, count: Math.min(count, last - from), tangent }] : []));
+	});
+}
+
 /** Through all knots, by centripetal Catmull-Rom pieces (Barry & Goldman 1988), which neither loop nor overshoot. */
 function smooth(b: Builder, knots: Line, pieces: number): void {
 	const { count: n, closed } = knots;
 	const spans = closed ? n : n - 1;
-	const target = b.make(closed ? spans * pieces : spans * pieces + 1, closed, { bent: true });
+	const target = b.make(closed ? spans * pieces : spans * pieces + 1, closed, { bent: true, curves: [{ from: 0, count: spans * pieces, tangent: false }] });
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
@@ -89,7 +101,7 @@ function smooth(b: Builder, knots: Line, pieces: number): void {
 
 /** The circle through three points, from the first over the second to the third. */
 function arc(b: Builder, knots: Line, pieces: number): void {
-	const target = b.make(pieces + 1, false, { bent: true });
+	const target = b.make(pieces + 1, false, { bent: true, curves: [{ from: 0, count: pieces, tangent: false }] });
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
@@ -153,7 +165,8 @@ export const alongFace = stepKind({
 	compile({ of, pieces }, b) {
 		const source = b.line(of, 2);
 		const spans = source.closed ? source.count : source.count - 1;
-		const target = b.make(spans * pieces + (source.closed ? 0 : 1), source.closed, { bent: true });
+		const curves = Array.from({ length: spans }, (_, k) => ({ from: k * pieces, count: pieces, tangent: false }));
+		const target = b.make(spans * pieces + (source.closed ? 0 : 1), source.closed, { bent: true, curves });
 		b.op(({ hosts, points, stride, from, count }) => {
 			for (let h = 0; h < count; h++) {
 				const base = (from + h) * stride;
@@ -188,7 +201,8 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 	const { count: n, closed } = source;
 	const slot = b.slot(radius, 'length', 'Radius');
 	const corners = closed ? n : n - 2;
-	const target = b.make(corners * (pieces + 1) + (closed ? 0 : 2), closed, { bent: true });
+	const curves = Array.from({ length: corners }, (_, k) => ({ from: k * (pieces + 1) + (closed ? 0 : 1), count: pieces, tangent: true }));
+	const target = b.make(corners * (pieces + 1) + (closed ? 0 : 2), closed, { bent: true, curves });
 	const code = b.fault('the arcs are longer than the sides between them; right would be a smaller radius');
 	b.op((block) => {
 		const { points, stride, from, count } = block;

@@ -1,8 +1,8 @@
 import { ZygasterError } from '../../errors.ts';
-import { eachSound, type Builder } from '../builder.ts';
+import { eachSound, type Builder, type MouldedBody } from '../builder.ts';
 import { flag, moduleRef, partFields, ref, refOrNone, value, whole } from '../fields.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
-import { meshVolume, type Mesh } from '../mesh.ts';
+import { meshVolume, turnedMesh, type Mesh } from '../mesh.ts';
 import type { Block } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { group } from '../../units/print.ts';
@@ -63,14 +63,16 @@ export const module = stepKind({
 						made += source.mesh.triangles.length / 3;
 						if (made > MOST_TRIANGLES) throw new ZygasterError('kit', `“${step.name}” of kit “${b.kit.name}” would make more than ${group(MOST_TRIANGLES, 0)} triangles; right would be a simpler mesh or fewer hosts.`);
 						const row = block.from + h;
-						const sink = sinkFor(source.mesh);
-						const at = sink.positions.take(source.mesh.positions.length);
 						const base = row * block.stride;
-						fitInPlace(source, block.points, base + lower.first * 3, base + upper.first * 3, sink.positions.values, at);
+						const fitted = { positions: source.fitted, triangles: source.mesh.triangles };
+						fitInPlace(source, block.points, base + lower.first * 3, base + upper.first * 3);
+						const size = meshVolume(fitted);
+						const sink = sinkFor(size < 0 ? source.turned : source.mesh);
+						const at = sink.positions.take(source.fitted.length);
+						sink.positions.values.set(source.fitted, at);
 						sink.rows.push(row);
-						const fitted = { positions: sink.positions.values.subarray(at, at + source.mesh.positions.length), triangles: source.mesh.triangles };
-						area[row] = meshArea(fitted);
-						volume[row] = Math.abs(meshVolume(fitted));
+						area[row] = meshArea(fitted) * source.area;
+						volume[row] = Math.abs(size) * source.volume;
 						length[row] = 0;
 						pieces[row] = 1;
 					});
@@ -81,8 +83,11 @@ export const module = stepKind({
 });
 
 /** A mesh in a box from 0 to 1, with the weight of each of the box's corners for each of its points. */
-interface Source {
-	readonly mesh: Mesh;
+interface Source extends MouldedBody {
+	/** The mesh for boxes that turn it inside out, as those whose upper line lies inside of the lower one. */
+	readonly turned: Mesh;
+	/** Its points on the host that is being made. */
+	readonly fitted: Float64Array;
 	/** Eight a point: lower corners 1 to 4, upper corners 1 to 4. */
 	readonly weights: Float64Array;
 }
@@ -91,15 +96,15 @@ type ModuleStep = Parameters<(typeof module)['compile']>[0];
 
 function sourceOf(b: Builder, step: ModuleStep): (block: Block, h: number) => Source | undefined {
 	const ready = new WeakMap<Mesh, Source>();
-	const prepare = (mesh: Mesh): Source => {
-		const known = ready.get(mesh) ?? prepared(mesh, step);
-		ready.set(mesh, known);
+	const prepare = (body: MouldedBody): Source => {
+		const known = ready.get(body.mesh) ?? prepared(body, step);
+		ready.set(body.mesh, known);
 		return known;
 	};
 	if (step.file !== undefined) {
 		const mesh = b.world.modules.get(step.file);
 		if (!mesh) throw b.fail(`there is no mesh “${step.file}” in this project; known: ${[...b.world.modules.keys()].join(', ') || 'none'}`);
-		const source = prepare(mesh);
+		const source = prepare({ mesh, area: 1, volume: 1 });
 		return () => source;
 	}
 	const mouldOf = step.mould === undefined ? undefined : b.moulds.get(step.mould);
@@ -109,12 +114,12 @@ function sourceOf(b: Builder, step: ModuleStep): (block: Block, h: number) => So
 		if (!mouldOf.bodies().includes(body)) throw b.fail(`there is no body “${body}” on the mould “${step.mould}”; known there: ${mouldOf.bodies().join(', ') || 'none'}`);
 	});
 	return (block, h) => {
-		const mesh = mouldOf.mesh(block, h, body);
-		return mesh && prepare(mesh);
+		const moulded = mouldOf.mesh(block, h, body);
+		return moulded && prepare(moulded);
 	};
 }
 
-function prepared(mesh: Mesh, { turns, mirror, flip }: Pick<ModuleStep, 'turns' | 'mirror' | 'flip'>): Source {
+function prepared({ mesh, ...more }: MouldedBody, { turns, mirror, flip }: Pick<ModuleStep, 'turns' | 'mirror' | 'flip'>): Source {
 	const n = mesh.positions.length / 3;
 	const weights = new Float64Array(n * 8);
 	for (let k = 0; k < n; k++) {
@@ -128,18 +133,17 @@ function prepared(mesh: Mesh, { turns, mirror, flip }: Pick<ModuleStep, 'turns' 
 			weights[k * 8 + 4 + c] = w * z;
 		});
 	}
-	const triangles = mesh.triangles.slice();
+	const other = turnedMesh(mesh);
 	// A mirrored or flipped body would be inside out.
-	if (mirror !== flip) for (let t = 0; t < triangles.length; t += 3) [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
-	return { mesh: { positions: mesh.positions, triangles }, weights };
+	return { ...more, weights, fitted: new Float64Array(n * 3), ...(mirror !== flip ? { mesh: other, turned: { ...mesh } } : { mesh: { ...mesh }, turned: other }) };
 }
 
 /** The trilinear map of a box: every point is the mean of the box's eight corners by its weights. */
-function fitInPlace({ weights }: Source, points: Float64Array, lower: number, upper: number, out: Float64Array, at: number): void {
+function fitInPlace({ weights, fitted: out }: Source, points: Float64Array, lower: number, upper: number): void {
 	const p = new Float64Array(24);
 	p.set(points.subarray(lower, lower + 12));
 	p.set(points.subarray(upper, upper + 12), 12);
-	for (let w = 0, o = at; w < weights.length; w += 8, o += 3) {
+	for (let w = 0, o = 0; w < weights.length; w += 8, o += 3) {
 		let [x, y, z] = [0, 0, 0];
 		for (let c = 0; c < 8; c++) {
 			const weight = weights[w + c]!;

@@ -8,7 +8,7 @@ import { eachSound, markFailed } from '../builder.ts';
 import { option, partFields, ref, value, valueOr, whole } from '../fields.ts';
 import { normalAt, ringOf } from '../fillOutline.ts';
 import { insetLoop } from '../insetLoop.ts';
-import { lengthOf } from '../measures.ts';
+import { trueLength } from '../measures.ts';
 import type { LooseSink } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { closedLine } from './sheets.ts';
@@ -66,9 +66,10 @@ export const screen = stepKind({
 						});
 						if (!made) return markFailed(block, h, mask, code);
 						const thickness = of(slots.thickness, h);
-						quantities.area[row] = putScreen(out, row, made, thickness);
-						quantities.length[row] = lengthOf(block, outline, h);
-						quantities.volume[row] = quantities.area[row]! * thickness;
+						putScreen(out, row, made, thickness);
+						quantities.area[row] = areaOfMesh(made) - made.roundOff;
+						quantities.length[row] = trueLength(block, outline, h);
+						quantities.volume[row] = (flatAreaOfMesh(made) - made.roundOff) * thickness;
 						quantities.pieces[row] = 1;
 					});
 				}
@@ -81,6 +82,8 @@ export const screen = stepKind({
 const MOST_FIELDS = 5000;
 /** Pieces around a round opening. */
 const ROUND = 16;
+/** How much larger a circle is than the regular polygon in it, as a share of that. */
+const ROUND_SHARE = (2 * Math.PI) / (ROUND * sin((2 * Math.PI) / ROUND)) - 1;
 /** Ratio. Fields of which the outline leaves less than this have no opening. */
 const LEAST_FIELD = 0.6;
 
@@ -101,6 +104,8 @@ interface Laid {
 	/** Numbers of points around the outside, then around each opening, with the material on their left. */
 	readonly loops: readonly (readonly number[])[];
 	readonly normal: Axis;
+	/** How much larger round openings are than the polygons that draw them, mm2. */
+	roundOff: number;
 }
 
 /** Lays the fields in the mean plane, along the outline's first side; nothing where they cannot be laid. */
@@ -113,7 +118,7 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 	if (!inner) return undefined;
 	const tiles = layTiles(inner, values);
 	if (!tiles) return undefined;
-	const laid: Laid & { loops: number[][] } = { points: [], triangles: [], loops: [], normal };
+	const laid: Laid & { loops: number[][] } = { points: [], triangles: [], loops: [], normal, roundOff: 0 };
 	const add = (p: Point2) => {
 		laid.points.push(...plane.lift(p));
 		return laid.points.length / 3 - 1;
@@ -134,6 +139,7 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 		const edge = hole.map(add);
 		if (values.opening === 'field') bandBetween(laid.triangles, rim, edge);
 		else {
+			laid.roundOff += ROUND_SHARE * Math.abs(areaOf(hole));
 			const all = [...rim, ...edge];
 			const triangles = earcut([...polygon, ...hole].flat(), [polygon.length]);
 			for (let t = 0; t < triangles.length; t += 3) laid.triangles.push(...turned([...polygon, ...hole], triangles[t]!, triangles[t + 1]!, triangles[t + 2]!).map((k) => all[k]!));
@@ -159,7 +165,9 @@ function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Po
 	let room = Infinity;
 	polygon.forEach(([x, y], k) => {
 		const [nx, ny] = polygon[(k + 1) % polygon.length]!;
-		room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / hypot(nx - x, ny - y));
+		const side = hypot(nx - x, ny - y);
+		// Corners that fall together have no side between them.
+		if (side > SAME_FLAT_MM) room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / side);
 	});
 	const radius = Math.min(room * 0.98, Math.sqrt((open * Math.abs(areaOf(polygon))) / Math.PI));
 	return Array.from({ length: ROUND }, (_, k) => [centre[0] + radius * cos((2 * Math.PI * k) / ROUND), centre[1] + radius * sin((2 * Math.PI * k) / ROUND)] as const);
@@ -312,19 +320,34 @@ function meanValue(ring: readonly Point2[], values: readonly number[], x: number
 /** Ratio. A point nearer to a side than this share of the ring's size lies on it. */
 const ON_LINE = 1e-9;
 
-/** Puts front, back and the walls of outline and openings into a sink; returns the front's area. */
-function putScreen(out: LooseSink, row: number, { points, triangles, loops, normal }: Laid, thickness: number): number {
+/** The front's triangles added up, mm2. */
+function areaOfMesh({ points, triangles }: Laid): number {
+	return sumTriangles(points, triangles, (x, y, z) => hypot(x, y, z));
+}
+
+/** The same as it lies in the mean plane. */
+function flatAreaOfMesh({ points, triangles, normal }: Laid): number {
+	return sumTriangles(points, triangles, (x, y, z) => x * normal[0] + y * normal[1] + z * normal[2]);
+}
+
+function sumTriangles(points: readonly number[], triangles: readonly number[], of: (x: number, y: number, z: number) => number): number {
+	let twice = 0;
+	for (let t = 0; t < triangles.length; t += 3) {
+		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
+		const [ux, uy, uz] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
+		const [vx, vy, vz] = [points[c]! - points[a]!, points[c + 1]! - points[a + 1]!, points[c + 2]! - points[a + 2]!];
+		twice += of(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+	}
+	return twice / 2;
+}
+
+/** Puts front, back and the walls of outline and openings into a sink. */
+function putScreen(out: LooseSink, row: number, { points, triangles, loops, normal }: Laid, thickness: number): void {
 	out.rows.push(row);
 	out.positionStart.push(out.positions.length);
 	out.triangleStart.push(out.triangles.length);
 	for (const x of points) out.positions.push(x);
 	for (const t of triangles) out.triangles.push(t);
-	let twice = 0;
-	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-		const [u, v] = [b, c].map((o) => [points[o]! - points[a]!, points[o + 1]! - points[a + 1]!, points[o + 2]! - points[a + 2]!]) as [number[], number[]];
-		twice += hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!);
-	}
 	if (thickness > 0) {
 		const total = points.length / 3;
 		points.forEach((x, k) => out.positions.push(x - normal[k % 3]! * thickness));
@@ -336,5 +359,4 @@ function putScreen(out: LooseSink, row: number, { points, triangles, loops, norm
 				out.triangles.push3(a, b + total, b);
 			});
 	}
-	return twice / 2;
 }

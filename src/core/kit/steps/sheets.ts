@@ -2,8 +2,9 @@ import { square } from '../../elementary/index.ts';
 import type { Builder } from '../builder.ts';
 import { markFailed } from '../builder.ts';
 import { option, partFields, ref, refOrNone, refsOrNone, thickness, value } from '../fields.ts';
-import { areaOf, lengthOf } from '../measures.ts';
-import type { Line, PartPlan } from '../program.ts';
+import { bulgeArea } from '../curves.ts';
+import { areaOf, flatAreaOf, trueLength } from '../measures.ts';
+import type { Block, Line, PartPlan } from '../program.ts';
 import type { PartStep } from '../schema.ts';
 import { stepKind } from '../stepKind.ts';
 import { looseFill } from '../fillOutline.ts';
@@ -40,30 +41,37 @@ export const sheet = stepKind({
 			const holes = [...(outline.holes ?? []), ...(step.holes ?? []).map((name) => closedLine(b, name)), ...(step.hole ? [closedLine(b, step.hole)] : [])];
 			return void b.parts.push(looseFill(b, step, outline, holes, thick, 'sheet'));
 		}
-		const { triangles, run } = step.hole ? { triangles: band(b, outline, closedLine(b, step.hole)), run: outline } : filled(b, step, outline);
-		b.parts.push(sheetPart(b, step, Uint16Array.from(triangles), run, thick));
+		const hole = step.hole === undefined ? undefined : closedLine(b, step.hole);
+		const { triangles, run } = hole ? { triangles: band(b, outline, hole), run: outline } : filled(b, step, outline);
+		b.parts.push(sheetPart(b, step, Uint16Array.from(triangles), run, thick, step.shape === 'centre' ? [] : hole ? [outline, hole] : [run]));
 	}
 });
 
 type SheetStep = Extract<PartStep, { kind: 'sheet' }>;
 
-/** A part drawn by triangles over points, whose weight follows from its area. */
-export function sheetPart(b: Builder, step: PartStep, triangles: Uint16Array, run: Line, thick: number): PartPlan {
+/** A part drawn by triangles over points, whose weight follows from its area; `rings` are its outline and its hole, where they may be curved. */
+function sheetPart(b: Builder, step: PartStep, triangles: Uint16Array, run: Line, thick: number, rings: readonly Line[]): PartPlan {
+	const curved = rings.some((ring) => ring.curves);
+	const areaAt = (block: Block, h: number) => areaOf(block, triangles, h) + (curved ? bulgeOf(block, rings, h) : 0);
 	return {
 		step,
 		mask: b.mask,
 		geometry: { kind: 'pattern', triangles },
+		area: areaAt,
 		measure(block, { area, length, volume, pieces }) {
 			for (let h = 0; h < block.count; h++) {
 				const row = block.from + h;
-				area[row] = areaOf(block, triangles, h);
-				length[row] = lengthOf(block, run, h);
+				area[row] = areaAt(block, h);
+				length[row] = trueLength(block, run, h);
 				volume[row] = area[row]! * block.columns[thick]![h]!;
 				pieces[row] = 1;
 			}
 		}
 	};
 }
+
+/** What the curves of an outline add to the area that chords enclose, less what those of its holes do. */
+const bulgeOf = (block: Block, [outline, ...holes]: readonly Line[], h: number) => (outline ? bulgeArea(block, outline, h) : 0) - holes.reduce((sum, hole) => sum + bulgeArea(block, hole, h), 0);
 
 function filled(b: Builder, { shape, tip }: SheetStep, outline: Line): { triangles: number[]; run: Line } {
 	const { first, count: n } = outline;
@@ -177,9 +185,22 @@ export const plate = stepKind({
 		const [front, back] = share.map((s) => (s === 0 ? outline : shifted(b, outline, thick, s))) as [Line, Line];
 		const face = fan(front);
 		const triangles = [...face, ...fan(back).reverse(), ...band(b, back, front)];
-		b.parts.push({ ...sheetPart(b, step, Uint16Array.from(face), outline, thick), geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) } });
+		b.parts.push(platePart(b, step, Uint16Array.from(face), Uint16Array.from(triangles), outline, thick));
 	}
 });
+
+/** A body between a face and its copy a thickness away along the host's normal: as much as what lies under the face, seen along that. */
+function platePart(b: Builder, step: PartStep, face: Uint16Array, triangles: Uint16Array, outline: Line, thick: number): PartPlan {
+	const sheet = sheetPart(b, step, face, outline, thick, [outline]);
+	return {
+		...sheet,
+		geometry: { kind: 'pattern', triangles },
+		measure(block, quantities) {
+			sheet.measure!(block, quantities);
+			for (let h = 0; h < block.count; h++) quantities.volume[block.from + h] = (flatAreaOf(block, face, h) + bulgeArea(block, outline, h)) * block.columns[thick]![h]!;
+		}
+	};
+}
 
 function shifted(b: Builder, line: Line, thick: number, share: number): Line {
 	const out = b.take(line.count, line.closed);
@@ -206,7 +227,7 @@ export const ribbon = stepKind({
 	compile(step, b) {
 		const [from, to] = [b.line(step.from, 2), b.line(step.to, 2)];
 		if (from.closed !== to.closed) throw b.fail('one of its lines is closed and the other open');
-		b.parts.push(sheetPart(b, step, Uint16Array.from(band(b, from, to)), from, b.slot(step.thickness, 'length', 'Thickness')));
+		b.parts.push(sheetPart(b, step, Uint16Array.from(band(b, from, to)), from, b.slot(step.thickness, 'length', 'Thickness'), []));
 	}
 });
 
