@@ -6,8 +6,20 @@
 /** Length, mm. Two points closer than this are the same point of the model. */
 export const COINCIDENT_MM = 0.01;
 
+/** Angle, radians: 0.01 mm on a radius of 10 m. Two angles closer than this compare as the same. */
+export const SAME_ANGLE = 1e-6;
+
+/**
+ * Ratio. Plain numbers (shares, counts, quotients) that differ by less than this, of the larger one or of 1, compare as
+ * the same: a quotient of two lengths of some metres is not known any better.
+ */
+export const SAME_RATIO = 1e-6;
+
 /** Ratio. A direction is square or parallel when the sine of the angle is below this. */
 export const PARALLEL_SINE = 1e-9;
+
+/** Length, mm. A face is measured as finely as its true lengths are off by less than this, which leaves some room to what parts two points. */
+export const CHART_MM = 0.004;
 
 /** Ratio of a face's true length. A search on a length chart stops at this residual. */
 export const CHART_RESIDUAL = 1e-10;

@@ -2,6 +2,7 @@ import type { Surface } from '../../src/core/geometry/surface.ts';
 import { measureCells } from '../../src/core/readings/measureCells.ts';
 import { FaceReadings } from '../../src/core/readings/faceReadings.ts';
 import { chartFace } from '../../src/core/settingout/chartedFace.ts';
+import type { ChartedFace } from '../../src/core/settingout/development.ts';
 import { setOut, type NodeTable } from '../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import type { CellTable } from '../../src/core/tiling/cells.ts';
@@ -47,9 +48,18 @@ export interface Tiled {
 	readonly all: FaceReadings;
 }
 
+const known = new WeakMap<Surface, ChartedFace>();
+
+/** A surface measured once, however many tests divide it. */
+export function charted(surface: Surface): ChartedFace {
+	const face = known.get(surface) ?? chartFace(surface);
+	known.set(surface, face);
+	return face;
+}
+
 /** A surface divided evenly and tiled. */
 export function tile(surface: Surface, across: number, up: number, tiling: TilingInput, own: readonly OwnTiling[] = []): Tiled {
-	const face = chartFace(surface);
+	const face = charted(surface);
 	const laid = setOut(face, settingOutOf(count(across), count(up)));
 	const { nodes = laid.nodes, cells } = tileFace(face, laid, tilingSchema.parse(tiling), own);
 	const readings = measureCells(nodes, cells);

@@ -19,6 +19,13 @@ export function findSpan(knots: Float64Array, degree: number, t: number): number
 	return low;
 }
 
+/** Index of the last span that ends at `t` or holds it, for slopes from below. */
+function spanBelow(knots: Float64Array, degree: number, t: number): number {
+	let k = findSpan(knots, degree, t);
+	while (k > degree && knots[k]! === t) k--;
+	return k;
+}
+
 /** Knots of one direction with the reciprocals that the recurrence divides by. */
 export interface PreparedKnots {
 	readonly knots: Float64Array;
@@ -80,7 +87,10 @@ export interface BasisTable {
 	readonly slopes: Float64Array;
 }
 
-/** Evaluates the basis at each parameter. `parameters` must lie within the knots' domain. */
+/**
+ * Evaluates the basis at each parameter. `parameters` must lie within the knots' domain. One that stands twice, as at a
+ * crease, is seen from below first and from above then: slopes may differ.
+ */
 export function tabulateBasis(
 	knots: Float64Array,
 	degree: number,
@@ -98,7 +108,7 @@ export function tabulateBasis(
 	};
 	for (let k = 0; k < count; k++) {
 		const t = parameters[k]!;
-		const span = findSpan(knots, degree, t);
+		const span = parameters[k + 1] === t ? spanBelow(knots, degree, t) : findSpan(knots, degree, t);
 		table.first[k] = span - degree;
 		basisInPlace(prepared, span, t, table.values, table.slopes, k * stride);
 	}

@@ -2,12 +2,12 @@ import { domainOf } from './surface.ts';
 
 /**
  * Panels of a direction: about `PANELS` in all, but no more than `MOST_EACH` and no fewer than
- * `LEAST_EACH` between two knots. Errors fall with the fourth power; a full circle of 10 m in four
- * spans is then spaced to within the model's tolerance.
+ * `LEAST_EACH` between two knots. Errors fall with the fourth power. Even numbers, so that every second
+ * border makes a coarser division to compare with.
  */
 const PANELS = 48;
 const MOST_EACH = 24;
-const LEAST_EACH = 3;
+const LEAST_EACH = 4;
 
 /** Four-point Gauss-Legendre rule on [0, 1]. Source: any handbook of numerical analysis. */
 export const GAUSS_POINTS = [0.0694318442029737, 0.3300094782075719, 0.6699905217924281, 0.9305681557970263];
@@ -25,7 +25,7 @@ export function spanBorders(knots: Float64Array, degree: number): Float64Array {
  */
 export function panelBorders(knots: Float64Array, degree: number): Float64Array {
 	const spans = spanBorders(knots, degree);
-	const even = Math.ceil(PANELS / (spans.length - 1));
+	const even = 2 * Math.ceil(PANELS / (spans.length - 1) / 2);
 	const least = spans.length > PANELS ? 1 : LEAST_EACH;
 	const each = Math.max(least, Math.min(MOST_EACH, even));
 	const borders: number[] = [];
@@ -35,3 +35,24 @@ export function panelBorders(knots: Float64Array, degree: number): Float64Array 
 	borders.push(spans[spans.length - 1]!);
 	return Float64Array.from(borders);
 }
+
+/** Borders of panels half as wide. */
+export function halvedPanels(borders: Float64Array): Float64Array {
+	return Float64Array.from({ length: borders.length * 2 - 1 }, (_, k) => (k % 2 ? (borders[k >> 1]! + borders[(k >> 1) + 1]!) / 2 : borders[k >> 1]!));
+}
+
+/** The knots within the domain at which a B-spline may have a crease: as many fall together as its degree. */
+export function creasesOf(knots: Float64Array, degree: number): number[] {
+	const [start, end] = domainOf(knots, degree);
+	const creases: number[] = [];
+	for (let k = 0; k < knots.length; k++) {
+		let same = 1;
+		while (k + same < knots.length && knots[k + same] === knots[k]) same++;
+		if (same >= degree && knots[k]! > start && knots[k]! < end) creases.push(knots[k]!);
+		k += same - 1;
+	}
+	return creases;
+}
+
+/** Borders in which each of some stands twice: with what lies below it, and with what lies above. */
+export const withCreases = (borders: Float64Array, creases: readonly number[]): Float64Array => Float64Array.from([...borders].flatMap((b) => (creases.includes(b) ? [b, b] : [b])));

@@ -2,6 +2,7 @@ import { ZygasterError, messageOf } from '../errors.ts';
 import { CELL_READINGS } from '../readings/cellReadings.ts';
 import { EDGE_READINGS, NODE_READINGS } from '../readings/lineReadings.ts';
 import type { ReadingDefinition } from '../readings/definition.ts';
+import { SAME_RATIO } from '../tolerances.ts';
 import { group } from '../units/print.ts';
 import type { Quantity } from '../units/quantity.ts';
 import { BLOCK, compileFormula, type Named, type Scope, type Term } from './formula/compile.ts';
@@ -258,7 +259,7 @@ export class Builder {
 			const told = name === undefined ? undefined : block.clamped.get(name);
 			for (let h = 0; h < block.count; h++) {
 				out[h] = Math.min(greatest, Math.max(least, from[h]!));
-				if (told && out[h] !== from[h]) told[block.from + h] = 1;
+				if (told && !(Math.abs(out[h]! - from[h]!) <= SAME_RATIO * Math.max(1, Math.abs(out[h]!)))) told[block.from + h] = 1;
 			}
 			block.columns[slot] = out;
 		});
@@ -385,7 +386,10 @@ export class Builder {
 			slots: this.slots,
 			maskCount: this.masks,
 			ops: this.ops,
-			parts: this.parts,
+			parts: this.parts.map((plan) => {
+				this.step = plan.step;
+				return { ...plan, broken: this.fault('it would have corners or sizes that are no numbers here, as where lines meet nowhere or something is divided by 0; right would be other values, or a host whose corners lie apart') };
+			}),
 			children: this.children,
 			faults: this.faults,
 			lines: this.lines,

@@ -56,6 +56,8 @@ const field = <S extends z.ZodType>(schema: S, form: Form, label: string, help =
 export const value = (quantity: Quantity, label: string, help = '', preset: Value = 0) => field(valueSchema, { type: 'value', quantity }, label, help, preset);
 /** A number or formula with a value of its own when left out. */
 export const valueOr = (quantity: Quantity, preset: Value, label: string, help = '') => field(valueSchema.default(preset), { type: 'value', quantity }, label, help, preset);
+/** A number or formula that may be left out. */
+export const valueOrNone = (quantity: Quantity, label: string, help = '') => field(valueSchema.optional(), { type: 'value', quantity }, label, help);
 export const ref = (of: readonly Shape[], label: string, help = '') => field(wordSchema, { type: 'ref', of }, label, help);
 export const refOrNone = (of: readonly Shape[], label: string, help = '') => field(wordSchema.optional(), { type: 'ref', of }, label, help);
 export const refs = (of: readonly Shape[], label: string, help = '', least = 1) => field(z.array(wordSchema).min(least).max(200), { type: 'ref', of, many: true }, label, help);

@@ -1,4 +1,5 @@
 import { BLOCK } from './formula/compile.ts';
+import { markFailed } from './builder.ts';
 import { Grow } from './grow.ts';
 import type { Mesh } from './mesh.ts';
 import { ALWAYS, type Block, type FittedSink, type InstanceSink, type KitProgram, type LooseSink, type PartPlan, type Quantities } from './program.ts';
@@ -29,8 +30,9 @@ export function newOutput({ mask, geometry: { kind } }: PartPlan, total: number,
 	};
 }
 
-/** Measures and makes a part on the hosts of a block. */
-export function runPart({ mask, geometry, measure }: PartPlan, block: Block, output: Output): void {
+/** Measures and makes a part on the hosts of a block; those on which it has numbers that are none fail. */
+export function runPart(plan: PartPlan, block: Block, output: Output): void {
+	const { mask, measure } = plan;
 	measure?.(block, output);
 	const { present } = output;
 	if (present) {
@@ -40,6 +42,11 @@ export function runPart({ mask, geometry, measure }: PartPlan, block: Block, out
 			if (there[h] === 0 && measure) for (const column of [output.area, output.length, output.volume, output.pieces]) column[block.from + h] = 0;
 		}
 	}
+	generate(plan, block, output);
+	failBroken(plan, block, output);
+}
+
+function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 	switch (geometry.kind) {
 		case 'pattern':
 			return;
@@ -51,6 +58,25 @@ export function runPart({ mask, geometry, measure }: PartPlan, block: Block, out
 		case 'fitted':
 			return geometry.generate(block, (mesh) => fittedSink(output.fitted!, mesh), output);
 	}
+}
+
+/** No picture and no file may take a number that is none. The corners of patterns show in what is measured of them. */
+function failBroken({ mask, broken }: PartPlan, block: Block, { area, length, volume, pieces, loose, instances, fitted }: Output): void {
+	if (broken === undefined) return;
+	for (let row = block.from; row < block.from + block.count; row++)
+		if (!Number.isFinite(area[row]! + length[row]! + volume[row]! + pieces[row]!)) markFailed(block, row - block.from, mask, broken);
+	const check = (numbers: Float64Array, from: number, to: number, row: number) => {
+		let sum = 0;
+		for (let k = from; k < to; k++) sum += numbers[k]!;
+		if (!Number.isFinite(sum)) markFailed(block, row - block.from, mask, broken);
+	};
+	/** Pieces of this block, which were added last. */
+	const last = (rows: Grow, visit: (piece: number) => void) => {
+		for (let k = rows.length - 1; k >= 0 && rows.values[k]! >= block.from; k--) visit(k);
+	};
+	if (instances) last(instances.rows, (k) => check(instances.transforms.values, k * 12, k * 12 + 12, instances.rows.values[k]!));
+	if (loose) last(loose.rows, (k) => check(loose.positions.values, loose.positionStart.values[k]!, k + 1 < loose.rows.length ? loose.positionStart.values[k + 1]! : loose.positions.length, loose.rows.values[k]!));
+	for (const [mesh, { positions, rows }] of fitted ?? []) last(rows, (k) => check(positions.values, k * mesh.positions.length, (k + 1) * mesh.positions.length, rows.values[k]!));
 }
 
 function fittedSink(sinks: Map<Mesh, FittedSink>, mesh: Mesh): FittedSink {

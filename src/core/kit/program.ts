@@ -115,6 +115,8 @@ export interface PartPlan {
 	readonly step: PartStep;
 	readonly mask: number;
 	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan;
+	/** Code of the fault of hosts on which it would have corners or quantities that are no numbers. */
+	readonly broken?: number;
 	/** Its area on host `h`, mm2, where formulas may ask for it. */
 	readonly area?: (block: Block, h: number) => number;
 	/** Fills in the quantities of the hosts of a block; loose plans may do it as they go. */

@@ -1,3 +1,5 @@
+import { SAME_RATIO } from '../tolerances.ts';
+
 /** What the values of a reading come to over some faces. */
 export interface Spread {
 	/** Hosts that have a value, and those that have none. */
@@ -43,8 +45,9 @@ export function spreadOf(columns: readonly Values[]): Spread {
 /** Which of so many equal classes a value is in; those beyond the range are in the first and last one, -1 for none. */
 export function classOf(value: number, from: number, to: number, classes: number): number {
 	if (Number.isNaN(value)) return -1;
-	if (!(to > from)) return 0;
-	return Math.max(0, Math.min(classes - 1, Math.floor(((value - from) / (to - from)) * classes)));
+	// A range that only rounding has made is none, and a value that rounding has put below a class belongs to it.
+	if (!(to - from > SAME_RATIO * Math.max(Math.abs(from), Math.abs(to)))) return 0;
+	return Math.max(0, Math.min(classes - 1, Math.floor(((value - from) / (to - from)) * classes + SAME_RATIO)));
 }
 
 /** How many values each class has. O(n). */

@@ -1,3 +1,5 @@
+import { dimensionOf } from '../kit/formula/dimension.ts';
+import { slackOf } from '../same.ts';
 import { PANEL_COLUMNS, PANEL_COLUMN_NAMES, type PanelColumn } from './columns.ts';
 import { markOf, type PanelSchedule } from './panels.ts';
 
@@ -33,12 +35,14 @@ export function querySchedule(schedule: PanelSchedule, query: ScheduleQuery): Sc
 function filterRows(schedule: PanelSchedule, { text, ranges = [] }: ScheduleQuery): Uint32Array {
 	const wanted = text?.trim().toLowerCase() ?? '';
 	const kitMatches = schedule.kits.map((name) => name.toLowerCase().includes(wanted));
+	// Like panels stay together, whatever rounding makes of their last digits.
+	const limits = ranges.map(({ column, least = -Number.MAX_VALUE, greatest = Number.MAX_VALUE }) => ({ values: schedule.columns[column], least, greatest, slack: slackOf(dimensionOf(PANEL_COLUMNS[column].quantity)) }));
 	const rows = new Uint32Array(schedule.count);
 	let kept = 0;
 	for (let r = 0; r < schedule.count; r++) {
-		const inside = ranges.every(({ column, least = -Infinity, greatest = Infinity }) => {
-			const value = schedule.columns[column][r]!;
-			return value >= least && value <= greatest;
+		const inside = limits.every(({ values, least, greatest, slack }) => {
+			const value = values[r]!;
+			return value >= least - slack(value, least) && value <= greatest + slack(value, greatest);
 		});
 		if (!inside) continue;
 		if (

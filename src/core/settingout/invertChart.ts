@@ -45,7 +45,7 @@ export function invertChart(
 }
 
 /** One running search: a point, and the shares there with their derivatives. */
-class ChartSearch {
+export class ChartSearch {
 	u: number;
 	v: number;
 	private readonly us: Float64Array;

@@ -1,9 +1,9 @@
 import { square } from '../elementary/index.ts';
 import { evaluateGrid } from '../geometry/evaluate.ts';
-import { GAUSS_POINTS, GAUSS_WEIGHTS, panelBorders } from '../geometry/quadrature.ts';
+import { creasesOf, GAUSS_POINTS, GAUSS_WEIGHTS, halvedPanels, panelBorders, withCreases } from '../geometry/quadrature.ts';
 import type { PatchGrid } from '../geometry/patches.ts';
 import { swapDirections, type Surface } from '../geometry/surface.ts';
-import { CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
+import { CHART_MM, CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
 
 /**
  * A share of true length over the parameters of a face, tabulated at the panel corners with its exact
@@ -36,21 +36,79 @@ export interface LengthChart {
 	readonly separable: boolean;
 }
 
-/** Measures a face. Cost: a few thousand surface points, whatever the number of cells. */
+/**
+ * Measures a face: as finely as its shares are right to within the model's tolerance. At creases the borders of panels
+ * stand twice, since shares change at other rates on both sides. Cost: some thousand surface points, whatever the
+ * number of cells.
+ */
 export function chartLengths(surface: Surface): LengthChart {
-	const us = panelBorders(surface.knotsU, surface.degreeU);
-	const vs = panelBorders(surface.knotsV, surface.degreeV);
+	let us = panelBorders(surface.knotsU, surface.degreeU);
+	let vs = panelBorders(surface.knotsV, surface.degreeV);
+	const [creasesU, creasesV] = [creasesOf(surface.knotsU, surface.degreeU), creasesOf(surface.knotsV, surface.degreeV)];
+	for (;;) {
+		const { tables, ...measured } = measure(surface, withCreases(us, creasesU), withCreases(vs, creasesV));
+		// The nodes of faces whose rows are alike are found exactly, without the chart.
+		const separable = isSeparable(tables);
+		const finer = ([['u', us], ['v', vs]] as const).map(([direction, borders]) => {
+			let finest = borders;
+			let off = separable ? 0 : Math.max(offCoarser(tables, measured, direction, 0), offCoarser(tables, measured, direction, 1));
+			for (; off > CHART_MM && finest.length <= MOST_PANELS; off /= FOURTH_POWER) finest = halvedPanels(finest);
+			return finest;
+		}) as [Float64Array, Float64Array];
+		if (finer[0] === us && finer[1] === vs) return chartOf(tables, measured);
+		[us, vs] = finer;
+	}
+}
+
+/** What errors fall by where panels are half as wide. */
+const FOURTH_POWER = 16;
+
+/** Panels of a direction above which a face is not measured more finely. */
+const MOST_PANELS = 80;
+
+/**
+ * How far a chart of twice as wide panels would be off in a direction, mm, over 16: about what this one is off, since
+ * errors fall with the fourth power. 0 where panels cannot be taken by twos.
+ */
+function offCoarser(tables: LengthChart['tables'], { shares: { us, vs }, rowLengths, columnLengths }: Measured, direction: 'u' | 'v', component: 0 | 1): number {
+	const { value, byU, byV } = tables[component];
+	const n = us.length;
+	const borders = direction === 'u' ? us : vs;
+	const [stride, others, slope] = direction === 'u' ? [1, vs.length, byU] : [n, n, byV];
+	let most = 0;
+	for (let other = 0; other < others; other++) {
+		const start = direction === 'u' ? other * n : other;
+		for (let k = 0; k + 2 < borders.length; k++) {
+			const [h, l] = [borders[k + 2]! - borders[k]!, borders[k + 1]! - borders[k]!];
+			// Only the middle of two panels that are as wide tells.
+			if (!(l > 0) || Math.abs(h - 2 * l) > l * PANEL_SLACK) continue;
+			const [a, m, b] = [start + k * stride, start + (k + 1) * stride, start + (k + 2) * stride];
+			const between = (value[a]! + value[b]!) / 2 + ((slope[a]! - slope[b]!) * h) / 8;
+			const length = component === 0 ? rowLengths[Math.floor(m / n)]! : columnLengths[m % n]!;
+			most = Math.max(most, (Math.abs(between - value[m]!) * length) / FOURTH_POWER);
+		}
+	}
+	return most;
+}
+
+/** Ratio. Panels that differ by less are as wide. */
+const PANEL_SLACK = 1e-6;
+
+function measure(surface: Surface, us: Float64Array, vs: Float64Array): Measured & Pick<LengthChart, 'tables'> {
 	const rows = measureRows(surface, us, vs);
 	const columns = measureRows(swapDirections(surface), vs, us);
 	const up = transposeTable(columns.table, vs.length, us.length);
-	return chartOf([rows.table, up], {
+	return {
+		tables: [rows.table, up],
 		shares: { us, vs },
 		rowLengths: rows.lengths,
 		columnLengths: columns.lengths,
 		rowSlopes: rows.slopes,
 		columnSlopes: columns.slopes
-	});
+	};
 }
+
+const isSeparable = (tables: LengthChart['tables']) => isFlat(tables[0].byV) && isFlat(tables[1].byU);
 
 type Measured = Pick<LengthChart, 'rowLengths' | 'columnLengths' | 'rowSlopes' | 'columnSlopes'> & {
 	readonly shares: Pick<PatchGrid, 'us' | 'vs'>;
@@ -59,28 +117,36 @@ type Measured = Pick<LengthChart, 'rowLengths' | 'columnLengths' | 'rowSlopes' |
 /** A chart of any two measures, tabulated at the panel borders of a measured face. */
 export function chartOf(tables: readonly [ShareTable, ShareTable], measured: Measured): LengthChart {
 	const { us, vs } = measured.shares;
-	const separable = isFlat(tables[0].byV) && isFlat(tables[1].byU);
-	return { ...measured, tables, shares: hermitePatches(us, vs, tables), separable };
+	return { ...measured, tables, shares: hermitePatches(us, vs, tables), separable: isSeparable(tables) };
 }
 
 /** Bicubic Hermite patches through tables of values and derivatives. */
 export function hermitePatches(us: Float64Array, vs: Float64Array, tables: readonly ShareTable[]): PatchGrid {
 	const nu = us.length;
-	const factors: number[] = [];
+	const factors = new Float64Array((nu - 1) * (vs.length - 1) * tables.length * 16);
+	/** Cubics along u below and above, of the values and of what they change by upwards: four powers each. */
+	const along = new Float64Array(16);
+	let o = 0;
 	for (let j = 0; j + 1 < vs.length; j++)
 		for (let i = 0; i + 1 < nu; i++) {
 			const k = j * nu + i;
 			const [hu, hv] = [us[i + 1]! - us[i]!, vs[j + 1]! - vs[j]!];
 			for (const { value, byU, byV, byUV } of tables) {
-				const alongU = (f: Float64Array, slope: Float64Array, at: number) =>
-					hermitePowers(f[at]!, f[at + 1]!, slope[at]! * hu, slope[at + 1]! * hu);
-				const [low, high] = [alongU(value, byU, k), alongU(value, byU, k + nu)];
-				const [lowByV, highByV] = [alongU(byV, byUV, k), alongU(byV, byUV, k + nu)];
-				for (let m = 0; m < 4; m++)
-					factors.push(...hermitePowers(low[m]!, high[m]!, lowByV[m]! * hv, highByV[m]! * hv));
+				hermiteInto(along, 0, value[k]!, value[k + 1]!, byU[k]! * hu, byU[k + 1]! * hu);
+				hermiteInto(along, 4, value[k + nu]!, value[k + nu + 1]!, byU[k + nu]! * hu, byU[k + nu + 1]! * hu);
+				hermiteInto(along, 8, byV[k]!, byV[k + 1]!, byUV[k]! * hu, byUV[k + 1]! * hu);
+				hermiteInto(along, 12, byV[k + nu]!, byV[k + nu + 1]!, byUV[k + nu]! * hu, byUV[k + nu + 1]! * hu);
+				for (let m = 0; m < 4; m++, o += 4) hermiteInto(factors, o, along[m]!, along[4 + m]!, along[8 + m]! * hv, along[12 + m]! * hv);
 			}
 		}
-	return { us, vs, degreeU: 3, degreeV: 3, components: tables.length, factors: Float64Array.from(factors) };
+	return { us, vs, degreeU: 3, degreeV: 3, components: tables.length, factors };
+}
+
+function hermiteInto(out: Float64Array, o: number, f0: number, f1: number, s0: number, s1: number): void {
+	out[o] = f0;
+	out[o + 1] = s0;
+	out[o + 2] = 3 * (f1 - f0) - 2 * s0 - s1;
+	out[o + 3] = 2 * (f0 - f1) + s0 + s1;
 }
 
 /** The cubic on [0, 1] with these values and slopes at its ends, in powers. */

@@ -115,14 +115,14 @@ export const nearest = (value: number, to: number, period: number) => value + Ma
 const POLISH_STEPS = 3;
 
 /**
- * Moves points (`us`, `vs`) so that their measures have exactly these values, each kept along the other
+ * Moves points (`us`, `vs`) so that their measures have exactly the values `target`, each kept along the other
  * direction's chart. Points on a border of their own direction (value not between 0 and 1) stay. In place.
  */
 export function polishInPlace(
 	surface: Surface,
 	chart: LengthChart,
 	measures: readonly [FaceMeasure | undefined, FaceMeasure | undefined],
-	values: readonly [Float64Array, Float64Array],
+	target: (place: number, direction: 0 | 1) => number,
 	us: Float64Array,
 	vs: Float64Array
 ): void {
@@ -132,7 +132,7 @@ export function polishInPlace(
 	const [v0, v1] = [chart.shares.vs[0]!, chart.shares.vs.at(-1)!];
 	const row = new Float64Array(6);
 	for (let k = 0; k < us.length; k++) {
-		const targets = [values[0][k % values[0].length]!, values[1][Math.floor(k / values[0].length)]!];
+		const targets = [target(k, 0), target(k, 1)];
 		for (let step = 0; step < POLISH_STEPS; step++) {
 			const [u, v] = [us[k]!, vs[k]!];
 			shares.evaluate(u, v);

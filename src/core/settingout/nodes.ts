@@ -8,6 +8,7 @@ import { COINCIDENT_MM } from '../tolerances.ts';
 import { group } from '../units/print.ts';
 import type { ChartedFace } from './development.ts';
 import { layDirection, type LaidDirection, type LevelHeight } from './directions.ts';
+import { exactShares } from './exactShares.ts';
 import { invertChart } from './invertChart.ts';
 import { chartOf, type LengthChart } from './lengthChart.ts';
 import { polishInPlace } from './measures.ts';
@@ -52,6 +53,8 @@ export interface SetOut {
 	readonly nodes: NodeTable;
 	readonly across: LaidDirection;
 	readonly up: LaidDirection;
+	/** What places between its lines are found by: the measures of both directions, and whether nodes have been moved off them. None where the grid lies turned on the flat face. */
+	readonly between?: { readonly chart: LengthChart; readonly moved: boolean };
 	/** What the user should know, such as a level that the face does not reach. */
 	readonly notes: readonly string[];
 }
@@ -77,13 +80,13 @@ export function setOut(
 	if (fair && (across.measure || up.measure))
 		throw new ZygasterError('setting-out', 'A grid that lies on levels or planes cannot be made fair: it would leave them. Right would be 0 fair rounds, or a spacing along the face.');
 	const free = !measured.separable || across.measure !== undefined || up.measure !== undefined || fair;
-	const { us, vs } = free ? findFree(surface, measured, across, up, arrays) : findTensor(measured, across, up);
+	const { us, vs } = free ? findFree(surface, measured, across, up, arrays) : { us: across.values.map(exactShares(face, 'across', across)), vs: up.values.map(exactShares(face, 'up', up)) };
 	const [columns, rows] = [across.count + 1, up.count + 1];
 	if (fair) relaxInPlace(surface, us, vs, columns, rows, settingOut.fair);
 	const { position, normal } = (free ? evaluatePoints : evaluateGridPoints)(surface, us, vs, arrays);
 	const collapses = across.measure !== undefined || up.measure !== undefined;
 	const grid = { columns, rows, ends, us, vs, position, normal, fromEnd: { across: settingOut.across.from === 'end', up: settingOut.up.from === 'end' } };
-	return { nodes: { ...grid, ...joinPlaces(grid, collapses, arrays) }, across, up, notes: [...across.notes, ...up.notes] };
+	return { nodes: { ...grid, ...joinPlaces(grid, collapses, arrays) }, across, up, between: { chart: measured, moved: fair }, notes: [...across.notes, ...up.notes] };
 }
 
 function checkClosing(count: number, closed: boolean, twoPoints: boolean, direction: string): void {
@@ -107,14 +110,8 @@ export function checkCells(across: number, up: number): void {
 function findFree(surface: Surface, chart: LengthChart, across: LaidDirection, up: LaidDirection, arrays: ArraySource) {
 	const found = invertChart(chart, across.values, up.values, arrays);
 	if (across.measure || up.measure)
-		polishInPlace(surface, chart, [across.measure, up.measure], [across.values, up.values], found.us, found.vs);
+		polishInPlace(surface, chart, [across.measure, up.measure], (k, d) => (d === 0 ? across.values[k % across.values.length]! : up.values[Math.floor(k / across.values.length)]!), found.us, found.vs);
 	return found;
-}
-
-/** Where rows share their spacing and columns theirs, one row and one column are enough to find. */
-function findTensor(chart: LengthChart, across: LaidDirection, up: LaidDirection) {
-	const start = Float64Array.of(0);
-	return { us: invertChart(chart, across.values, start).us, vs: invertChart(chart, start, up.values).vs };
 }
 
 type Grid = Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'position'>;

@@ -38,22 +38,23 @@ export class CountError extends ZygasterError {
  * The cells of a face: its nodes, those that the tiling adds, and the cells between them. Throws a ZygasterError with
  * code `tiling` where the tiling does not fit the face.
  */
-export function tileFace(face: ChartedFace, { nodes, across, up }: SetOut, tiling: Tiling, own: readonly OwnTiling[], arrays: ArraySource = FRESH_ARRAYS): LaidCells {
+export function tileFace(face: ChartedFace, laid: SetOut, tiling: Tiling, own: readonly OwnTiling[], arrays: ArraySource = FRESH_ARRAYS): LaidCells {
+	const { nodes, across, up } = laid;
 	if (tiling.kind === 'rectangular') return { cells: tileRectangular(nodes, arrays) };
 	const extent: PlaneExtent = { across: nodes.columns - 1, up: nodes.rows - 1, closedAcross: nodes.ends.closedAcross, closedUp: nodes.ends.closedUp };
 	switch (tiling.kind) {
 		case 'random':
-			return layCells(face, nodes, randomDivision(extent, tiling));
+			return layCells(face, laid, randomDivision(extent, tiling));
 		case 'voronoi':
-			return layCells(face, nodes, tileVoronoi(face, across, up, extent, tiling));
+			return layCells(face, laid, tileVoronoi(face, across, up, extent, tiling));
 		case 'icosahedral':
 			return tileIcosahedral(face, nodes, tiling);
 		case 'triangles':
-			if (tiling.diagonal === 'shorter' || tiling.diagonal === 'flatter') return layCells(face, nodes, chooseDiagonals(nodes, extent, tiling.diagonal));
+			if (tiling.diagonal === 'shorter' || tiling.diagonal === 'flatter') return layCells(face, laid, chooseDiagonals(nodes, extent, tiling.diagonal));
 	}
 	const unit = tiling.kind === 'own' ? ownUnit(tiling.tiling, own) : unitOf(tiling)!;
 	checkFit(unit, extent);
-	return layCells(face, nodes, repeatUnit(prepareUnit(unit), extent, 'border' in tiling ? tiling.border : 'cut'));
+	return layCells(face, laid, repeatUnit(prepareUnit(unit), extent, 'border' in tiling ? tiling.border : 'cut'));
 }
 
 function ownUnit(id: string, own: readonly OwnTiling[]): TilingUnit {

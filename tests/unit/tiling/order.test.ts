@@ -1,11 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import type { CellTable } from '../../../src/core/tiling/cells.ts';
 import { cellMark, DEFAULT_MARK, edgeMark, markSchema, nodeMark, printMark, type MarkSource } from '../../../src/core/tiling/marks.ts';
 import { orderCells, orderSchema, settleOrder, type CellOrder } from '../../../src/core/tiling/order.ts';
 import type { TilingKind } from '../../../src/core/tiling/schema.ts';
-import { ALL_TILINGS, tile, type TilingInput } from '../tile.ts';
+import { ALL_TILINGS, charted, tile, type TilingInput } from '../tile.ts';
 import { frustum, rectangle, sphereZone, wavy } from '../surfaces.ts';
 
 type Surface = Parameters<typeof tile>[0];
@@ -14,7 +13,7 @@ const SAME_END = { across: false, up: false };
 /** Cells of a surface with their order. */
 function ordered(surface: Surface, tiling: TilingInput, order: Partial<CellOrder> = {}, fromEnd = SAME_END) {
 	const { nodes, cells, all } = tile(surface, 20, 12, tiling);
-	const settled = settleOrder(orderSchema.parse(order), tiling.kind, chartFace(surface).ends.closedAcross);
+	const settled = settleOrder(orderSchema.parse(order), tiling.kind, charted(surface).ends.closedAcross);
 	const found = orderCells(nodes, cells, settled, fromEnd);
 	return { nodes, all, cells: found ? { ...cells, order: found } : cells };
 }

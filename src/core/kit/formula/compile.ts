@@ -1,4 +1,5 @@
 import { acos, asin, atan, atan2, cos, hypot, pow, sin, tan } from '../../elementary/index.ts';
+import { slackOf, snapped } from '../../same.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ANGLE, dimensionInWords, fits, LENGTH, PLAIN, sameDimension, together, type Dimension } from './dimension.ts';
 import { FormulaError, parseFormula, type Formula, type Operator } from './parse.ts';
@@ -62,8 +63,12 @@ interface FunctionDefinition {
 	/** Throws nothing: an undefined answer means that the arguments do not fit. */
 	readonly dimension: (args: readonly Dimension[]) => Dimension | undefined;
 	readonly of: (...args: number[]) => number;
+	/** Instead of `of`, where what is the same within its tolerance must give the same. */
+	readonly within?: (slack: Slack) => (...args: number[]) => number;
 	readonly meaning: string;
 }
+
+type Slack = ReturnType<typeof slackOf>;
 
 const same = (args: readonly Dimension[]) => args.reduce<Dimension | undefined>((a, b) => a && together(a, b), args[0]!);
 const angleIn = ([a]: readonly Dimension[]) => (sameDimension(a!, ANGLE) || a!.zero ? PLAIN : undefined);
@@ -72,14 +77,14 @@ const plainIn = (out: Dimension) => (args: readonly Dimension[]) => (args.every(
 /** Pure functions that formulas know. */
 export const FUNCTIONS: Readonly<Record<string, FunctionDefinition>> = {
 	abs: { least: 1, most: 1, dimension: same, of: Math.abs, meaning: 'without its sign' },
-	sign: { least: 1, most: 1, dimension: () => PLAIN, of: Math.sign, meaning: '-1, 0 or 1' },
+	sign: { least: 1, most: 1, dimension: () => PLAIN, of: Math.sign, within: (slack) => (x) => (Math.abs(x!) <= slack(x!, 0) ? 0 : Math.sign(x!)), meaning: '-1, 0 or 1' },
 	min: { least: 1, most: 20, dimension: same, of: Math.min, meaning: 'the least of several' },
 	max: { least: 1, most: 20, dimension: same, of: Math.max, meaning: 'the greatest of several' },
 	clamp: { least: 3, most: 3, dimension: same, of: (x, a, b) => Math.min(b!, Math.max(a!, x!)), meaning: 'clamp(value, least, greatest)' },
-	round: { least: 1, most: 1, dimension: same, of: Math.round, meaning: 'to the nearest whole number, or mm' },
-	floor: { least: 1, most: 1, dimension: same, of: Math.floor, meaning: 'down to a whole number, or mm' },
-	ceil: { least: 1, most: 1, dimension: same, of: Math.ceil, meaning: 'up to a whole number, or mm' },
-	mod: { least: 2, most: 2, dimension: same, of: remainder, meaning: 'what is left over, never below 0' },
+	round: { least: 1, most: 1, dimension: same, of: Math.round, within: (slack) => (x) => Math.round(x! + slack(x!, 0)), meaning: 'to the nearest whole number, or mm' },
+	floor: { least: 1, most: 1, dimension: same, of: Math.floor, within: (slack) => (x) => Math.floor(x! + slack(x!, 0)), meaning: 'down to a whole number, or mm' },
+	ceil: { least: 1, most: 1, dimension: same, of: Math.ceil, within: (slack) => (x) => Math.ceil(x! - slack(x!, 0)), meaning: 'up to a whole number, or mm' },
+	mod: { least: 2, most: 2, dimension: same, of: remainder, within: remainderWithin, meaning: 'what is left over, never below 0' },
 	sqrt: { least: 1, most: 1, dimension: ([a]) => ({ length: a!.length / 2, angle: a!.angle / 2, ...(a!.bare ? { bare: true } : {}) }), of: Math.sqrt, meaning: 'square root' },
 	hypot: { least: 2, most: 3, dimension: same, of: hypot, meaning: 'root of the squares added up' },
 	sin: { least: 1, most: 1, dimension: angleIn, of: sin, meaning: 'sine of an angle' },
@@ -94,6 +99,11 @@ export const FUNCTIONS: Readonly<Record<string, FunctionDefinition>> = {
 function remainder(a: number, b: number): number {
 	const r = a % b;
 	return r < 0 ? r + Math.abs(b) : r;
+}
+
+/** What is left over; nothing, where a number is a multiple up to its tolerance. */
+function remainderWithin(slack: Slack): (...args: number[]) => number {
+	return (a, b) => remainder(snapped(a!, b!, slack(a!, b!)), b!);
 }
 
 /** Makes a formula ready that must be of a quantity. Throws a FormulaError where it does not fit. */
@@ -183,7 +193,7 @@ function callTerm({ name, args }: { readonly name: string; readonly args: readon
 	const terms = args.map((a) => compile(a, scope, text));
 	const dimension = definition.dimension(terms.map((t) => t.dimension));
 	if (!dimension) throw new FormulaError(`“${name}” in “${text}” is given ${terms.map((t) => dimensionInWords(t.dimension)).join(' and ')}, which does not fit`);
-	return mapped(terms, dimension, of);
+	return mapped(terms, dimension, definition.within ? definition.within(slackOf(same(terms.map((t) => t.dimension)) ?? PLAIN)) : of);
 }
 
 /** `material == "oak"`: a choice against one of its texts. */
@@ -198,18 +208,21 @@ function textComparison({ operator, args }: { readonly operator: Operator; reado
 	return mapped([other], PLAIN, operator === 'equal' ? (x) => Number(x === index) : (x) => Number(x !== index));
 }
 
+/** Comparisons: numbers that are the same within the tolerance of what they measure are neither larger nor smaller. */
+const COMPARISONS: Readonly<Partial<Record<Operator, (off: number, slack: number) => boolean>>> = {
+	smaller: (off, slack) => off < -slack,
+	smallerEq: (off, slack) => off <= slack,
+	larger: (off, slack) => off > slack,
+	largerEq: (off, slack) => off >= -slack,
+	equal: (off, slack) => Math.abs(off) <= slack,
+	unequal: (off, slack) => !(Math.abs(off) <= slack)
+};
+
 const BINARY: Readonly<Partial<Record<Operator, (a: number, b: number) => number>>> = {
 	add: (a, b) => a + b,
 	subtract: (a, b) => a - b,
 	multiply: (a, b) => a * b,
 	divide: (a, b) => a / b,
-	mod: remainder,
-	smaller: (a, b) => Number(a < b),
-	smallerEq: (a, b) => Number(a <= b),
-	larger: (a, b) => Number(a > b),
-	largerEq: (a, b) => Number(a >= b),
-	equal: (a, b) => Number(a === b),
-	unequal: (a, b) => Number(a !== b),
 	and: (a, b) => Number(a !== 0 && b !== 0),
 	or: (a, b) => Number(a !== 0 || b !== 0),
 	pow: pow
@@ -247,8 +260,10 @@ function operatorTerm(operator: Operator, terms: readonly Term[], text: string):
 		default: {
 			const dimension = together(a, b);
 			if (!dimension) throw clash();
-			const compares = ['smaller', 'smallerEq', 'larger', 'largerEq', 'equal', 'unequal'].includes(operator);
-			return mapped(terms, compares ? PLAIN : dimension, BINARY[operator]!);
+			const compare = COMPARISONS[operator];
+			const slack = slackOf(dimension);
+			if (compare) return mapped(terms, PLAIN, (x, y) => Number(compare(x! - y!, slack(x!, y!))));
+			return mapped(terms, dimension, operator === 'mod' ? remainderWithin(slack) : BINARY[operator]!);
 		}
 	}
 }

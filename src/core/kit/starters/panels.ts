@@ -74,7 +74,7 @@ const RATIO_OPENING: KitInput = {
 		ratio('right', 'Opening to', 0.8, 0.1, 0.95, { group: 'Opening', help: 'Share of the lower edge, from the left' }),
 		ratio('bottom', 'Sill', 0.25, 0.05, 0.9, { group: 'Opening', help: 'Share of the right edge, from below' }),
 		ratio('top', 'Head', 0.85, 0.1, 0.95, { group: 'Opening', help: 'Share of the right edge, from below' }),
-		length('thickness', 'Plate', 40, 1, 400),
+		length('thickness', 'Plate', 6, 1, 400),
 		material('finish', 'Material', 'aluminium')
 	],
 	steps: [
@@ -84,6 +84,8 @@ const RATIO_OPENING: KitInput = {
 		side('rightSide', 2),
 		side('upper', 3),
 		side('leftSide', 4),
+		{ kind: 'value', name: 'openAcross', quantity: 'ratio', value: 'right - left', least: 0.02 },
+		{ kind: 'value', name: 'openUp', quantity: 'ratio', value: 'top - bottom', least: 0.02 },
 		onSide('l1', 'lower', 'left'),
 		onSide('l2', 'upper', '1 - left'),
 		onSide('r1', 'lower', 'right'),

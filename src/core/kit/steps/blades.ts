@@ -6,6 +6,7 @@ import type { Block, Line, Quantities } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { closedLine } from './sheets.ts';
 import { axesInPlace } from './bar.ts';
+import { countAtMost } from './pieces.ts';
 
 /**
  * Louver blades across the host. A blade's own section lies square to the face at a tilt of 0: its depth points
@@ -61,7 +62,7 @@ export const blades = stepKind({
 						const row = block.from + h;
 						const heights = acrossLength(block, outline, step.run, h) - 2 * columns[slots.margin]![h]!;
 						const amount = columns[by]![h]!;
-						const count = step.by === 'number' ? Math.round(amount) : Math.ceil(heights / amount - SPACING_SLACK);
+						const count = step.by === 'number' ? Math.round(amount) : countAtMost(heights, amount);
 						if (!(count >= 1 && count <= MOST_BLADES && heights > 0)) return markFailed(block, h, mask, code);
 						profile.points(columns, h, flat);
 						reset(quantities, row);
@@ -105,8 +106,6 @@ export const blades = stepKind({
 	}
 });
 
-/** Ratio. A height that is a whole number of spacings needs no blade more for the last digit. */
-const SPACING_SLACK = 1e-9;
 /** Pieces of a twisted blade; their diagonals alternate, so that what one makes too thick the next makes too thin. */
 const TWIST_PIECES = 16;
 /** Blades on one host at most. */

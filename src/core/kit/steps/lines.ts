@@ -342,19 +342,3 @@ export function placeOn(points: Points, base: number, { first, count }: Line, di
 		return;
 	}
 }
-
-/** A number that later steps can name. */
-export const number = stepKind({
-	kind: 'value',
-	group: 'numbers',
-	makes: 'number',
-	label: 'Number',
-	help: 'A number by a formula, with a name that later formulas use; it is listed with the trial host',
-	fields: {
-		quantity: option({ length: 'Length', angle: 'Angle', ratio: 'Ratio', count: 'Count', area: 'Area' }, 'Quantity'),
-		value: value('ratio', 'Formula', 'May use parameters, readings of the host and measures of steps', 1)
-	},
-	compile({ name, quantity, value }, b) {
-		b.nameValue(name, b.slot(value, quantity, 'Formula'), quantity);
-	}
-});

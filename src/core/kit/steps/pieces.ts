@@ -6,14 +6,12 @@ import { lengthOf } from '../measures.ts';
 import type { Block, HostSink, Line } from '../program.ts';
 import { group } from '../../units/print.ts';
 import { stepKind } from '../stepKind.ts';
-import { SMOOTH_JOIN_SINE } from '../../tolerances.ts';
+import { COINCIDENT_MM, SMOOTH_JOIN_SINE } from '../../tolerances.ts';
 import { placeOn } from './lines.ts';
 import { closedLine } from './sheets.ts';
 
 /** Pieces of one host at most, so that a slip in a formula does not fill the memory. */
 const MOST_PIECES = 10_000;
-/** Ratio. A length that is a whole number of pieces needs no piece more for the last digit. */
-const PIECE_SLACK = 1e-9;
 
 /** Pieces or points along a line. */
 export const repeat = stepKind({
@@ -41,7 +39,7 @@ export const repeat = stepKind({
 				eachSound(block, mask, (h) => {
 					const length = lengthOf(block, line, h);
 					const [asked, between] = [block.columns[a]![h]!, block.columns[g]![h]!];
-					const count = by === 'count' ? Math.round(asked) : by === 'spacing' ? Math.ceil(length / asked - PIECE_SLACK) : Math.floor((length + between) / (asked + between) + PIECE_SLACK);
+					const count = by === 'count' ? Math.round(asked) : by === 'spacing' ? countAtMost(length, asked) : Math.floor((length + between + COINCIDENT_MM) / (asked + between));
 					const size = by === 'length' ? asked : (length - (count - 1) * between) / count;
 					if (!(count >= 1 && count <= MOST_PIECES && size > 0)) return markFailed(block, h, mask, code);
 					// Pieces of a fixed length stand in the middle of the line.
@@ -58,6 +56,9 @@ export const repeat = stepKind({
 		});
 	}
 });
+
+/** Pieces no longer than asked that a length needs; one that is a whole number of them within tolerance needs no piece more. */
+export const countAtMost = (length: number, asked: number): number => Math.ceil((length - COINCIDENT_MM) / asked);
 
 /** A closed line as an open one that ends where it starts. */
 function opened(b: Builder, line: Line): Line {
@@ -160,7 +161,7 @@ export const divide = stepKind({
 				eachSound(block, mask, (h) => {
 					const o = (block.from + h) * stride + line.first * 3;
 					const side = (p: number, q: number) => hypot(points[o + q * 3]! - points[o + p * 3]!, points[o + q * 3 + 1]! - points[o + p * 3 + 1]!, points[o + q * 3 + 2]! - points[o + p * 3 + 2]!);
-					const number = (asked: number, length: number) => (by === 'number' ? Math.round(asked) : Math.ceil(length / asked - PIECE_SLACK));
+					const number = (asked: number, length: number) => (by === 'number' ? Math.round(asked) : countAtMost(length, asked));
 					const columns = number(block.columns[x]![h]!, Math.max(side(0, 1), side(3, 2)));
 					const rows = number(block.columns[y]![h]!, Math.max(side(0, 3), side(1, 2)));
 					if (!(columns >= 1 && rows >= 1 && columns * rows <= MOST_PIECES)) return markFailed(block, h, mask, code);

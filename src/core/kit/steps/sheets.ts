@@ -1,4 +1,6 @@
 import { square } from '../../elementary/index.ts';
+import type { Point } from '../../geometry/curve.ts';
+import { newell } from '../../geometry/newell.ts';
 import type { Builder } from '../builder.ts';
 import { markFailed } from '../builder.ts';
 import { option, partFields, ref, refOrNone, refsOrNone, thickness, value } from '../fields.ts';
@@ -37,6 +39,7 @@ export const sheet = stepKind({
 	compile(step, b) {
 		const outline = closedLine(b, step.outline);
 		const thick = b.slot(step.thickness, 'length', 'Thickness');
+		checkHoles(b, outline, [...(step.hole ? [step.hole] : []), ...(step.holes ?? [])]);
 		if (step.holes?.length || (b.shape.single && step.hole === undefined && step.shape !== 'centre')) {
 			const holes = [...(outline.holes ?? []), ...(step.holes ?? []).map((name) => closedLine(b, name)), ...(step.hole ? [closedLine(b, step.hole)] : [])];
 			return void b.parts.push(looseFill(b, step, outline, holes, thick, 'sheet'));
@@ -46,6 +49,24 @@ export const sheet = stepKind({
 		b.parts.push(sheetPart(b, step, Uint16Array.from(triangles), run, thick, step.shape === 'centre' ? [] : hole ? [outline, hole] : [run]));
 	}
 });
+
+/** Holes run around as their outline does; one that does not has sides that have crossed on their way in. */
+function checkHoles(b: Builder, outline: Line, names: readonly string[]): void {
+	for (const name of names) {
+		// An inset has made sure of it.
+		if (b.allSteps.get(name)?.kind === 'inset') continue;
+		const hole = closedLine(b, name);
+		const code = b.fault(`its hole “${name}” is turned round: its sides have crossed, or its corners run the other way; right would be sides that do not cross, and corners anticlockwise`);
+		const { mask } = b;
+		b.op((block) => {
+			const base = (h: number) => (block.from + h) * block.stride;
+			for (let h = 0; h < block.count; h++) {
+				const [n, m] = [outline, hole].map(({ first, count }) => newell(block.points, count, (k) => base(h) + (first + k) * 3)) as [Point, Point];
+				if (n[0] * m[0] + n[1] * m[1] + n[2] * m[2] < 0) markFailed(block, h, mask, code);
+			}
+		});
+	}
+}
 
 type SheetStep = Extract<PartStep, { kind: 'sheet' }>;
 
@@ -179,6 +200,7 @@ export const plate = stepKind({
 		b.op((block) => {
 			for (let h = 0; h < block.count; h++) if (!(block.columns[thick]![h]! > 0)) markFailed(block, h, mask, none);
 		});
+		checkHoles(b, outline, step.holes ?? []);
 		const holes = [...(outline.holes ?? []), ...(step.holes ?? []).map((name) => closedLine(b, name))];
 		if (holes.length || b.shape.single) return void b.parts.push(looseFill(b, step, outline, holes, thick, step.side));
 		const share = { inside: [0, -1], outside: [1, 0], both: [0.5, -0.5] }[step.side] as [number, number];

@@ -1,6 +1,7 @@
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
-import type { NodeTable } from '../../settingout/nodes.ts';
+import type { NodeTable, SetOut } from '../../settingout/nodes.ts';
+import { placesBetween, type PlaceInField } from '../../settingout/placesBetween.ts';
 import { placeParameters } from '../../settingout/places.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
@@ -15,11 +16,12 @@ export interface LaidCells {
 
 /**
  * Puts cells of the plane on the face. Corners on the grid take its nodes; between them new ones are made on the face,
- * with parameters between those of the field's corners. Where the face runs to a point, corners become one. O(corners).
+ * found on the measure that the grid is laid by. Where the face runs to a point, corners become one. O(corners).
  */
-export function layCells(face: ChartedFace, nodes: NodeTable, plane: PlaneCells): LaidCells {
+export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): LaidCells {
+	const { nodes } = laid;
 	const places = new PlaneOnGrid(nodes, plane);
-	const grown = places.added.length > 0 ? addPlaces(face, nodes, places) : undefined;
+	const grown = places.added.length > 0 ? addPlaces(face, laid, places) : undefined;
 	const nodeOf = grown?.nodeOf ?? nodes.nodeOf;
 	const count = plane.role.length;
 	const sides = plane.cornerStart[count]!;
@@ -124,7 +126,8 @@ class PlaneOnGrid {
 }
 
 /** The nodes with places added: each has a node's room of its own, even where another place's node stands for it. */
-function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: PlaneOnGrid): NodeTable {
+function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneOnGrid): NodeTable {
+	const { nodes } = laid;
 	const { columns, rows } = nodes;
 	const base = columns * rows;
 	const total = base + added.length;
@@ -136,6 +139,8 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
 	const { across, up } = { across: columns - 1, up: rows - 1 };
+	const find = placesBetween(face, laid);
+	const inFields: PlaceInField[] = [];
 	for (let k = 0; k < added.length; k++) {
 		const v = added[k]!;
 		const place = base + k;
@@ -151,12 +156,16 @@ function addPlaces(face: ChartedFace, nodes: NodeTable, { of, added, plane }: Pl
 		const fx = Math.max(0, Math.min(1, x - turnX * across - i));
 		const fy = Math.max(0, Math.min(1, y - turnY * up - j));
 		const low = j * columns + i;
-		us[place] = between(us, 1, 0, low, columns, fx, fy);
-		vs[place] = between(vs, 1, 0, low, columns, fx, fy);
+		if (find) inFields.push({ i, j, fx, fy });
+		else {
+			us[place] = between(us, 1, 0, low, columns, fx, fy);
+			vs[place] = between(vs, 1, 0, low, columns, fx, fy);
+		}
 		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between(nodes.flat!, 2, c, low, columns, fx, fy);
 		const same = plane.same[v]!;
 		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : joined(nodes, low, fx, fy) ?? place;
 	}
+	find?.(inFields, us, vs, base);
 	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
 	const extra = evaluatePoints(face.surface, us.subarray(base), vs.subarray(base));
 	const grow = (old: Float64Array, more: Float64Array) => {

@@ -45,7 +45,7 @@
 	function quantityOf(name: string, field: Field): Quantity {
 		const { by, quantity } = values;
 		if (field.form.type !== 'value') return 'count';
-		if (step.kind === 'value' && name === 'value') return quantity as Quantity;
+		if (step.kind === 'value') return quantity as Quantity;
 		if ((name === 'distance' || name === 'at') && by === 'ratio') return 'ratio';
 		if (name === 'at' && by === 'distance') return 'length';
 		if (name === 'amount' && (by === 'spacing' || by === 'length')) return 'length';
