@@ -54,5 +54,5 @@ export const UNROLLS = 2e-4;
 /** Length, mm. Points of polygons laid flat are the same point when nearer than this: clipping rounds to 0.0001 mm. */
 export const SAME_FLAT_MM = 0.005;
 
-/** Length, mm. Round outlines are cut into chords that stay within this. */
-export const CHORD_MM = 2;
+/** Length, mm. Round outlines are cut into polygons that stay within this: what a template or a cut sheet can show. */
+export const CHORD_MM = 0.1;

@@ -1,7 +1,7 @@
 import { atan2, cos, sin } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
-import { chordsOf } from '../../geometry/chords.ts';
-import { circularArc, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
+import { polygonOf } from '../../geometry/chords.ts';
+import { circularArc, reverseCurve, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace, type Development } from '../../settingout/development.ts';
@@ -10,7 +10,7 @@ import { CHORD_MM } from '../../tolerances.ts';
 import { group } from '../../units/print.ts';
 import type { Opening, OpeningOutline, OpeningPlace } from './schema.ts';
 import { projectRing } from './project.ts';
-import { crossingSides, growRing, turnAnticlockwise, type Ring } from './rings.ts';
+import { crossingSides, growRing, ringArea, turnAnticlockwise, type Ring } from './rings.ts';
 
 /** An opening laid flat on its face, one line for each of its copies. */
 export interface LaidOpening {
@@ -53,10 +53,11 @@ export function outlineRing(outline: OpeningOutline): Ring {
 	}
 }
 
-const flatten = (curve: Curve): Ring =>
-	chordsOf(curve, CHORD_MM)
-		.slice(0, -1)
-		.map(([x, y]) => [x, y]);
+/** A line drawn clockwise is turned, so that its outside is where its polygon looks for it. */
+const flatten = (curve: Curve): Ring => {
+	const polygon = polygonOf(curve, CHORD_MM);
+	return ringArea(polygon) < 0 ? polygonOf(reverseCurve(curve), CHORD_MM) : polygon;
+};
 
 /** The places of an opening and its copies. */
 function placesOf({ place, across, up }: Opening): OpeningPlace[] {
