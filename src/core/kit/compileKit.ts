@@ -1,5 +1,6 @@
 import { ZygasterError } from '../errors.ts';
 import { Builder, stepsFor, type KitLibrary, type ModuleLibrary } from './builder.ts';
+import { cornersInWords, takesCorners } from './corners.ts';
 import type { HostShape } from './hosts.ts';
 import type { KitProgram } from './program.ts';
 import { mentioned, referencesOf } from './references.ts';
@@ -44,7 +45,7 @@ function checkHost({ name, host }: Kit, { kind, corners }: HostShape): void {
 	const fault = (message: string) => new ZygasterError('kit', `“${name}” ${message}`, name);
 	const wanted = { cell: 'cells', box: 'cells with depth', edge: 'edges', node: 'nodes', path: 'paths' } as const;
 	if (host.kind !== kind) throw fault(`is made for ${wanted[host.kind]}, not for ${wanted[kind]}.`);
-	if ('leastCorners' in host && (corners < host.leastCorners || corners > host.greatestCorners)) throw fault(`fits cells with ${host.leastCorners} to ${host.greatestCorners} corners; this cell has ${corners}.`);
+	if ('leastCorners' in host && !takesCorners(host, corners)) throw fault(`fits cells with ${cornersInWords(host)}; this cell has ${corners}.`);
 }
 
 function checkNames(b: Builder, kit: Kit, steps: readonly AnyStep[]): void {

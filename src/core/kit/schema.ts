@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_CORNERS } from './corners.ts';
 import { labelSchema as label, nameSchema as id } from '../names.ts';
 import { wordSchema } from './fields.ts';
 import { STEP_SCHEMA } from './stepKinds.ts';
@@ -42,7 +43,7 @@ const parameter = z
 		if (p.quantity === 'choice' && p.default >= p.choices.length) report('default', `there are ${p.choices.length} choices, counted from 0`);
 	});
 
-const corners = z.int().min(3).max(64);
+const corners = z.int().min(3).max(MOST_CORNERS);
 const host = z
 	.discriminatedUnion('kind', [
 		/** A field of the tiling, of any of these numbers of corners. */

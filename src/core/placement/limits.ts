@@ -2,6 +2,7 @@ import { hypot } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { KitResult, PartGeometry } from '../kit/result.ts';
 import { allSteps, type Kit, type KitParameter } from '../kit/schema.ts';
+import { takesCorners } from '../kit/corners.ts';
 import { meshVolume } from '../kit/mesh.ts';
 import { TRIAL_HOSTS, type TrialHost } from '../kit/trialHosts.ts';
 import type { GivenValues } from '../kit/values.ts';
@@ -47,9 +48,7 @@ function endsOf(p: KitParameter): number[] {
 
 /** Hosts that a kit is made for, from the plain to the odd. */
 export const hostsFor = ({ host }: Pick<Kit, 'host'>): TrialHost[] =>
-	TRIAL_HOSTS[host.kind].filter(({ kind, points }) => !('leastCorners' in host) || inside(kind === 'box' ? points.length / 2 : points.length, host));
-
-const inside = (n: number, { leastCorners, greatestCorners }: { leastCorners: number; greatestCorners: number }) => n >= leastCorners && n <= greatestCorners;
+	TRIAL_HOSTS[host.kind].filter(({ kind, points }) => takesCorners(host, kind === 'box' ? points.length / 2 : points.length));
 
 /**
  * Runs a kit over the limits of its parameters and over odd hosts, and lists what failed or degenerated. `pause` is

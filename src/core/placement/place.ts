@@ -1,5 +1,6 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { compileKit, type CompileOptions } from '../kit/compileKit.ts';
+import { takesCorners } from '../kit/corners.ts';
 import { evaluateKit } from '../kit/evaluate.ts';
 import type { HostColumns, HostKind, HostShape } from '../kit/hosts.ts';
 import type { KitProgram } from '../kit/program.ts';
@@ -95,7 +96,7 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const results: KitResult[] = [];
 	const misfits: Misfit[] = [];
 	for (const { corners, hosts, closed, single } of groupHosts(table, cells)) {
-		if ('leastCorners' in kit.host && (corners < kit.host.leastCorners || corners > kit.host.greatestCorners)) {
+		if (!takesCorners(kit.host, corners)) {
 			misfits.push({ corners, cells: hosts });
 			continue;
 		}

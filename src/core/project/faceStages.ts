@@ -1,6 +1,7 @@
 import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
 import type { Ends } from '../geometry/borders.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
+import { cornersInWords } from '../kit/corners.ts';
 import type { Failure } from '../kit/result.ts';
 import type { Kit, KitParameter } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
@@ -8,7 +9,7 @@ import { settleValues } from '../kit/values.ts';
 import { placeSurface } from '../mass/frame.ts';
 import { kindOf } from '../mass/shapes.ts';
 import type { HostFace } from '../placement/faceHosts.ts';
-import { placeKit, type Placement } from '../placement/place.ts';
+import { placeKit, standsOnCells, type Misfit, type Placed, type Placement } from '../placement/place.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
 import { chartFace, faceForSettingOut } from '../settingout/chartedFace.ts';
 import type { ChartedFace } from '../settingout/development.ts';
@@ -187,18 +188,22 @@ async function placeOnFace(run: Run, project: Project, face: Face, what: string,
 	const library = kitLibrary(project);
 	const placements: Placement[] = [];
 	const hashes: string[] = [];
+	const unfit: Unfit[] = [];
 	for (const rule of rulesFor(project, key)) {
 		const kit = library.get(rule.kit);
 		if (!kit) continue;
 		const solids = needsSolids(kit, library) ? await run.solids() : undefined;
-		placements.push(...(await run.stage('placement', what, () => placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids))));
+		const placed = await run.stage('placement', what, () => placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids));
+		placements.push(...placed.placements);
+		unfit.push(...placed.misfits.map((misfit) => ({ kit, ...misfit })));
 		hashes.push(run.lastHash);
 	}
+	warnOfMisfits(run, key, unfit, placements);
 	run.lastHash = hashOf([cellInputs, hashes]);
 	return placements;
 }
 
-function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit, cellInputs: unknown, hostFace: HostFace, solids: SolidPort | undefined): readonly Placement[] {
+function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit, cellInputs: unknown, hostFace: HostFace, solids: SolidPort | undefined): Pick<Placed, 'placements' | 'misfits'> {
 	const library = kitLibrary(project);
 	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));
 	for (const { parameter, label, asked, used } of settleValues(kit, rule.values).clamped) {
@@ -216,15 +221,26 @@ function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit
 			const parameter = kit.parameters.find((p) => p.name === name)!;
 			run.warn('placement', key, `${parameter.label} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`);
 		}
-		if ('leastCorners' in kit.host)
-			for (const { corners, cells } of misfits)
-				run.warn('placement', key, `“${kit.name}” fits cells with ${kit.host.leastCorners} to ${kit.host.greatestCorners} corners; ${cells.length} with ${corners} are left empty.`, { cells });
-		return placements;
+		return { placements, misfits };
 	} catch (cause) {
 		if (!(cause instanceof ZygasterError)) throw cause;
 		run.warn('placement', key, cause.message);
 		run.lastHash = hashOf([cellInputs, cause.message]);
-		return [];
+		return { placements: [], misfits: [] };
+	}
+}
+
+/** Cells that a rule's kit is not made for. */
+type Unfit = Misfit & { readonly kit: Kit };
+
+/** Cells that no rule's kit is made for are told, with the kits that were tried; where another takes them nothing is amiss. */
+function warnOfMisfits(run: Run, key: string, unfit: readonly Unfit[], placements: readonly Placement[]): void {
+	if (unfit.length === 0) return;
+	const taken = new Set(placements.filter(standsOnCells).flatMap((p) => [...p.hosts]));
+	for (const { kit, corners, cells } of unfit) {
+		const empty = cells.filter((c) => !taken.has(c));
+		if (empty.length === 0 || !('leastCorners' in kit.host)) continue;
+		run.warn('placement', key, `“${kit.name}” fits cells with ${cornersInWords(kit.host)}; ${empty.length} with ${corners} are left empty.`, { cells: empty });
 	}
 }
 

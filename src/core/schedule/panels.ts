@@ -43,81 +43,91 @@ export interface ScheduleInput extends Omit<ScheduledFace, 'roles'> {
 	readonly placements: readonly Placement[];
 }
 
-/** Collects the panels of all faces. O(panels). */
-export function schedulePanels(
-	inputs: readonly ScheduleInput[],
-	arrays = FRESH_ARRAYS
-): PanelSchedule {
-	const count = inputs.reduce((sum, f) => sum + panelCount(f), 0);
-	let start = 0;
-	const rowOfCell = inputs.map((input) => {
-		const rows = rowsOfCells(input, start, arrays);
-		start += panelCount(input);
+/** Collects the panels of all faces: cells on which a kit has made something, named by the first that has. O(cells + parts). */
+export function schedulePanels(inputs: readonly ScheduleInput[], arrays = FRESH_ARRAYS): PanelSchedule {
+	const kits = [...new Map(inputs.flatMap((f) => f.placements.filter(standsOnCells)).filter((p) => !p.inner).map((p) => [p.kit.id, p.kit.name]))];
+	const kitOf = new Map(kits.map(([id], k) => [id, k]));
+	const standing = inputs.map((input) => kitsOfCells(input, kitOf));
+	let count = 0;
+	const rowOfCell = inputs.map((input, f) => {
+		const { kits: kitOfCell, count: here } = standing[f]!;
+		const rows = rowsOfCells(input, kitOfCell, count, arrays);
+		count += here;
 		return rows;
 	});
 	const schedule = {
 		count,
 		rowOfCell,
 		faces: inputs.map(({ key, name, mark, template, cells }) => ({ key, name, mark, template, roles: cells.roles ?? [] })),
-		kits: [...new Set(inputs.flatMap((f) => f.placements.filter((p) => standsOnCells(p) && !p.inner).map((p) => p.kit.name)))],
+		kits: kits.map(([, name]) => name),
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
 		role: new Uint8Array(count),
 		piece: new Uint8Array(count),
 		cell: arrays.uint32(count),
-		columns: Object.fromEntries(
-			PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])
-		) as Record<PanelColumn, Float64Array>
+		columns: Object.fromEntries(PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])) as Record<PanelColumn, Float64Array>
 	};
-	inputs.forEach((input, face) => fillFace(schedule, { ...input, placements: input.placements.filter(standsOnCells) }, face));
+	inputs.forEach((input, face) => fillFace(schedule, input, standing[face]!.kits, face));
 	return schedule;
 }
 
-/** Cells that carry a kit; several kits on one cell make one panel. */
-function panelCount({ placements, readings }: Pick<ScheduleInput, 'placements' | 'readings'>): number {
-	const [first, ...others] = placements.filter((p) => standsOnCells(p) && !p.inner);
-	if (!first) return 0;
-	if (others.length === 0) return first.hosts.length;
-	const seen = new Uint8Array(readings.columns.row.length);
-	for (const { hosts } of [first, ...others]) for (const cell of hosts) seen[cell] = 1;
-	return seen.reduce((n, s) => n + s, 0);
+/** Where no kit has made anything on a cell. */
+const OPEN = -1;
+
+/** By cell: the first kit that has made a piece on it, or OPEN; and how many cells have one. */
+function kitsOfCells({ placements, readings }: ScheduleInput, kitOf: ReadonlyMap<string, number>): { kits: Int32Array; count: number } {
+	const kits = new Int32Array(readings.columns.row.length).fill(OPEN);
+	let count = 0;
+	let kit = OPEN;
+	for (const placement of placements) {
+		if (!standsOnCells(placement)) continue;
+		// What stands within a kit counts as that kit's, and comes behind it.
+		if (!placement.inner) kit = kitOf.get(placement.kit.id)!;
+		for (const { pieces } of placement.parts)
+			for (let h = 0; h < pieces.length; h++) {
+				const cell = placement.hosts[h]!;
+				if (pieces[h]! > 0 && kits[cell] === OPEN) {
+					kits[cell] = kit;
+					count++;
+				}
+			}
+	}
+	return { kits, count };
 }
 
-function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): void {
+function fillFace(schedule: PanelSchedule, { readings, cells, placements }: ScheduleInput, kitOfCell: Int32Array, face: number): void {
 	const { columns: out } = schedule;
-	const from = input.readings.columns;
+	const from = readings.columns;
 	const rowOf = schedule.rowOfCell[face]!;
-	const pieces = input.cells.trim?.piece;
-	const roles = input.cells.role;
-	// The first kit on a cell names its panel, so that it is written last.
-	for (const { kit, hosts, inner } of input.placements.toReversed()) {
-		if (inner) continue;
-		const kitIndex = schedule.kits.indexOf(kit.name);
-		for (let h = 0; h < hosts.length; h++) {
-			const cell = hosts[h]!;
-			const r = rowOf[cell]!;
-			schedule.face[r] = face;
-			schedule.cell[r] = cell;
-			schedule.kit[r] = kitIndex;
-			if (roles) schedule.role[r] = roles[cell]!;
-			if (pieces) schedule.piece[r] = pieces[cell]!;
-			out.row[r] = from.row[cell]!;
-			out.column[r] = from.column[cell]!;
-			out.width[r] = from.width[cell]!;
-			out.height[r] = from.height[cell]!;
-			out.area[r] = from.area[cell]!;
-			out.warp[r] = from.warp[cell]!;
-			out.share[r] = from.share[cell]!;
-			out.frameLength[r] = 0;
-			out.weight[r] = 0;
-		}
+	const pieces = cells.trim?.piece;
+	const roles = cells.role;
+	for (let cell = 0; cell < rowOf.length; cell++) {
+		const r = rowOf[cell]!;
+		if (r === NO_ROW) continue;
+		schedule.face[r] = face;
+		schedule.cell[r] = cell;
+		schedule.kit[r] = kitOfCell[cell]!;
+		if (roles) schedule.role[r] = roles[cell]!;
+		if (pieces) schedule.piece[r] = pieces[cell]!;
+		out.row[r] = from.row[cell]!;
+		out.column[r] = from.column[cell]!;
+		out.width[r] = from.width[cell]!;
+		out.height[r] = from.height[cell]!;
+		out.area[r] = from.area[cell]!;
+		out.warp[r] = from.warp[cell]!;
+		out.share[r] = from.share[cell]!;
+		out.frameLength[r] = 0;
+		out.weight[r] = 0;
 	}
-	for (const { hosts, parts } of input.placements) {
+	for (const placement of placements) {
+		if (!standsOnCells(placement)) continue;
+		const { hosts, parts } = placement;
 		for (const part of parts) {
 			if (!part.scheduled) continue;
 			const framed = part.role === 'frame';
 			for (let h = 0; h < hosts.length; h++) {
 				const r = rowOf[hosts[h]!]!;
+				if (r === NO_ROW) continue;
 				out.weight[r]! += part.volume[h]! * part.density;
 				if (framed) out.frameLength[r]! += part.length[h]!;
 			}
@@ -126,11 +136,10 @@ function fillFace(schedule: PanelSchedule, input: ScheduleInput, face: number): 
 }
 
 /** Schedule row of each cell that carries a kit, counted on from `start` in the order of the marks. */
-function rowsOfCells(input: ScheduleInput, start: number, arrays: ArraySource): Int32Array {
-	const rowOf = arrays.int32(input.readings.columns.row.length).fill(NO_ROW);
-	for (const placement of input.placements) if (standsOnCells(placement) && !placement.inner) for (const cell of placement.hosts) rowOf[cell] = 0;
+function rowsOfCells(input: ScheduleInput, kitOfCell: Int32Array, start: number, arrays: ArraySource): Int32Array {
+	const rowOf = arrays.int32(kitOfCell.length).fill(NO_ROW);
 	let row = start;
-	for (const c of countedOrder(input)) if (rowOf[c] !== NO_ROW) rowOf[c] = row++;
+	for (const c of countedOrder(input)) if (kitOfCell[c] !== OPEN) rowOf[c] = row++;
 	return rowOf;
 }
 

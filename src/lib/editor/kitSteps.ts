@@ -1,3 +1,4 @@
+import { cornersInWords } from '../../core/kit/corners.ts';
 import type { Fields } from '../../core/kit/fields.ts';
 import { renameIn } from '../../core/kit/formula/parse.ts';
 import { referencesOf, renamedIn, shapeMade } from '../../core/kit/references.ts';
@@ -109,8 +110,7 @@ export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 	switch (host.kind) {
 		case 'cell':
 		case 'box': {
-			const corners = host.leastCorners === host.greatestCorners ? `${host.leastCorners} corners` : host.greatestCorners >= 64 ? `${host.leastCorners} corners or more` : `${host.leastCorners} to ${host.greatestCorners} corners`;
-			return `cells${host.kind === 'box' ? ' with depth' : ''} of ${corners}`;
+			return `cells${host.kind === 'box' ? ' with depth' : ''} of ${cornersInWords(host)}`;
 		}
 		case 'edge':
 			return host.edges.length ? `edges: ${host.edges.join(', ')}` : 'all edges';

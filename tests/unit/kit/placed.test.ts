@@ -9,7 +9,7 @@ import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { markOf } from '../../../src/core/schedule/panels.ts';
-import { fullDemo, run, shippedDemo } from '../demo.ts';
+import { demoProject, fullDemo, run, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { rectangle } from '../surfaces.ts';
 
@@ -77,6 +77,43 @@ describe('kits on edges, nodes and paths', () => {
 });
 
 describe('several kits on one face', () => {
+	/** The canopy alone in rectangles, with these rules. */
+	const withRules = (rules: { kit: string; values?: Record<string, number> }[], kits: Kit[] = []) => {
+		const project = demoProject();
+		project.kits.push(...kits);
+		project.rules = rules.map(({ kit, values = {} }, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values }));
+		return run(project);
+	};
+	/** A pane on every second column, nothing on the others. */
+	const onEven: Kit = { ...structuredClone(kitNamed('flat-pane')), id: 'even', name: 'Even', steps: kitNamed('flat-pane').steps.map((s) => (s.name === 'pane' ? { ...s, when: 'mod(column, 2) == 0' } : s)) };
+
+	it('name a panel by the kit that stands there, and have no row where none does', async () => {
+		const alone = await withRules([{ kit: 'even' }], [onEven]);
+		const cells = alone.faces[0]!.cells.count;
+		expect(alone.schedule.count).equal(cells / 2);
+		expect(alone.schedule.columns.column.every((c) => c % 2 === 0)).to.be.true;
+		expect(alone.schedule.columns.weight.every((w) => w > 0)).to.be.true;
+		const { schedule } = await withRules([{ kit: 'even' }, { kit: 'framed-pane' }], [onEven]);
+		expect(schedule.count).equal(cells);
+		for (let r = 0; r < schedule.count; r++) expect(schedule.kits[schedule.kit[r]!]).equal(schedule.columns.column[r]! % 2 === 0 ? 'Even' : 'Framed pane');
+	});
+
+	it('are silent of cells that are none of their own where another takes them', async () => {
+		const project = shippedDemo();
+		const face = project.masses[0]!.faces[0]!;
+		project.masses = project.masses.slice(0, 1);
+		face.openings = [];
+		face.tiling = { kind: 'diamonds', border: 'cut' } as typeof face.tiling;
+		const [three, four] = ['three', 'four'].map((id, k): Kit => ({ ...structuredClone(kitNamed('flat-pane')), id, name: id, host: { kind: 'cell', leastCorners: k + 3, greatestCorners: k + 3 } })) as [Kit, Kit];
+		project.kits.push(three, four);
+		const words = async (kits: readonly Kit[]) => {
+			project.rules = kits.map(({ id }) => ({ id, face: 'canopy/skin', kit: id, values: {} }));
+			return (await run(project)).warnings.filter((w) => w.stage === 'placement').map((w) => w.message);
+		};
+		expect(await words([three, four])).deep.equal([]);
+		expect((await words([four])).join()).match(/“four” fits cells with 4 corners; \d+ with 3 are left empty/);
+	});
+
 	it('make one panel a cell, named by the first, that weighs what all of them do', async () => {
 		const alone = fullDemo();
 		alone.masses = alone.masses.slice(0, 1);

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { classOf, histogram } from '../../../src/core/readings/spread.ts';
 import { slackOf, snapped } from '../../../src/core/same.ts';
+import type { KitInput } from '../../../src/core/kit/schema.ts';
 import { kitOf, level, rectangle, run } from './make.ts';
 import { placeKit } from '../../../src/core/placement/place.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
@@ -27,6 +28,8 @@ function heldOn(surface: Surface, across: number, up: number, condition: string)
 	const { placements } = placeKit(kit, {}, { surface, nodes, cells, readings: measureCells(nodes, cells), layer: 0 }, { densities: { glass: 2500 } });
 	return placements.flatMap((p) => p.parts).reduce((n, part) => n + part.pieces.reduce((a, b) => a + b, 0), 0);
 }
+
+type Step = KitInput['steps'][number];
 
 describe('conditions at a threshold', () => {
 	it('hold on all cells that measure just that, or on none', () => {
@@ -105,8 +108,8 @@ describe('holes', () => {
 				[
 					{ kind: 'outline', name: 'outline' },
 					...[1, 2, 3, 4].map((k) => corner(`c${k}`, k)),
-					...([['lower', 'c1', 'c2'], ['upper', 'c4', 'c3'], ['left', 'c1', 'c4'], ['right', 'c2', 'c3']] as const).map(([name, a, b]) => ({ kind: 'line', name, through: [a, b] }) as const),
-					...([['a', 'lower', from], ['b', 'lower', to], ['c', 'upper', to], ['d', 'upper', from]] as const).map(([name, of, at]) => ({ kind: 'along', name, of, at }) as const),
+					...([['lower', 'c1', 'c2'], ['upper', 'c4', 'c3'], ['left', 'c1', 'c4'], ['right', 'c2', 'c3']] as const).map(([name, a, b]) => ({ kind: 'line', name, through: [a, b] }) as Step),
+					...([['a', 'lower', from], ['b', 'lower', to], ['c', 'upper', to], ['d', 'upper', from]] as const).map(([name, of, at]) => ({ kind: 'along', name, of, at }) as Step),
 					{ kind: 'line', name: 'wide', through: ['a', 'b', 'c', 'd'], closed: true },
 					{ kind: 'inset', name: 'opening', of: 'wide', by: 'ratio', distance: 0.2 },
 					{ kind: 'lift', name: 'hole', of: 'opening', distance: 0 },
