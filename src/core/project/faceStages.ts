@@ -21,7 +21,7 @@ import type { CellTable } from '../tiling/cells.ts';
 import { layOpening, type LaidOpening } from '../tiling/openings/layOpening.ts';
 import { noteOpenings } from '../tiling/openings/noteOpenings.ts';
 import { trimCells } from '../tiling/openings/trim.ts';
-import { orderCells, settleOrder } from '../tiling/order.ts';
+import { noteMixedRows, orderCells, settleOrder } from '../tiling/order.ts';
 import { CountError, tileFace } from '../tiling/tile.ts';
 import { printFull } from '../units/print.ts';
 import type { Quantity } from '../units/quantity.ts';
@@ -176,11 +176,13 @@ function tile(run: Run, charted: ChartedFace, laid: SetOut, openings: readonly L
 	const nodes = tiled.nodes ?? laid.nodes;
 	// The rectangular tiling counts from the end edges by itself.
 	const fromEnd = face.tiling.kind === 'rectangular' ? { across: false, up: false } : nodes.fromEnd;
-	const order = orderCells(nodes, tiled.cells, settleOrder(face.order, face.tiling.kind, charted.ends.closedAcross), fromEnd);
+	const settled = settleOrder(face.order, face.tiling.kind, charted.ends.closedAcross);
+	const order = orderCells(nodes, tiled.cells, settled, fromEnd);
 	const whole = order ? { ...tiled.cells, order } : tiled.cells;
-	if (openings.length === 0 && !nodes.onFace) return { ...tiled, cells: whole, notes: [] };
+	const mixed = noteMixedRows(nodes, tiled.cells, settled) ?? [];
+	if (openings.length === 0 && !nodes.onFace) return { ...tiled, cells: whole, notes: [mixed].flat() };
 	const trimmed = trimCells(charted, nodes, whole, openings, face.borders, nodes.onFace && flatBorder(charted));
-	return { ...trimmed, notes: noteOpenings(charted, face.openings, openings, trimmed.cells) };
+	return { ...trimmed, notes: [mixed, noteOpenings(charted, face.openings, openings, trimmed.cells)].flat() };
 }
 
 /** Every kit that a rule places on the face, each remembered by itself. */

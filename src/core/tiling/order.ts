@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { isTensor } from '../settingout/places.ts';
+import { COINCIDENT_MM } from '../tolerances.ts';
+import { group } from '../units/print.ts';
 import type { CellTable } from './cells.ts';
 import type { TilingKind } from './schema.ts';
 
@@ -93,6 +95,51 @@ function bandsOf(heights: Float64Array, tolerance: number): Uint32Array {
 		row[c] = band;
 	}
 	return row;
+}
+
+/**
+ * A note where rows by height have taken in cells that clearly stand in several rows: heights in a row that fall apart
+ * into groups, each far narrower than the gaps between them. O(n log n).
+ */
+export function noteMixedRows(nodes: NodeTable, cells: CellTable, { rows, tolerance }: CellOrder): string | undefined {
+	if (rows !== 'height') return undefined;
+	const heights = middlesOf(nodes, cells).z;
+	const row = bandsOf(heights, tolerance);
+	const members = new Map<number, number[]>();
+	row.forEach((r, c) => {
+		const band = members.get(r);
+		if (band) band.push(heights[c]!);
+		else members.set(r, [heights[c]!]);
+	});
+	let [most, parts, widest, nearest] = [0, 0, 0, Infinity];
+	for (const band of members.values()) {
+		const groups = groupsOf(band.sort((a, b) => a - b));
+		if (groups.length < 2) continue;
+		most = Math.max(most, band.length);
+		parts = Math.max(parts, groups.length);
+		widest = Math.max(widest, ...groups.map((g) => g.at(-1)! - g[0]!));
+		nearest = Math.min(nearest, ...groups.slice(1).map((g, k) => g[0]! - groups[k]![0]!));
+	}
+	if (parts < 2) return undefined;
+	const right = (widest + nearest) / 2;
+	return `Rows by height take ${parts} rows into one, ${group(most, 0)} cells in the longest, since they are only ${group(nearest, 0)} mm apart and the tolerance is ${group(tolerance, 0)} mm. Right would be a tolerance of about ${group(right, right < 10 ? 1 : 0)} mm.`;
+}
+
+/** Cells that make a row at least, and how narrow it must be beside half of the widest gap: heights in no order fall apart, too. */
+const LEAST_ROW = 3;
+const NARROW = 0.25;
+
+/** Rising heights parted at gaps that are wider than any group of them; one group where they do not fall apart. */
+function groupsOf(heights: readonly number[]): number[][] {
+	const gaps = heights.slice(1).map((h, k) => h - heights[k]!);
+	const apart = gaps.reduce((most, gap) => Math.max(most, gap), 0) / 2;
+	if (!(apart > COINCIDENT_MM)) return [[...heights]];
+	const groups: number[][] = [[heights[0]!]];
+	gaps.forEach((gap, k) => {
+		if (gap > apart) groups.push([]);
+		groups.at(-1)!.push(heights[k + 1]!);
+	});
+	return groups.every((g) => g.length >= LEAST_ROW && g.at(-1)! - g[0]! < apart * NARROW) ? groups : [[...heights]];
 }
 
 /** Angles about the upright axis through the middle of all cells, from 0 to less than a whole turn. */

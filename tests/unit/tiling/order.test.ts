@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import type { CellTable } from '../../../src/core/tiling/cells.ts';
 import { cellMark, DEFAULT_MARK, edgeMark, markSchema, nodeMark, printMark, type MarkSource } from '../../../src/core/tiling/marks.ts';
-import { orderCells, orderSchema, settleOrder, type CellOrder } from '../../../src/core/tiling/order.ts';
+import { noteMixedRows, orderCells, orderSchema, settleOrder, type CellOrder } from '../../../src/core/tiling/order.ts';
 import type { TilingKind } from '../../../src/core/tiling/schema.ts';
 import { ALL_TILINGS, charted, tile, type TilingInput } from '../tile.ts';
 import { frustum, rectangle, sphereZone, wavy } from '../surfaces.ts';
@@ -53,6 +53,22 @@ describe('the order of cells', () => {
 			expect(Math.min(...heights)).above(last);
 			last = Math.max(...heights);
 		}
+	});
+
+	it('tells of rows by height that are nearer than the tolerance, with one that parts them', () => {
+		const order = (tolerance: number) => orderSchema.parse({ rows: 'height', tolerance });
+		const told = (surface: Surface, tiling: TilingInput, tolerance: number) => {
+			const { nodes, cells } = tile(surface, 24, 8, tiling);
+			return noteMixedRows(nodes, cells, order(tolerance));
+		};
+		const tower = frustum(4000, 3000, 8000);
+		expect(told(tower, { kind: 'rectangular' }, 500)).equal(undefined);
+		const note = told(tower, { kind: 'rectangular' }, 1200)!;
+		expect(note).match(/^Rows by height take 2 rows into one, 48 cells in the longest, since they are only 1.000 mm apart and the tolerance is 1.200 mm\. Right would be a tolerance of about 500 mm\.$/);
+		expect(told(tower, { kind: 'rectangular' }, 500)).equal(undefined);
+		expect(told(tower, { kind: 'rectangular' }, 2500)).match(/take 3 rows into one, 72 cells/);
+		// Heights of an irregular tiling go on without a gap: its rows are whatever the tolerance makes them.
+		expect(told(tower, { kind: 'voronoi' }, 1200)).equal(undefined);
 	});
 
 	it('goes around from a bearing in the sense asked for', () => {
