@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { feetOrText, lengthOr } from '../units/lengthSchema.ts';
 import type { Quantity } from '../units/quantity.ts';
 
 /** Names within a kit, which formulas can mention: a letter, then letters, digits or low lines. */
@@ -7,8 +8,8 @@ export const wordSchema = z
 	.regex(/^[A-Za-z][A-Za-z0-9_]*$/, 'must start with a letter and hold only letters, digits and _, so that formulas can name it')
 	.max(60);
 
-/** A plain number in mm, radians or without a unit, or a formula. */
-export const valueSchema = z.union([z.number(), z.string().trim().min(1).max(300)]);
+/** A plain number in mm, radians or without a unit, or a formula; feet and inches are read as a length. */
+export const valueSchema = z.union([z.number(), z.string().trim().min(1).max(300).transform(feetOrText)]);
 export type Value = z.output<typeof valueSchema>;
 
 /** What a step makes that others can take. */
@@ -71,7 +72,7 @@ export function option<const O extends Readonly<Record<string, string>>>(options
 	return field(z.enum(names).default(names[0] as never), { type: 'option', options }, label, help, names[0]);
 }
 
-const point = z.tuple([z.number(), z.number()]);
+const point = z.tuple([lengthOr(z.number()), lengthOr(z.number())]);
 export const drawnPoints = (label: string, help = '') => field(z.array(point).min(3).max(200).optional(), { type: 'points' }, label, help);
 export const kitRef = (label: string, help = '') => field(z.string().max(60), { type: 'kit' }, label, help);
 export const moduleRef = (label: string, help = '') => field(z.string().max(60).optional(), { type: 'module' }, label, help);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MOST_CORNERS } from './corners.ts';
 import { labelSchema as label, nameSchema as id } from '../names.ts';
+import { lengthOr } from '../units/lengthSchema.ts';
 import { wordSchema } from './fields.ts';
 import { STEP_SCHEMA } from './stepKinds.ts';
 
@@ -11,6 +12,7 @@ const described = {
 	group: z.string().trim().max(60).default(''),
 	help: z.string().max(300).default('')
 };
+const length = lengthOr(z.number());
 const formula = z.string().trim().min(1).max(300).optional();
 
 const numeric = {
@@ -27,7 +29,8 @@ const numeric = {
 const parameter = z
 	.discriminatedUnion('quantity', [
 		/** Lengths are mm, angles radians. */
-		z.strictObject({ quantity: z.enum(['length', 'angle', 'ratio']), ...numeric }),
+		z.strictObject({ quantity: z.literal('length'), ...numeric, default: length, least: length, greatest: length }),
+		z.strictObject({ quantity: z.enum(['angle', 'ratio']), ...numeric }),
 		z.strictObject({ quantity: z.literal('count'), ...numeric, default: z.int(), least: z.int(), greatest: z.int() }),
 		/** 1 is yes. */
 		z.strictObject({ quantity: z.literal('yesno'), ...numeric, default: z.literal([0, 1]), least: z.literal(0).default(0), greatest: z.literal(1).default(1) }),

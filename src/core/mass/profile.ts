@@ -17,7 +17,7 @@ import {
 } from '../geometry/curve.ts';
 import { byLength } from '../geometry/curveLength.ts';
 import { COINCIDENT_MM, SMOOTH_JOIN_SINE } from '../tolerances.ts';
-import { length, positive } from './fields.ts';
+import { length, positive, zeroOrMore } from './fields.ts';
 import { crossingOf } from './crossing.ts';
 
 /** A point of a drawn line, mm. */
@@ -41,19 +41,19 @@ export const profileSchema = z.discriminatedUnion('kind', [
 		kind: z.literal('rectangle'),
 		width: positive,
 		depth: positive,
-		rounding: z.number().min(0).max(1e8).default(0)
+		rounding: zeroOrMore.default(0)
 	}),
 	z.strictObject({
 		kind: z.literal('polygon'),
 		sides: z.int().min(3).max(64),
 		radius: positive,
-		rounding: z.number().min(0).max(1e8).default(0)
+		rounding: zeroOrMore.default(0)
 	}),
 	z.strictObject({
 		kind: z.literal('drawn'),
 		closed: z.boolean(),
 		/** Radius at every corner; the line then has straight stretches only. */
-		rounding: z.number().min(0).max(1e8).default(0),
+		rounding: zeroOrMore.default(0),
 		points: z.array(drawnPoint).min(2, 'needs at least two points').max(500)
 	})
 ]);

@@ -3,7 +3,7 @@ import { ZygasterError } from '../errors.ts';
 import { evaluateCurve, mapCurve, reverseCurve, type Curve } from '../geometry/curve.ts';
 import { revolveCurve } from '../geometry/skin.ts';
 import { COINCIDENT_MM } from '../tolerances.ts';
-import { angle, height } from './fields.ts';
+import { angle, height, zeroOrMore } from './fields.ts';
 import { unit } from './loft.ts';
 import { profileCurve, profileSchema, sidesOf } from './profile.ts';
 import { numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
@@ -15,7 +15,7 @@ export const revolutionSchema = z.strictObject({
 	/** Height of the profile's y = 0. */
 	base: height,
 	/** Distance of the profile's x = 0 from the axis, mm. */
-	offset: z.number().min(0).max(1e8).default(0),
+	offset: zeroOrMore.default(0),
 	/** Where the sweep starts, anticlockwise from east (+x), radians. */
 	start: angle,
 	/** How far it goes round, anticlockwise; a full turn closes with a seam. */

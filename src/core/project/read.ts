@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { MOST_CHARACTERS } from '../limits.ts';
+import { parseLength } from '../units/length.ts';
 import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
 
 /** Turns a document of one version into the next. */
@@ -77,13 +78,35 @@ export function checkDocument(
 	migrations = MIGRATIONS,
 	current: number = VERSION
 ): Project {
-	const result = projectSchema.safeParse(migrate(raw, migrations, current));
+	const result = projectSchema.safeParse(withLengths(migrate(raw, migrations, current)));
 	if (result.success) return result.data;
 	throw new ZygasterError(
 		'project',
 		explainIssues(result.error, raw),
 		result.error.issues[0] ? placeOf(result.error.issues[0].path, raw) : ''
 	);
+}
+
+/** Values of rules that are texts where the kit has a length, as mm; what is no length stays, and is told of by the check. */
+function withLengths(document: unknown): unknown {
+	const { rules, kits } = document as { rules?: unknown; kits?: unknown };
+	if (!Array.isArray(rules)) return document;
+	const lengthsOf = new Map(listOf(kits).map((kit) => {
+		const { id, parameters } = kit as { id?: unknown; parameters?: unknown };
+		return [id, new Set(listOf(parameters).flatMap((p) => ((p as { quantity?: unknown }).quantity === 'length' ? [(p as { name?: unknown }).name] : [])))] as const;
+	}));
+	return {
+		...(document as object),
+		rules: rules.map((rule: unknown) => {
+			const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
+			if (typeof values !== 'object' || values === null) return rule;
+			const read = Object.entries(values).map(([name, value]) => {
+				const length = typeof value === 'string' && lengthsOf.get(kit)?.has(name) ? parseLength(value, 'mm') : undefined;
+				return [name, length && 'mm' in length ? length.mm : value];
+			});
+			return { ...(rule as object), values: Object.fromEntries(read) };
+		})
+	};
 }
 
 /** Brings a document of any known version to `current`. */

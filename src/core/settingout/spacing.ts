@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { nameSchema } from '../names.ts';
+import { lengthOr } from '../units/lengthSchema.ts';
 
-const module = z.number().min(1, 'must be at least 1 mm').max(10_000_000, 'must be at most 10 km');
+const module = lengthOr(z.number().min(1, 'must be at least 1 mm').max(10_000_000, 'must be at most 10 km'));
 const wholeFrom = (least: number, most: number) =>
 	z.int('must be a whole number').min(least, `must be at least ${least}`).max(most, `must be at most ${most}`);
-const coordinate = z.number().min(-10_000_000).max(10_000_000);
+const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
 
 /** Where the part that whole modules do not fill goes: beside the start edge, the end edge, both, or into all modules. */
 export const remainderSchema = z.enum(['start', 'end', 'both', 'shared']);
@@ -12,7 +13,7 @@ export type Remainder = z.output<typeof remainderSchema>;
 
 /** Places along a measure: evenly from a first one on, or each by itself. In mm, or radians for angles. */
 const laySchema = z.discriminatedUnion('kind', [
-	z.strictObject({ kind: z.literal('every'), first: coordinate, every: z.number().positive('must be above 0') }),
+	z.strictObject({ kind: z.literal('every'), first: coordinate, every: lengthOr(z.number().positive('must be above 0')) }),
 	z.strictObject({ kind: z.literal('list'), at: z.array(coordinate).min(1, 'needs at least one place').max(10_000) })
 ]);
 export type Lay = z.output<typeof laySchema>;
@@ -62,7 +63,7 @@ export const directionSchema = z.strictObject({
 	shift: coordinate.default(0),
 	shiftShare: z.number().min(-1000).max(1000).default(0),
 	/** A narrower first or last module becomes one with its neighbour, mm. */
-	leastRemainder: z.number().min(0).max(1_000_000).default(0),
+	leastRemainder: lengthOr(z.number().min(0).max(1_000_000)).default(0),
 	/** Counts are multiples of this. */
 	multiple: wholeFrom(1, 1000).default(1),
 	/** Where a closed face begins: share of the way around. */
@@ -80,7 +81,7 @@ export const settingOutSchema = z.strictObject({
 	/** Rounds of evening out lengths and angles. */
 	fair: wholeFrom(0, 200).default(0),
 	/** A second layer this far outside (above 0) or inside, mm; none when 0. */
-	layer: z.number().min(-100_000).max(100_000).default(0)
+	layer: lengthOr(z.number().min(-100_000).max(100_000)).default(0)
 });
 export type SettingOut = z.output<typeof settingOutSchema>;
 

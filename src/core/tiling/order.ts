@@ -3,6 +3,7 @@ import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { isTensor } from '../settingout/places.ts';
 import { COINCIDENT_MM } from '../tolerances.ts';
+import { lengthOr } from '../units/lengthSchema.ts';
 import { group } from '../units/print.ts';
 import type { CellTable } from './cells.ts';
 import type { TilingKind } from './schema.ts';
@@ -12,7 +13,7 @@ export const orderSchema = z.strictObject({
 	/** Rows of the tiling, or cells of about one height; by the tiling's own nature when `auto`. */
 	rows: z.enum(['auto', 'tiling', 'height']).default('auto'),
 	/** Heights that differ by no more than this from a row's lowest one are in the row, mm. */
-	tolerance: z.number().min(0, 'must be at least 0').max(1_000_000).default(500),
+	tolerance: lengthOr(z.number().min(0, 'must be at least 0').max(1_000_000)).default(500),
 	/** Within a row as the tiling has them, along the row, or by the angle about the face's upright middle axis. */
 	columns: z.enum(['auto', 'tiling', 'along', 'angle']).default('auto'),
 	/** Bearing from which angles are counted, radians clockwise from north (+y). */

@@ -1,17 +1,18 @@
 import { z } from 'zod';
+import { lengthOr } from '../units/lengthSchema.ts';
 import { nameSchema } from '../names.ts';
 import { EVEN_OCTAGON } from './units/regular.ts';
 
 const whole = (least: number, most: number) => z.int('must be a whole number').min(least, `must be at least ${least}`).max(most, `must be at most ${most}`);
 const share = (least: number, most: number) => z.number().min(least, `must be at least ${least * 100} %`).max(most, `must be at most ${most * 100} %`);
 const seed = z.int('must be a whole number').min(0, 'must be at least 0').max(4_294_967_295, 'must be at most 4294967295').default(1);
-const coordinate = z.number().min(-10_000_000).max(10_000_000);
+const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
 
 /** Where cells are smaller: near a point or a line of the developed view, mm. */
 export const gradingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('even') }),
-	z.strictObject({ kind: z.literal('point'), x: coordinate, y: coordinate, reach: z.number().min(1).max(10_000_000), share: share(0.05, 1) }),
-	z.strictObject({ kind: z.literal('line'), points: z.array(z.tuple([coordinate, coordinate])).min(2, 'needs at least two points').max(1000), reach: z.number().min(1).max(10_000_000), share: share(0.05, 1) })
+	z.strictObject({ kind: z.literal('point'), x: coordinate, y: coordinate, reach: lengthOr(z.number().min(1).max(10_000_000)), share: share(0.05, 1) }),
+	z.strictObject({ kind: z.literal('line'), points: z.array(z.tuple([coordinate, coordinate])).min(2, 'needs at least two points').max(1000), reach: lengthOr(z.number().min(1).max(10_000_000)), share: share(0.05, 1) })
 ]);
 export type Grading = z.output<typeof gradingSchema>;
 
@@ -58,7 +59,7 @@ export const tilingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({
 		kind: z.literal('voronoi'),
 		/** Mean side of a cell, mm. */
-		size: z.number().min(1, 'must be at least 1 mm').max(10_000_000).default(1500),
+		size: lengthOr(z.number().min(1, 'must be at least 1 mm').max(10_000_000)).default(1500),
 		/** Rounds of moving seeds to the middles of their cells. */
 		rounds: whole(0, 50).default(2),
 		grading: gradingSchema.default({ kind: 'even' }),

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { labelSchema, nameSchema } from '../../names.ts';
+import { lengthOr } from '../../units/lengthSchema.ts';
 
-const coordinate = z.number().min(-10_000_000).max(10_000_000);
-const size = z.number().min(1, 'must be at least 1 mm').max(1_000_000, 'must be at most 1 km');
+const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
+const size = lengthOr(z.number().min(1, 'must be at least 1 mm').max(1_000_000, 'must be at most 1 km'));
 const points = z.array(z.tuple([coordinate, coordinate])).min(3, 'needs at least three points').max(1000);
 
 /** The line around an opening, mm, seen from its place: x across (or east), y up (or north). */
@@ -45,7 +46,7 @@ export const openingSchema = z.strictObject({
 	/** Turned about its place, radians anticlockwise. */
 	turn: z.number().min(-10).max(10).default(0),
 	/** Cells stop this far before it, mm, so that a frame has room. */
-	frame: z.number().min(0, 'must be at least 0').max(10_000).default(0),
+	frame: lengthOr(z.number().min(0, 'must be at least 0').max(10_000)).default(0),
 	/** Copies at even distances. */
 	across: repeat.prefault({}),
 	up: repeat.prefault({})
@@ -55,11 +56,11 @@ export type Opening = z.output<typeof openingSchema>;
 /** What becomes of cells at openings and borders. */
 export const bordersSchema = z.strictObject({
 	/** Cut cells narrower, mm, or smaller, mm2, than this are slivers. */
-	leastWidth: z.number().min(0).max(100_000).default(0),
+	leastWidth: lengthOr(z.number().min(0).max(100_000)).default(0),
 	leastArea: z.number().min(0).max(1e12).default(0),
 	/** Slivers are marked, made one with the neighbour along their longest side, or left out. */
 	slivers: z.enum(['mark', 'merge', 'drop']).default('mark'),
 	/** Nodes this near to an outline move onto it, mm. */
-	snap: z.number().min(0).max(100_000).default(0)
+	snap: lengthOr(z.number().min(0).max(100_000)).default(0)
 });
 export type Borders = z.output<typeof bordersSchema>;
