@@ -8,8 +8,7 @@ import type { GivenValues } from '../../core/kit/values.ts';
 import { hostsFor, type LimitFault, type LimitReport } from '../../core/placement/limits.ts';
 import { kitLibrary, kitsWithin } from '../../core/project/kitWorld.ts';
 import type { Trial } from '../../core/placement/trial.ts';
-import type { KitPicture } from '../../core/placement/kitPicture.ts';
-import type { BenchWorld } from '../worker/bench.worker.ts';
+import type { BenchWorld, WeighedPicture } from '../worker/bench.worker.ts';
 import { proxy, startBenchWorker, type BenchClient } from '../worker/client.ts';
 import { freeWord, newStep, renameInKit } from './kitSteps.ts';
 import type { Workspace } from './workspace.svelte.ts';
@@ -131,10 +130,10 @@ export class BenchState {
 	}
 
 	/** Small pictures of kits, by their texts: an edit makes all kits anew, most of them alike. */
-	private readonly drawn: Record<string, Promise<KitPicture | undefined>> = {};
+	private readonly drawn: Record<string, Promise<WeighedPicture | undefined>> = {};
 
 	/** A small picture of a kit of the project, or of one that is on offer. */
-	picture(kit: Kit): Promise<KitPicture | undefined> {
+	picture(kit: Kit): Promise<WeighedPicture | undefined> {
 		// With the kits within it, which show too.
 		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.started().client.picture(kit, this.world).catch(() => undefined));
 	}

@@ -5,13 +5,17 @@ import { solidsLoader } from '../../core/kit/solids.ts';
 import type { TrialHost } from '../../core/kit/trialHosts.ts';
 import type { GivenValues } from '../../core/kit/values.ts';
 import { drawKit, type KitPicture } from '../../core/placement/kitPicture.ts';
+import { weighKit, type KitWeight } from '../../core/placement/kitWeight.ts';
 import { hostsFor, tryLimits, type LimitReport } from '../../core/placement/limits.ts';
 import { runTrial, type Trial, type TrialOptions } from '../../core/placement/trial.ts';
 import { kitLibrary, moduleLibrary, needsSolids } from '../../core/project/kitWorld.ts';
+import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
 
 /** What of a project the bench needs. */
 export type BenchWorld = Pick<Project, 'kits' | 'modules' | 'materials'>;
+
+export type WeighedPicture = KitPicture & { readonly weight: KitWeight };
 
 const solids = solidsLoader(() => import('manifold-3d'), manifoldWasm);
 
@@ -25,11 +29,11 @@ class BenchWorker {
 		return transfer(trial, [...new Set(buffers)] as ArrayBuffer[]);
 	}
 
-	/** A small picture of a kit on the plainest host that it fits; nothing where it makes nothing there. */
-	async picture(kit: Kit, world: BenchWorld): Promise<KitPicture | undefined> {
+	/** A small picture of a kit on the plainest host that it fits, and what it weighs there; nothing where it makes nothing. */
+	async picture(kit: Kit, world: BenchWorld): Promise<WeighedPicture | undefined> {
 		const host = hostsFor(kit)[0];
 		const trial = host && runTrial(kit, {}, host, await optionsOf(kit, world));
-		return trial && trial.batches.length + trial.instances.length > 0 ? drawKit(trial) : undefined;
+		return trial && trial.batches.length + trial.instances.length > 0 ? { ...drawKit(trial), weight: weighKit(trial, host) } : undefined;
 	}
 
 	/** Runs a kit over its limits; `progress` hears the share done. Nothing when it was stopped. */
@@ -53,7 +57,8 @@ async function optionsOf(kit: Kit, world: BenchWorld): Promise<TrialOptions> {
 	return {
 		library,
 		modules: moduleLibrary(world),
-		densities: Object.fromEntries(world.materials.map((m) => [m.id, m.density])),
+		// Starters on offer bring their materials along.
+		densities: Object.fromEntries([...STARTER_MATERIALS, ...world.materials].map((m) => [m.id, m.density])),
 		now: () => performance.now(),
 		...(needsSolids(kit, library) ? { solids: await solids() } : {})
 	};

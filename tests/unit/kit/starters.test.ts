@@ -3,6 +3,7 @@ import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { kitSchema } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { drawKit } from '../../../src/core/placement/kitPicture.ts';
+import { weighKit } from '../../../src/core/placement/kitWeight.ts';
 import { hostsFor, limitValues, tryLimits } from '../../../src/core/placement/limits.ts';
 import { runTrial } from '../../../src/core/placement/trial.ts';
 import { STARTER_MATERIALS } from '../../../src/core/project/starterMaterials.ts';
@@ -34,7 +35,28 @@ describe('starter kits', () => {
 		const upright = [[0, 0, 0], [0, 0, 3000]] as const;
 		// A tube of 76.1 x 5: pi (76.1 - 5) 5 mm2 of steel over 3 m.
 		expect(await mass('round-mullion', { diameter: 76.1, wall: 5, cutBack: 0 }, upright, 'mullion')).closeTo(Math.PI * (76.1 - 5) * 5 * 3000 * 7850e-9, 1e-6);
-		expect(await mass('mullion', { width: 100, depth: 50, cutBack: 0, finish: 'stainless' }, upright, 'mullion')).closeTo(0.1 * 0.05 * 3 * 7900, 1e-6);
+		// A box section of 100 x 50 x 4: (100 x 50 - 92 x 42) mm2 over 3 m.
+		expect(await mass('mullion', { width: 100, depth: 50, wall: 4, cutBack: 0, finish: 'stainless' }, upright, 'mullion')).closeTo((100 * 50 - 92 * 42) * 3000 * 7900e-9, 1e-6);
+
+	});
+
+	it('weigh what such things weigh (practice): told beside their pictures', async () => {
+		// kg/m2 of facade, kg/m of member, kg at a node.
+		const believable: Record<string, [number, number]> = {
+			'flat-pane': [28, 31], 'framed-pane': [25, 45], cassette: [8, 14], 'ratio-opening': [15, 35], 'folded-panel': [8, 20], pyramid: [8, 14], 'glazed-triangle': [40, 80],
+			'louver-bank': [8, 35], 'vertical-fin': [3, 12], 'egg-crate': [8, 30],
+			mullion: [2, 5], 'tee-mullion': [10, 20], 'round-mullion': [8, 13], 'node-disc': [3, 10], 'spider-bracket': [2, 12], 'path-tube': [10, 15], rods: [1.5, 2.5],
+			'space-frame-bay': [15, 60], lattice: [8, 40], 'perforated-screen': [5, 11], 'hollowed-block': [200, 620]
+		};
+		for (const kit of STARTER_KITS) {
+			const host = hostsFor(kit)[0]!;
+			const { value } = weighKit(runTrial(kit, {}, host, { densities, solids: await solids() }), host);
+			expect(value, `${kit.id} ${value}`).within(...believable[kit.id]!);
+		}
+		const square = { kind: 'cell', points: [[0, 0, 0], [2000, 0, 0], [2000, 0, 1000], [0, 0, 1000]] } as const;
+		expect(weighKit({ parts: [{ mass: 60 }] as never }, square)).deep.equal({ value: 30, per: 'area' });
+		expect(weighKit({ parts: [{ mass: 60 }] as never }, { kind: 'path', closed: true, points: square.points }).value).closeTo(10, 1e-12);
+		expect(weighKit({ parts: [{ mass: 60 }] as never }, { kind: 'node', points: square.points })).deep.equal({ value: 60, per: 'piece' });
 	});
 
 	it('know only materials that come with them', () => {

@@ -32,3 +32,8 @@ export const cell = (least = 3, greatest = 64) => ({ kind: 'cell', leastCorners:
 
 export const joint = length('joint', 'Joint', 10, 0, 200, { help: 'Half of the gap between two panels' });
 export const paneThickness = length('paneThickness', 'Pane thickness', 12, 1, 200, { help: 'Solid glass; two panes of 6 mm weigh as much as one of 12 mm' });
+
+/** Thickness of the metal of a hollow section. */
+export const wall = (preset: number, more: More = {}): KitParameterInput => length('wall', 'Wall', preset, 0.5, 50, { help: 'Of the hollow section', ...more });
+/** A wall that leaves some of a section hollow, however slim that is. */
+export const wallWithin = (...sizes: string[]): string => `min(wall, 0.4 * min(${sizes.join(', ')}))`;

@@ -1,8 +1,8 @@
 import type { KitInput } from '../schema.ts';
-import { cell, choice, count, joint, length, material, ratio, steps } from './fields.ts';
+import { cell, choice, count, joint, length, material, ratio, steps, wall, wallWithin } from './fields.ts';
 
 type Step = KitInput['steps'][number];
-const bar = (name: string, line: string, diameter: string): Step => ({ kind: 'bar', name, role: 'rod', material: 'steel', line, profile: 'round', width: diameter });
+const bar = (name: string, line: string, diameter: string): Step => ({ kind: 'bar', name, role: 'rod', material: 'steel', line, profile: 'tube', width: diameter, wall: wallWithin(diameter) });
 const arc = (name: string, through: string[]): Step => ({ kind: 'line', name, through, shape: 'arc' });
 const corner = (name: string, number: number): Step => ({ kind: 'corner', name, corner: number });
 
@@ -11,7 +11,7 @@ const SPACE_FRAME: KitInput = {
 	name: 'Curved space-frame bay',
 	help: 'Nine points on the face, arcs through them, a lower node and the diagonals that hold it',
 	host: cell(4, 4),
-	parameters: [length('depth', 'Depth', 700, 50, 5000, { help: 'Of the lower node behind the face' }), length('chord', 'Chords', 89, 5, 400, { group: 'Diameters' }), length('brace', 'Diagonals', 60, 5, 400, { group: 'Diameters' }), length('node', 'Nodes', 130, 10, 600, { group: 'Diameters' })],
+	parameters: [length('depth', 'Depth', 700, 50, 5000, { help: 'Of the lower node behind the face' }), length('chord', 'Chords', 89, 5, 400, { group: 'Diameters' }), length('brace', 'Diagonals', 60, 5, 400, { group: 'Diameters' }), wall(5, { group: 'Diameters', help: 'Of chords and diagonals, which are tubes' }), length('node', 'Nodes', 130, 10, 600, { group: 'Diameters' })],
 	steps: [
 		corner('c1', 1),
 		corner('c2', 2),
@@ -55,7 +55,11 @@ const LATTICE: KitInput = {
 		{ kind: 'outline', name: 'field', on: 'grid' },
 		{ kind: 'value', name: 'size', on: 'grid', quantity: 'ratio', value: 'share * j / rows' },
 		{ kind: 'inset', name: 'small', on: 'grid', when: 'size >= least', of: 'field', by: 'ratio', distance: '1 - size' },
-		{ kind: 'bar', name: 'bars', on: 'grid', role: 'rod', material: 'aluminium', line: 'field', width: 'barWidth', depth: 'barDepth' },
+		{ kind: 'bar', name: 'rimBars', role: 'rod', material: 'aluminium', line: 'rim', width: 'barWidth', depth: 'barDepth' },
+		{ kind: 'side', name: 'lowerSide', of: 'rim', side: 1 },
+		{ kind: 'side', name: 'rightSide', of: 'rim', side: 2 },
+		{ kind: 'blades', name: 'barsAcross', when: 'fields > 1', role: 'rod', material: 'aluminium', outline: 'rim', run: 'across', amount: 'max(1, fields - 1)', margin: 'length(rightSide) / (2 * fields)', width: 'barWidth', depth: 'barDepth', ends: 'barWidth / 2' },
+		{ kind: 'blades', name: 'barsUp', when: 'fields > 1', role: 'rod', material: 'aluminium', outline: 'rim', run: 'up', amount: 'max(1, fields - 1)', margin: 'length(lowerSide) / (2 * fields)', width: 'barWidth', depth: 'barDepth', ends: 'barWidth / 2' },
 		{ kind: 'sheet', name: 'squares', on: 'grid', role: 'panel', material: 'finish', outline: 'small', thickness: 3 }
 	]
 };

@@ -1,5 +1,5 @@
 import type { KitInput } from '../schema.ts';
-import { count, length, material } from './fields.ts';
+import { count, length, material, wall, wallWithin } from './fields.ts';
 
 const edges = { kind: 'edge', edges: [] } satisfies KitInput['host'];
 const cutBack = length('cutBack', 'Cut back', 40, 0, 1000, { help: 'At each end, to leave room for the node' });
@@ -12,10 +12,10 @@ const run = [
 const MULLION: KitInput = {
 	id: 'mullion',
 	name: 'Rectangular mullion',
-	help: 'A box section behind the edges, cut back at the nodes',
+	help: 'A hollow box section behind the edges, cut back at the nodes',
 	host: edges,
-	parameters: [length('width', 'Width', 60, 5, 500), length('depth', 'Depth', 150, 5, 1000), length('behind', 'Behind the face', 0, -500, 2000), cutBack, finish],
-	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', width: 'width', depth: 'depth', lies: 'inside', out: '-behind' }]
+	parameters: [length('width', 'Width', 60, 5, 500), length('depth', 'Depth', 150, 5, 1000), wall(3), length('behind', 'Behind the face', 0, -500, 2000), cutBack, finish],
+	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'hollow', width: 'width', depth: 'depth', wall: wallWithin('width', 'depth'), lies: 'inside', out: '-behind' }]
 };
 
 const TEE: KitInput = {

@@ -1,5 +1,5 @@
 import type { KitInput } from '../schema.ts';
-import { cell, choice, joint, length, material, paneThickness, ratio, yesno } from './fields.ts';
+import { cell, choice, joint, length, material, paneThickness, ratio, wall, wallWithin, yesno } from './fields.ts';
 
 export const FLAT_PANE: KitInput = {
 	id: 'flat-pane',
@@ -164,17 +164,17 @@ const PYRAMID: KitInput = {
 const GLAZED_TRIANGLE: KitInput = {
 	id: 'glazed-triangle',
 	name: 'Glazed triangle',
-	help: 'A three-cornered pane with round bars along its edges',
+	help: 'A three-cornered pane with round tubes along its edges',
 	host: cell(3, 3),
-	parameters: [joint, paneThickness, length('diameter', 'Bar diameter', 76, 5, 500), length('below', 'Bars below', 60, 0, 1000, { help: 'Of the bars’ middle, behind the pane' }), choice('ends', 'Bar corners', ['mitred', 'butted'])],
+	parameters: [joint, paneThickness, length('diameter', 'Bar diameter', 76, 5, 500), wall(5), length('below', 'Bars below', 60, 0, 1000, { help: 'Of the bars’ middle, behind the pane' }), choice('ends', 'Bar corners', ['mitred', 'butted'])],
 	steps: [
 		{ kind: 'outline', name: 'outline' },
 		{ kind: 'inset', name: 'rim', of: 'outline', distance: 'joint' },
 		{ kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'rim', thickness: 'paneThickness' },
 		{ kind: 'inset', name: 'run', of: 'outline', distance: 'joint + diameter / 2' },
 		{ kind: 'lift', name: 'axis', of: 'run', distance: 'below', towards: 'inside' },
-		{ kind: 'bar', name: 'bars', when: 'ends == "mitred"', role: 'mullion', material: 'steel', line: 'axis', profile: 'round', width: 'diameter' },
-		{ kind: 'bar', name: 'buttedBars', when: 'ends == "butted"', role: 'mullion', material: 'steel', line: 'axis', profile: 'round', width: 'diameter', corners: 'butted' }
+		{ kind: 'bar', name: 'bars', when: 'ends == "mitred"', role: 'mullion', material: 'steel', line: 'axis', profile: 'tube', width: 'diameter', wall: wallWithin('diameter') },
+		{ kind: 'bar', name: 'buttedBars', when: 'ends == "butted"', role: 'mullion', material: 'steel', line: 'axis', profile: 'tube', width: 'diameter', wall: wallWithin('diameter'), corners: 'butted' }
 	]
 };
 

@@ -1,5 +1,5 @@
 import type { KitInput } from '../schema.ts';
-import { angle, cell, count, joint, length, material } from './fields.ts';
+import { angle, cell, count, joint, length, material, wall, wallWithin } from './fields.ts';
 
 const LOUVER_BANK: KitInput = {
 	id: 'louver-bank',
@@ -14,14 +14,15 @@ const LOUVER_BANK: KitInput = {
 		angle('tilt', 'Tilt', 30, -89, 89, { group: 'Blades', help: '0° stands square to the face; the outer edge turns down' }),
 		angle('twist', 'Twist', 0, -90, 90, { group: 'Blades', help: 'More tilt from one end of a blade to the other' }),
 		length('frame', 'Frame width', 40, 5, 300, { group: 'Frame' }),
+		wall(2, { help: 'Of blades and frame, which are hollow' }),
 		material('finish', 'Material', 'aluminium')
 	],
 	steps: [
 		{ kind: 'outline', name: 'outline' },
 		{ kind: 'inset', name: 'axis', of: 'outline', distance: 'joint + frame / 2' },
 		{ kind: 'inset', name: 'inner', of: 'outline', distance: 'joint + frame' },
-		{ kind: 'bar', name: 'frameBars', role: 'frame', material: 'finish', line: 'axis', width: 'frame', depth: 'bladeDepth' },
-		{ kind: 'blades', name: 'louvers', role: 'louver', material: 'finish', outline: 'inner', by: 'spacing', amount: 'spacing', width: 'bladeThickness', depth: 'bladeDepth', tilt: 'tilt', twist: 'twist' },
+		{ kind: 'bar', name: 'frameBars', role: 'frame', material: 'finish', line: 'axis', profile: 'hollow', width: 'frame', depth: 'bladeDepth', wall: wallWithin('frame', 'bladeDepth') },
+		{ kind: 'blades', name: 'louvers', role: 'louver', material: 'finish', outline: 'inner', by: 'spacing', amount: 'spacing', profile: 'hollow', width: 'bladeThickness', depth: 'bladeDepth', wall: wallWithin('bladeThickness', 'bladeDepth'), tilt: 'tilt', twist: 'twist' },
 		{ kind: 'side', name: 'edge', of: 'inner', side: 2 },
 		{ kind: 'value', name: 'pitch', quantity: 'length', value: 'length(edge) / ceil(length(edge) / spacing)' },
 		{ kind: 'value', name: 'freeArea', quantity: 'ratio', value: 'max(0, 1 - (bladeDepth * sin(abs(tilt)) + bladeThickness * cos(tilt)) / pitch)' },

@@ -54,7 +54,7 @@
 				<div class="flex flex-wrap gap-1">
 					{#each STARTER_KITS.filter((k) => (kinds as readonly string[]).includes(k.host.kind)) as starter (starter.id)}
 						<button class="flex w-[106px] flex-col items-center gap-0.5 rounded border border-transparent p-1 text-center text-least leading-tight hover:border-control" title={starter.help} onclick={() => ((open = false), ontake(kitAsFile(starter)))}>
-							<KitPicture kit={starter} size={72} />
+							<KitPicture kit={starter} size={72} weighed />
 							<span>{starter.name}</span>
 						</button>
 					{/each}

@@ -1,16 +1,22 @@
 <script lang="ts">
 	import type { Kit } from '$core/kit/schema.ts';
 	import type { KitPicture } from '$core/placement/kitPicture.ts';
+	import type { KitWeight } from '$core/placement/kitWeight.ts';
+	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
-	let { kit, size = 52 }: { kit: Kit; size?: number } = $props();
+	let { kit, size = 52, weighed = false }: { kit: Kit; size?: number; /** Its weight stands under the picture. */ weighed?: boolean } = $props();
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
+	let weight = $state.raw<KitWeight>();
+	const PER = { area: 'kg/m²', length: 'kg/m', piece: 'kg each' } as const;
 
 	$effect(() => {
 		let wanted = true;
 		void work.bench.picture(kit).then((picture) => {
-			if (wanted && canvas) draw(picture);
+			if (!wanted || !canvas) return;
+			weight = picture?.weight;
+			draw(picture);
 		});
 		return () => (wanted = false);
 	});
@@ -41,3 +47,4 @@
 </script>
 
 <canvas bind:this={canvas} class="shrink-0" style="width: {size}px; height: {size}px" aria-hidden="true"></canvas>
+{#if weighed}<span class="figure text-soft" title="Of its default values, on the first of its trial hosts">{weight ? `${group(weight.value, weight.value < 100 ? 1 : 0)} ${PER[weight.per]}` : ' '}</span>{/if}
