@@ -4,7 +4,7 @@ export type HostKind = 'cell' | 'box' | 'edge' | 'node' | 'path';
 /** The kind of host that a program is made for, and how many points it has. */
 export interface HostShape {
 	readonly kind: HostKind;
-	/** Cells and boxes: corners of the outline. Edges 2. Nodes: neighbours around them. Paths: points. */
+	/** Cells and boxes: corners of the outline. Edges 2, more along curves. Nodes: neighbours around them. Paths: points. */
 	readonly corners: number;
 	/** A path that runs all around and meets itself. */
 	readonly closed?: boolean;

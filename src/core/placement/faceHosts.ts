@@ -7,6 +7,7 @@ import { EDGE_READINGS } from '../readings/lineReadings.ts';
 import { FaceReadings, READINGS, type MeasuredFace, type ReadingName } from '../readings/faceReadings.ts';
 import { liftNodes } from '../settingout/layer.ts';
 import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
+import { nodesThrough } from '../tiling/edges.ts';
 import { pathsOf } from './paths.ts';
 import { spokesOf } from './spokes.ts';
 
@@ -59,8 +60,7 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 			return {
 				...common,
 				kind: 'edge',
-				cornerStart: countUp(cells.edgeCount + 1, 2),
-				corners: lowerFirst(cells.edgeNodes, nodes.columns * nodes.rows),
+				...linesOfEdges(cells, nodes.columns * nodes.rows),
 				normal: edgeNormals(face),
 				wanted: kinds ? all.filter((e) => (host.edges as readonly string[]).includes(names[kinds[e]!]!)) : all,
 				reading: readingOf('edge')
@@ -83,6 +83,22 @@ function countUp(count: number, step = 1): Uint32Array {
 	const out = new Uint32Array(count);
 	for (let k = 0; k < count; k++) out[k] = k * step;
 	return out;
+}
+
+/** The nodes of each edge in order: its two ends, or all that a curved one runs through. */
+function linesOfEdges({ edgeCount, edgeNodes, edgeBends }: HostFace['cells'], grid: number): Pick<HostTable, 'cornerStart' | 'corners'> {
+	if (!edgeBends) return { cornerStart: countUp(edgeCount + 1, 2), corners: lowerFirst(edgeNodes, grid) };
+	const ends = lowerFirst(edgeNodes, grid);
+	const cornerStart = edgeBends.start.map((bend, e) => bend + 2 * e);
+	const corners = new Uint32Array(cornerStart[edgeCount]!);
+	for (let e = 0; e < edgeCount; e++) {
+		const through = nodesThrough(edgeBends, e);
+		const turned = ends[e * 2] !== edgeNodes[e * 2];
+		corners[cornerStart[e]!] = ends[e * 2]!;
+		corners.set(turned ? through.toReversed() : through, cornerStart[e]! + 1);
+		corners[cornerStart[e + 1]! - 1] = ends[e * 2 + 1]!;
+	}
+	return { cornerStart, corners };
 }
 
 /** Edges run to the right or upwards: places of the grid are numbered that way; others stay as they are. */

@@ -4,6 +4,7 @@ import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { parameterReaders, periodOf } from '../settingout/places.ts';
 import type { CellTable } from '../tiling/cells.ts';
+import { nodesThrough } from '../tiling/edges.ts';
 import type { EdgeReading } from './lineReadings.ts';
 
 /** Stretches by which an edge follows the face; even, so that every second point makes a coarser curve. */
@@ -33,7 +34,26 @@ function edgeCurves(face: FaceEdges): Float64Array {
 			us[e * POINTS + k] = within(ends[e * 4]! + (ends[e * 4 + 2]! - ends[e * 4]!) * share, u);
 			vs[e * POINTS + k] = within(ends[e * 4 + 1]! + (ends[e * 4 + 3]! - ends[e * 4 + 1]!) * share, v);
 		}
-	return evaluatePoints(surface, us, vs).position;
+	const { position } = evaluatePoints(surface, us, vs);
+	if (cells.edgeBends) followBends(face, position);
+	return position;
+}
+
+/** Curved edges run through nodes of their own, which they are taken through evenly. */
+function followBends({ nodes, cells }: FaceEdges, points: Float64Array): void {
+	for (let e = 0; e < cells.edgeCount; e++) {
+		const through = nodesThrough(cells.edgeBends, e);
+		if (through.length === 0) continue;
+		const line = [cells.edgeNodes[e * 2]!, ...through, cells.edgeNodes[e * 2 + 1]!];
+		for (let k = 0; k < POINTS; k++) {
+			const at = (k / PARTS) * (line.length - 1);
+			const low = Math.min(line.length - 2, Math.floor(at));
+			for (let c = 0; c < 3; c++) {
+				const [p, q] = [nodes.position[line[low]! * 3 + c]!, nodes.position[line[low + 1]! * 3 + c]!];
+				points[(e * POINTS + k) * 3 + c] = p + (q - p) * (at - low);
+			}
+		}
+	}
 }
 
 /** Parameters of both ends of each edge, stride 4; beyond a seam they go on. */
@@ -67,13 +87,27 @@ export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 
 			fine += far(first + k, first + k + 1);
 			if (k % 2 === 0) coarse += far(first + k, first + k + 2);
 		}
-		// Chords fall short by the square of their length: Richardson's extrapolation.
-		found.onFace[e] = fine + (fine - coarse) / 3;
+		// Chords fall short by the square of their length: Richardson's extrapolation. What runs through nodes of its own is as long as those tell.
+		found.onFace[e] = lengthThrough(face, e) ?? fine + (fine - coarse) / 3;
 		const chord = far(first, first + PARTS);
 		const off = Array.from({ length: POINTS }, (_, k) => (chord > 0 ? distanceTo(p, first, first + PARTS, first + k, chord) : 0));
 		found.rise[e] = peakOf(off);
 	}
 	return found;
+}
+
+/** Length of a curved edge along its nodes, mm; nothing for a straight one. */
+export function lengthThrough({ nodes: { position }, cells }: Pick<FaceEdges, 'cells'> & { readonly nodes: Pick<NodeTable, 'position'> }, edge: number): number | undefined {
+	const through = nodesThrough(cells.edgeBends, edge);
+	if (through.length === 0) return undefined;
+	let sum = 0;
+	let at = cells.edgeNodes[edge * 2]! * 3;
+	for (const node of [...through, cells.edgeNodes[edge * 2 + 1]!]) {
+		const next = node * 3;
+		sum += hypot(position[next]! - position[at]!, position[next + 1]! - position[at + 1]!, position[next + 2]! - position[at + 2]!);
+		at = next;
+	}
+	return sum;
 }
 
 /** The greatest of evenly spaced values, between them by the parabola through the greatest and its neighbours. */

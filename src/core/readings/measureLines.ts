@@ -1,12 +1,14 @@
 import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
+import { nodesThrough } from '../tiling/edges.ts';
+import { lengthThrough } from './edgeCurves.ts';
 import { edgeKinds } from './edgeKinds.ts';
 import type { EdgeReading, NodeReading } from './lineReadings.ts';
 
 /** All readings of edges, by edge; `normal` and centres by cell. O(edges). */
 export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64Array, centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
-	const { edgeCount, edgeNodes, edgeCells } = cells;
+	const { edgeCount, edgeNodes, edgeCells, edgeBends } = cells;
 	const { position } = nodes;
 	const column = () => new Float64Array(edgeCount);
 	const found = { length: column(), dihedral: column(), slope: column(), kind: edgeKinds(nodes, cells), elevation: column() };
@@ -19,6 +21,11 @@ export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64
 		found.length[e] = Math.sqrt(x * x + y * y + z * z);
 		found.slope[e] = atan2(Math.abs(z), Math.sqrt(x * x + y * y));
 		found.elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
+		const through = nodesThrough(edgeBends, e);
+		if (through.length > 0) {
+			found.length[e] = lengthThrough({ nodes, cells }, e)!;
+			for (const n of through) found.elevation[e] = Math.min(found.elevation[e]!, position[n * 3 + 2]!);
+		}
 		const p = edgeCells[e * 2]!;
 		const q = edgeCells[e * 2 + 1]!;
 		if (q === NO_CELL) {

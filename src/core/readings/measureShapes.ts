@@ -8,7 +8,7 @@ type Shapes = { readonly cornerAngles: Float64Array } & Record<Extract<MoreCellR
 /** Edges, diagonals and corner angles of every cell, by its outline; `warp` (mm) and `normal` (stride 3) by cell. O(corners). */
 export function measureShapes(position: Float64Array, cells: CellTable, warp: Float64Array, normal: Float64Array): Shapes {
 	const { count } = cells;
-	const { cornerStart, corners } = outlinesOf(cells);
+	const { cornerStart, corners, round } = outlinesOf(cells);
 	const column = () => new Float64Array(count);
 	const cornerAngles = new Float64Array(corners.length);
 	const shapes: Shapes = {
@@ -37,6 +37,10 @@ export function measureShapes(position: Float64Array, cells: CellTable, warp: Fl
 		let greatest = 0;
 		let leastAngle = Infinity;
 		let greatestAngle = 0;
+		// Along a curve a side goes on, and there is no corner; what lies before the first corner belongs to the last side.
+		let turns = 0;
+		let side = 0;
+		let head = 0;
 		const last = corners[from + n - 1]! * 3;
 		let o = corners[from]! * 3;
 		// Along the edge before the corner, then along the one after it.
@@ -49,25 +53,35 @@ export function measureShapes(position: Float64Array, cells: CellTable, warp: Fl
 			const by = position[next + 1]! - position[o + 1]!;
 			const bz = position[next + 2]! - position[o + 2]!;
 			const length = Math.sqrt(bx * bx + by * by + bz * bz);
-			if (length < least) least = length;
-			if (length > greatest) greatest = length;
 			const x = ay * bz - az * by;
 			const y = az * bx - ax * bz;
 			const z = ax * by - ay * bx;
 			const turn = atan2(Math.sqrt(x * x + y * y + z * z), ax * bx + ay * by + az * bz);
 			// A corner that turns the other way is a dent.
 			const angle = x * nx + y * ny + z * nz < 0 ? Math.PI + turn : Math.PI - turn;
-			if (angle < leastAngle) leastAngle = angle;
-			if (angle > greatestAngle) greatestAngle = angle;
 			cornerAngles[from + k] = angle;
-			if (k < 4) angles[k]![c] = angle;
+			if (round === undefined || round[from + k] === 0) {
+				if (turns === 0) head = side;
+				else {
+					if (side < least) least = side;
+					if (side > greatest) greatest = side;
+				}
+				if (angle < leastAngle) leastAngle = angle;
+				if (angle > greatestAngle) greatestAngle = angle;
+				if (turns < 4) angles[turns]![c] = angle;
+				turns++;
+				side = length;
+			} else side += length;
 			ax = bx;
 			ay = by;
 			az = bz;
 			o = next;
 		}
-		for (let k = n; k < 4; k++) angles[k]![c] = NaN;
-		shapes.corners[c] = n;
+		side += head;
+		if (side < least) least = side;
+		if (side > greatest) greatest = side;
+		for (let k = turns; k < 4; k++) angles[k]![c] = NaN;
+		shapes.corners[c] = turns;
 		shapes.leastEdge[c] = least;
 		shapes.greatestEdge[c] = greatest;
 		shapes.leastAngle[c] = leastAngle;

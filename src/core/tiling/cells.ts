@@ -15,6 +15,8 @@ export interface CellTable {
 	readonly places?: Uint32Array;
 	/** By entry of `corners`: 1 where a side runs straight on past a neighbour's corner. All turn when left out. */
 	readonly straight?: Uint8Array;
+	/** By entry of `corners`: 1 for a point of a curve, as along round openings, which is no corner. All are corners when left out. */
+	readonly round?: Uint8Array;
 	/** 1 for a cell whose line has a dent, so that it is no fan of triangles; none has when left out. */
 	readonly dented?: Uint8Array;
 	/** Index into `roles`; all are panels when left out. */
@@ -36,21 +38,34 @@ export interface CellTable {
 	readonly edgeNodes: Uint32Array;
 	/** Two cell indices an edge; the second is NO_CELL along a border. */
 	readonly edgeCells: Int32Array;
+	/** What edges run through between their ends, where some are curved. */
+	readonly edgeBends?: EdgeBends;
+}
+
+/** Nodes between the ends of curved edges, from the first end to the second; edge e has those from `start[e]` to `start[e + 1]`. */
+export interface EdgeBends {
+	readonly start: Uint32Array;
+	readonly nodes: Uint32Array;
 }
 
 /** Cells by the corners where their lines turn. */
-export type CellOutlines = Pick<CellTable, 'cornerStart' | 'corners'>;
+export type CellOutlines = Pick<CellTable, 'cornerStart' | 'corners' | 'round'>;
 
 /** The lines of cells without the corners that they run straight on through: the table's own where all turn. O(corners). */
-export function outlinesOf({ count, cornerStart, corners, straight }: CellTable): CellOutlines {
-	if (!straight) return { cornerStart, corners };
+export function outlinesOf({ count, cornerStart, corners, straight, round }: CellTable): CellOutlines {
+	if (!straight) return { cornerStart, corners, ...(round ? { round } : {}) };
 	const outlines = { cornerStart: new Uint32Array(count + 1), corners: new Uint32Array(corners.length) };
+	const bent = round && new Uint8Array(corners.length);
 	let k = 0;
 	for (let c = 0; c < count; c++) {
-		for (let o = cornerStart[c]!; o < cornerStart[c + 1]!; o++) if (straight[o] === 0) outlines.corners[k++] = corners[o]!;
+		for (let o = cornerStart[c]!; o < cornerStart[c + 1]!; o++) {
+			if (straight[o] !== 0) continue;
+			if (bent) bent[k] = round[o]!;
+			outlines.corners[k++] = corners[o]!;
+		}
 		outlines.cornerStart[c + 1] = k;
 	}
-	return { ...outlines, corners: outlines.corners.subarray(0, k) };
+	return { ...outlines, corners: outlines.corners.subarray(0, k), ...(bent ? { round: bent.subarray(0, k) } : {}) };
 }
 
 /** Whether a cell's shape is its own: cut, or dented. */
@@ -101,8 +116,12 @@ export function validateCells(cells: CellTable, nodeCount: number): string[] {
 	}
 	let borders = 0;
 	const seen = new Set<string>();
+	const { edgeBends: bends } = cells;
+	let bent = 0;
 	for (let e = 0; e < cells.edgeCount; e++) {
-		const a = cells.edgeNodes[2 * e]!;
+		const through = bends ? bends.nodes.subarray(bends.start[e], bends.start[e + 1]) : [];
+		bent += through.length;
+		const a = through.length ? through[through.length - 1]! : cells.edgeNodes[2 * e]!;
 		const b = cells.edgeNodes[2 * e + 1]!;
 		const name = a < b ? `${a}-${b}` : `${b}-${a}`;
 		if (seen.has(name)) faults.push(`edge ${name} stands twice`);
@@ -113,7 +132,7 @@ export function validateCells(cells: CellTable, nodeCount: number): string[] {
 		if (named.some((c) => c !== NO_CELL && !owners.includes(c)))
 			faults.push(`edge ${name} names cells ${named.join(', ')}, found ${owners.join(', ')}`);
 	}
-	if (cells.corners.length !== 2 * cells.edgeCount - borders)
+	if (cells.corners.length !== 2 * cells.edgeCount - borders + bent)
 		faults.push(`${cells.corners.length} sides do not match ${cells.edgeCount} edges`);
 	return faults;
 }

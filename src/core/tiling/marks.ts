@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { CellTable } from './cells.ts';
+import { nodesThrough } from './edges.ts';
 
 /** Marks are made of these, and of letters, digits, spaces, points and hyphens between them. */
 const FIELDS = ['face', 'row', 'column', 'role'] as const;
@@ -90,23 +91,30 @@ export const roleText = (role: string, size: number) => (size > 0 ? role.slice(0
 export const pieceLetter = (piece: number) => (piece === 0 ? '' : String.fromCharCode(96 + piece));
 
 /** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
-export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'edgeNodes' | 'edgeCells'>, edge: number): string {
+export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round' | 'edgeNodes' | 'edgeCells' | 'edgeBends'>, edge: number): string {
 	const owner = firstOf(source, [source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0));
-	const [a, b] = [source.edgeNodes[2 * edge]!, source.edgeNodes[2 * edge + 1]!];
+	const through = nodesThrough(source.edgeBends, edge);
+	// A curved edge is told by its first piece, since a straight one may run between the same ends.
+	const [a, b] = [source.edgeNodes[2 * edge]!, through[0] ?? source.edgeNodes[2 * edge + 1]!];
 	const from = source.cornerStart[owner]!;
 	const n = source.cornerStart[owner + 1]! - from;
+	let side = 0;
 	for (let k = 0; k < n; k++) {
+		if (source.round?.[from + k] !== 1) side++;
 		const [p, q] = [source.corners[from + k]!, source.corners[from + ((k + 1) % n)]!];
-		if ((p === a && q === b) || (p === b && q === a)) return `${cellMark(source, owner)}/${k + 1}`;
+		if ((p === a && q === b) || (p === b && q === a)) return `${cellMark(source, owner)}/${side}`;
 	}
 	throw new Error(`edge ${edge} is no side of cell ${owner}`);
 }
 
 /** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */
-export function nodeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners'>, node: number, cells: readonly number[]): string {
+export function nodeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round'>, node: number, cells: readonly number[]): string {
 	const owner = firstOf(source, cells);
-	const corner = source.corners.subarray(source.cornerStart[owner], source.cornerStart[owner + 1]!).indexOf(node);
-	return `${cellMark(source, owner)}.${corner + 1}`;
+	const from = source.cornerStart[owner]!;
+	const at = source.corners.subarray(from, source.cornerStart[owner + 1]!).indexOf(node);
+	let corner = 0;
+	for (let k = from; k <= from + at; k++) if (source.round?.[k] !== 1) corner++;
+	return `${cellMark(source, owner)}.${corner}`;
 }
 
 function firstOf({ row, column, order, trim }: MarkSource, cells: readonly number[]): number {
@@ -114,13 +122,13 @@ function firstOf({ row, column, order, trim }: MarkSource, cells: readonly numbe
 	return cells.reduce((a, b) => ((rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a));
 }
 
-/** The cells that have a corner at each of some nodes. */
-export function cellsAround({ cornerStart, corners }: { readonly cornerStart: Uint32Array; readonly corners: Uint32Array }, nodes: ReadonlySet<number>): Map<number, number[]> {
+/** The cells that have a corner at each of some nodes; points of curves are none. */
+export function cellsAround({ cornerStart, corners, round }: Pick<CellTable, 'cornerStart' | 'corners' | 'round'>, nodes: ReadonlySet<number>): Map<number, number[]> {
 	const found = new Map<number, number[]>();
 	for (let c = 0; c + 1 < cornerStart.length; c++)
 		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) {
 			const node = corners[k]!;
-			if (!nodes.has(node)) continue;
+			if (!nodes.has(node) || round?.[k] === 1) continue;
 			const there = found.get(node);
 			if (!there) found.set(node, [c]);
 			else if (there.at(-1) !== c) there.push(c);

@@ -2,6 +2,7 @@ import { BufferAttribute, BufferGeometry, Color, DataTexture, DoubleSide, Group,
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
+import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { HostKind } from '../../core/readings/definition.ts';
 import type { CellMesh } from '../worker/cellMesh.ts';
 import type { FaceView } from '../worker/modelView.ts';
@@ -93,14 +94,15 @@ export class ColourLayer {
 	}
 
 	private edges({ face, classes }: ColouredFace, colouring: Colouring): LineSegments2 {
-		const positions = new Float32Array(face.edgeCount * 6);
-		const colours = new Float32Array(face.edgeCount * 6);
+		const { nodes, edge } = edgeSegments(face);
+		const positions = new Float32Array(edge.length * 6);
+		const colours = new Float32Array(edge.length * 6);
 		const linear = linearColours(colouring);
-		for (let e = 0; e < face.edgeCount; e++)
+		for (let s = 0; s < edge.length; s++)
 			for (let end = 0; end < 2; end++)
 				for (let c = 0; c < 3; c++) {
-					positions[e * 6 + end * 3 + c] = face.nodes[face.edgeNodes[e * 2 + end]! * 3 + c]!;
-					colours[e * 6 + end * 3 + c] = linear[classes[e]! * 3 + c]!;
+					positions[s * 6 + end * 3 + c] = face.nodes[nodes[s * 2 + end]! * 3 + c]!;
+					colours[s * 6 + end * 3 + c] = linear[classes[edge[s]!]! * 3 + c]!;
 				}
 		const geometry = new LineSegmentsGeometry();
 		geometry.setPositions(positions);

@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import { withinRing } from '../../core/settingout/flatBorder.ts';
+import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { FaceView } from '../worker/modelView.ts';
 import type { FlatView } from '../worker/flatView.ts';
 
@@ -118,11 +119,13 @@ export class FlatScene {
 	}
 }
 
-function sidesOf({ cellCount, cornerStart, corners, edgeNodes, edgeCount }: FaceView): Uint32Array {
+function sidesOf(face: FaceView): Uint32Array {
+	const { cellCount, cornerStart, corners } = face;
 	// Two nodes as one number; numbers of nodes are well below 2^26.
 	const pair = (a: number, b: number) => Math.min(a, b) * 2 ** 26 + Math.max(a, b);
 	const edges = new Map<number, number>();
-	for (let e = 0; e < edgeCount; e++) edges.set(pair(edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!), e);
+	const { nodes, edge } = edgeSegments(face);
+	edge.forEach((e, s) => edges.set(pair(nodes[s * 2]!, nodes[s * 2 + 1]!), e));
 	const sides = new Uint32Array(corners.length);
 	for (let c = 0; c < cellCount; c++)
 		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) sides[k] = edges.get(pair(corners[k]!, corners[k + 1 < cornerStart[c + 1]! ? k + 1 : cornerStart[c]!]!)) ?? 0;

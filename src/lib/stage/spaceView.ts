@@ -15,6 +15,7 @@ import {
 	WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { FaceView, ModelView } from '../worker/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
@@ -414,7 +415,7 @@ export interface PickRay {
 function edgeLines(face: FaceView, colour: string): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(face.nodes, 3));
-	geometry.setIndex(new BufferAttribute(face.edgeNodes, 1));
+	geometry.setIndex(new BufferAttribute(edgeSegments(face).nodes, 1));
 	const material = new LineBasicMaterial({ color: colour, transparent: true, opacity: 0.55 });
 	const lines = new LineSegments(geometry, material);
 	lines.frustumCulled = false;

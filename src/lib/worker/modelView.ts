@@ -4,7 +4,7 @@ import { countCells } from '../../core/formats/summary/summarise.ts';
 import type { Ends } from '../../core/geometry/borders.ts';
 import { laidFigures, type LaidFigures } from '../../core/settingout/laidFigures.ts';
 import { liftNodes } from '../../core/settingout/layer.ts';
-import { cutCells, type CellTable, type CellTrim } from '../../core/tiling/cells.ts';
+import { cutCells, type CellTable, type CellTrim, type EdgeBends } from '../../core/tiling/cells.ts';
 import { bodySkin } from './bodySkin.ts';
 import type { InstanceBatch, MaterialBatch, Point } from '../../core/placement/batches.ts';
 import { modelBatches, modelInstances, originOf } from '../../core/project/modelBatches.ts';
@@ -32,6 +32,10 @@ export interface FaceView {
 	/** Two cells an edge; the second is NO_CELL along a border. */
 	readonly edgeCells: Int32Array;
 	readonly edgeCount: number;
+	/** What curved edges run through. */
+	readonly edgeBends?: EdgeBends;
+	/** By entry of `corners`: 1 for a point of a curve. */
+	readonly round?: Uint8Array;
 	readonly cornerStart: Uint32Array;
 	readonly corners: Uint32Array;
 	readonly row: Uint32Array;
@@ -136,6 +140,8 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		edgeNodes: cells.edgeNodes.slice(),
 		edgeCells: cells.edgeCells.slice(),
 		edgeCount: cells.edgeCount,
+		...(cells.edgeBends ? { edgeBends: { start: cells.edgeBends.start.slice(), nodes: cells.edgeBends.nodes.slice() } } : {}),
+		...(cells.round ? { round: cells.round.slice() } : {}),
 		cornerStart: cells.cornerStart.slice(),
 		corners: cells.corners.slice(),
 		row: cells.row.slice(),

@@ -79,9 +79,10 @@ describe('the rules of a kit', () => {
 		const library = new Map(STARTER_KITS.map((k) => [k.id, k]));
 		const kit = kitOf([outline, { kind: 'each', name: 'sides', of: 'outline' }, { kind: 'outline', name: 'edge', on: 'sides' }, { kind: 'kit', name: 'bars', on: 'sides', kit: 'mullion', values: { width: '10 mm * index', depth: 100, cutBack: 0 } }]);
 		const made = await run(kit, rectangle(1000, 1000), {}, { library });
-		// 10, 20, 30 and 40 mm by 100 mm by 1 m, as weighed and as drawn.
-		expect(made.total('mullion', 'volume')).closeTo((10 + 20 + 30 + 40) * 100 * 1000, 1e-3);
-		expect(made.meshes('mullion').map((m) => Math.round(meshVolume(m)))).deep.equal([1e6, 2e6, 3e6, 4e6]);
+		// Boxes of 10, 20, 30 and 40 mm by 100 mm with a wall of 3 mm, 1 m long, as weighed and as drawn.
+		const boxes = [10, 20, 30, 40].map((w) => (w * 100 - (w - 6) * 94) * 1000);
+		expect(made.total('mullion', 'volume')).closeTo(boxes.reduce((a, b) => a + b, 0), 1e-3);
+		expect(made.meshes('mullion').map((m) => Math.round(meshVolume(m)))).deep.equal(boxes);
 	});
 
 	it('hold values of inner kits between their limits', async () => {

@@ -25,7 +25,9 @@ export const outline = stepKind({
 			});
 			return hole;
 		});
-		gather(b, b.make(corners, closed, { holes }), kind === 'node' ? 1 : 0, layer);
+		// An edge of more than two points is a curve, as along a round opening.
+		const bent = kind === 'edge' && corners > 2 ? { bent: true, curves: [{ from: 0, count: corners - 1, tangent: false }] } : {};
+		gather(b, b.make(corners, closed, { holes, ...bent }), kind === 'node' ? 1 : 0, layer);
 	}
 });
 
@@ -38,11 +40,13 @@ export const corner = stepKind({
 	help: 'A corner by its number, counted from 1 at the lower left; 0 is the node itself, −1 the last one',
 	fields: { corner: whole(-64, 1000, 1, 'Number', 'From 1; −1 is the last'), layer },
 	compile({ corner, layer }, b) {
-		const { kind, corners } = b.shape;
+		const { kind } = b.shape;
+		// What lies between the ends of a curved edge are no corners.
+		const corners = kind === 'edge' ? 2 : b.shape.corners;
 		const number = corner < 0 ? corners + 1 + corner : corner;
 		const least = kind === 'node' ? 0 : 1;
 		if (number < least || number > corners) throw b.fail(`there is no corner ${corner}; this host has ${corners}`);
-		const place = kind === 'node' ? number : number - 1;
+		const place = kind === 'node' ? number : kind === 'edge' && number === 2 ? b.shape.corners - 1 : number - 1;
 		gather(b, b.make(1, false, { corner: place }), place, layer);
 	}
 });

@@ -2,8 +2,8 @@ import { acos, atan2, cos, hypot, norm, sin, square, tan } from '../../elementar
 import { COINCIDENT_MM, PARALLEL_SINE } from '../../tolerances.ts';
 import { markFailed, type Builder } from '../builder.ts';
 import { flag, option, ref, refs, value, valueOr, whole } from '../fields.ts';
-import { lengthOf } from '../measures.ts';
-import type { CurveRun } from '../curves.ts';
+import { lengthOf, trueLength } from '../measures.ts';
+import { fineLine, type CurveRun } from '../curves.ts';
 import type { Block, Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 
@@ -286,7 +286,7 @@ export const fixed = stepKind({
 			b,
 			source,
 			(block, h) => {
-				const spare = lengthOf(block, source, h) - block.columns[slot]![h]!;
+				const spare = (isOneCurve(source) ? trueLength : lengthOf)(block, source, h) - block.columns[slot]![h]!;
 				return place === 'middle' ? [spare / 2, spare / 2] : place === 'start' ? [0, spare] : [spare, 0];
 			},
 			'the line is shorter than the length wanted',
@@ -301,17 +301,29 @@ function openLine(b: Builder, name: string): Line {
 	return source;
 }
 
+/** Whether a line is one curve from its start to its end. */
+const isOneCurve = ({ curves, count }: Line) => curves?.length === 1 && curves[0]!.count === count - 1;
+
 /** Moves both ends of a line along it; points that lie beyond them gather there. */
 function shorten(b: Builder, source: Line, by: (block: Block, h: number) => readonly [number, number], reason: string, never = false): void {
 	const target = b.make(source.count, false, source);
 	const code = b.fault(reason);
+	// What is left of one curve is a curve of as many pieces.
+	const curve = isOneCurve(source);
 	b.op((block) => {
 		const { points, stride, from, count } = block;
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
 			const [start, end] = by(block, h);
-			const length = lengthOf(block, source, h);
+			const length = curve ? trueLength(block, source, h) : lengthOf(block, source, h);
 			if (!(length - start - end > COINCIDENT_MM) || (never && (start < -COINCIDENT_MM || end < -COINCIDENT_MM))) markFailed(block, h, target.mask, code);
+			if (curve) {
+				const fine = fineLine(block, source, h);
+				const along = { first: 0, count: fine.length / 3 };
+				const total = runOf(fine);
+				for (let k = 0; k < source.count; k++) placeOn(fine, 0, along, (start + ((length - start - end) * k) / (source.count - 1)) * (total / length), points, base + (target.first + k) * 3);
+				continue;
+			}
 			let run = 0;
 			for (let k = 0; k < source.count; k++) {
 				if (k > 0) run += segment(points, base + (source.first + k - 1) * 3);
@@ -322,10 +334,17 @@ function shorten(b: Builder, source: Line, by: (block: Block, h: number) => read
 	});
 }
 
+/** Length of a whole polyline, stride 3. */
+function runOf(points: Points): number {
+	let sum = 0;
+	for (let p = 0; p + 5 < points.length; p += 3) sum += segment(points, p);
+	return sum;
+}
+
 const segment = (points: Points, p: number) => hypot(points[p + 3]! - points[p]!, points[p + 4]! - points[p + 1]!, points[p + 5]! - points[p + 2]!);
 
 /** The point at a distance along an open line; beyond its ends on its first or last segment drawn on. */
-export function placeOn(points: Points, base: number, { first, count }: Line, distance: number, out: Points, to: number): void {
+export function placeOn(points: Points, base: number, { first, count }: Pick<Line, 'first' | 'count'>, distance: number, out: Points, to: number): void {
 	let left = distance;
 	for (let k = 0; k < count - 1; k++) {
 		const p = base + (first + k) * 3;

@@ -179,6 +179,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		row: new Uint32Array(count),
 		column: new Uint32Array(count),
 		...(before.straight ? { straight: new Uint8Array(sides) } : {}),
+		round: new Uint8Array(sides),
 		...(before.dented ? { dented: new Uint8Array(count) } : {}),
 		...(before.order ? { order: { row: new Uint32Array(count), column: new Uint32Array(count) } } : {}),
 		...(before.part ? { part: new Float64Array(count) } : {}),
@@ -220,6 +221,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 			cells.corners.set(p.corners, k);
 			cells.places.set(p.places, k);
 			cells.straight?.set(stillStraight(p, before, made), k);
+			cells.round.set(roundCorners(p, made), k);
 			trim.cut[c] = Number(p.cut);
 			trim.piece[c] = p.piece;
 			trim.share[c] = p.share;
@@ -228,8 +230,26 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 			add(cell, p.corners.length);
 		}
 	}
-	return { ...cells, trim, ...edgesOf(cells) };
+	const { round, ...angular } = cells;
+	const table = round.includes(1) ? cells : angular;
+	return { ...table, trim, ...edgesOf(table) };
 }
+
+/** Which corners of a piece are mere points of a curve: within the cell, where the outline hardly turns. One corner at least is left. */
+function roundCorners({ corners, places }: CellPiece, made: TrimNodes): number[] {
+	const ring = made.ringOf(places);
+	const round = corners.map((node, k) => {
+		if (!made.isWithin(node)) return 0;
+		const [a, b, c] = [ring[(k + ring.length - 1) % ring.length]!, ring[k]!, ring[(k + 1) % ring.length]!];
+		const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+		const lengths = hypot(ux, uy) * hypot(vx, vy);
+		return Number(ux * vx + uy * vy > 0 && Math.abs(ux * vy - uy * vx) < ROUND_SINE * lengths);
+	});
+	return round.includes(0) ? round : round.map((r, k) => (k === 0 ? 0 : r));
+}
+
+/** Sine of the greatest angle, about 20 degrees, by which a curve turns from chord to chord. */
+const ROUND_SINE = 0.35;
 
 /** Which corners of a piece its cell ran straight on through, and still does. */
 function stillStraight({ cell, corners, places }: CellPiece, { cornerStart, corners: all, straight }: CellTable, made: TrimNodes): number[] {

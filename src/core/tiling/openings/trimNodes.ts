@@ -120,6 +120,9 @@ export class TrimNodes {
 		return made;
 	}
 
+	/** Whether a node stands within one cell, on no line between two. */
+	isWithin = (node: number) => node >= this.nodeCount && Number.isNaN(this.xy[(node - this.nodeCount) * 2]!);
+
 	/** Whether a node is on the face. */
 	stands = (node: number) => this.nodes.onFace === undefined || this.nodes.onFace[node] === 1;
 
