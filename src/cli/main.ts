@@ -5,8 +5,8 @@ import { importFile } from './import.ts';
 import { runProject } from './run.ts';
 
 const USAGE = `Usage:
-  zygaster run PROJECT.json --out DIR
-      make the schedule, the model and the project file
+  zygaster run PROJECT.json --out DIR [--formats csv,glb,json] [--units mm|m|ft]
+      make the schedule, the model and the project file, or some of them; lengths of the schedule in these units
   zygaster import FILE --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
       make a project with the masses of a STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY file
 
@@ -21,6 +21,8 @@ async function main(args: string[]): Promise<number> {
 			allowPositionals: true,
 			options: {
 				out: { type: 'string' },
+				formats: { type: 'string' },
+				units: { type: 'string' },
 				unit: { type: 'string' },
 				crease: { type: 'string' },
 				help: { type: 'boolean', short: 'h' }
@@ -35,10 +37,10 @@ async function main(args: string[]): Promise<number> {
 		return 0;
 	}
 	const [command, file, ...more] = positionals;
-	const { out, unit, crease } = values;
+	const { out, formats, units, unit, crease } = values;
 	if ((command !== 'run' && command !== 'import') || !file || more.length || !out) return fail(2, USAGE);
 	try {
-		const summary = command === 'run' ? await runProject(file, out) : await importFile(file, { out, unit, crease });
+		const summary = command === 'run' ? await runProject(file, { out, formats, units }) : await importFile(file, { out, unit, crease });
 		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
 		return 0;
 	} catch (cause) {

@@ -37,6 +37,25 @@ describe('the command line', function () {
 		expect(readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n').length).equal(3205);
 	});
 
+	it('makes only the files asked for, in the units asked for, and tells where its time went', () => {
+		const { status, stdout } = zygaster('run', 'examples/sallow-reach.json', '--out', out, '--formats', 'csv', '--units', 'ft');
+		expect(status).equal(0);
+		const { files, timesMs, stageTimesMs } = JSON.parse(stdout) as RunSummary;
+		expect(files.map((f) => f.name)).deep.equal(['panels.csv']);
+		const told = Object.values(stageTimesMs).reduce((a, b) => a + b, 0) + Object.entries(timesMs).reduce((sum, [name, ms]) => (name === 'total' ? sum : sum + ms), 0);
+		// What is not named is the summary itself.
+		expect(told / timesMs.total).within(0.8, 1.001);
+		expect([timesMs.csv > 0, timesMs.glb]).deep.equal([true, 0]);
+		const [head, first] = readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n').map((line) => line.split(',')) as [string[], string[]];
+		expect(head.slice(3)).deep.equal(['Row', 'Column', 'Width ft', 'Height ft', 'Area ft2', 'Warp ft', 'Share left', 'Frame length ft', 'Weight kg']);
+		const metric = zygaster('run', 'examples/sallow-reach.json', '--out', out, '--formats', 'csv,json');
+		expect((JSON.parse(metric.stdout) as RunSummary).files.map((f) => f.name)).deep.equal(['project.json', 'panels.csv']);
+		const mm = readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n')[1]!.split(',');
+		expect(Number(first[5]) * 304.8).closeTo(Number(mm[5]), 0.06);
+		expect(Number(first[7]) * 0.09290304).closeTo(Number(mm[7]), 1e-4);
+		expect(zygaster('run', 'examples/sallow-reach.json', '--out', out, '--units', 'yards').stderr).contains('--units has “yards”; right would be mm, m, ft.');
+	});
+
 	it('refuses a bad document on standard error, with an exit code, and writes nothing', () => {
 		const file = join(out, 'bad.json');
 		writeFileSync(file, readFileSync('examples/sallow-reach.json', 'utf8').replace('"count": 24', '"count": -3'));

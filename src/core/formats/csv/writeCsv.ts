@@ -1,6 +1,7 @@
 import { PANEL_COLUMNS, PANEL_COLUMN_NAMES } from '../../schedule/columns.ts';
 import type { PanelSchedule, ScheduledFace } from '../../schedule/panels.ts';
 import { markParts, roleText } from '../../tiling/marks.ts';
+import { MM_PER_FOOT } from '../../units/length.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ByteWriter, utf8 } from './byteWriter.ts';
 
@@ -8,10 +9,18 @@ const COMMA = 44;
 /** A first guess at the length of a row. */
 const ROW_BYTES = 110;
 
-/** Units of a file: always metric, whatever the screen shows, so that figures can be added up. */
-const FILE_UNITS: Readonly<Record<Quantity, { unit: string; per: number }>> = {
-	length: { unit: ' mm', per: 1 },
-	area: { unit: ' m2', per: 1e6 },
+/** Units that lengths of a file may have: decimal ones, so that figures can be added up. */
+export const CSV_UNITS = ['mm', 'm', 'ft'] as const;
+export type CsvUnit = (typeof CSV_UNITS)[number];
+
+/** Lengths and areas by the unit of lengths, with how many digits more or fewer they have than in mm and m2. */
+const LENGTHS: Readonly<Record<CsvUnit, Readonly<Record<'length' | 'area', { unit: string; per: number; digits: number }>>>> = {
+	mm: { length: { unit: ' mm', per: 1, digits: 0 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
+	m: { length: { unit: ' m', per: 1000, digits: 3 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
+	ft: { length: { unit: ' ft', per: MM_PER_FOOT, digits: 3 }, area: { unit: ' ft2', per: MM_PER_FOOT * MM_PER_FOOT, digits: -1 } }
+};
+
+const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: string; per: number }>> = {
 	angle: { unit: ' deg', per: Math.PI / 180 },
 	mass: { unit: ' kg', per: 1 },
 	ratio: { unit: '', per: 1 },
@@ -21,11 +30,12 @@ const FILE_UNITS: Readonly<Record<Quantity, { unit: string; per: number }>> = {
 };
 
 /** The panel schedule as comma-separated values with a heading line, UTF-8. Source: RFC 4180. */
-export function writeCsv(schedule: PanelSchedule): Uint8Array<ArrayBuffer> {
+export function writeCsv(schedule: PanelSchedule, units: CsvUnit = 'mm'): Uint8Array<ArrayBuffer> {
 	const out = new ByteWriter((schedule.count + 1) * ROW_BYTES);
 	const columns = PANEL_COLUMN_NAMES.map((name) => {
 		const { quantity, decimals, label } = PANEL_COLUMNS[name];
-		return { values: schedule.columns[name], decimals, label, ...FILE_UNITS[quantity] };
+		const { digits, ...unit } = quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
+		return { values: schedule.columns[name], decimals: decimals + digits, label, ...unit };
 	});
 	const heads = columns.map(({ label, unit }) => label + unit);
 	out.text(['Mark', 'Face', 'Kit', ...heads].map(quote).join(',') + '\r\n');
