@@ -2,7 +2,7 @@ import type { ReadingDefinition } from './definition.ts';
 
 /** Every reading of an edge. */
 export const EDGE_READINGS = {
-	length: { label: 'Length', quantity: 'length', meaning: 'Straight from node to node' },
+	length: { label: 'Length', quantity: 'length', meaning: 'Straight from node to node; along a round opening that of the curve' },
 	onFace: { label: 'Length on the face', quantity: 'length', meaning: 'Of the edge as it follows the face, instead of the chord' },
 	rise: { label: 'Rise over the chord', quantity: 'length', meaning: 'How far the face stands off the straight edge at most' },
 	dihedral: { label: 'Dihedral angle', quantity: 'angle', meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley' },

@@ -3,7 +3,7 @@ import { option, whole } from '../fields.ts';
 import type { Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 
-const layer = option({ lower: 'Face', upper: 'Second layer' }, 'Layer', 'Of hosts with depth');
+const layer = option({ lower: 'Face', upper: 'Second layer' }, 'Layer', 'Of hosts with depth; the second layer lies outside or inside of the face, and bodies between them are right either way');
 type Layer = 'lower' | 'upper';
 
 /** The host's own line: around a cell or a node, along an edge or a path. */
@@ -12,7 +12,7 @@ export const outline = stepKind({
 	group: 'lines',
 	makes: 'line',
 	label: 'Outline',
-	help: 'The host’s own line: around a cell, around the neighbours of a node, along an edge or a path',
+	help: 'The host’s own line: around a cell, around the neighbours of a node, along an edge (curved beside a round opening) or a path (closed where it meets itself)',
 	fields: { layer },
 	compile({ layer }, b) {
 		const { kind, corners, single } = b.shape;

@@ -21,12 +21,12 @@ export const line = stepKind({
 	group: 'lines',
 	makes: 'line',
 	label: 'Line',
-	help: 'Straight from point to point, smooth through them, or an arc through three; lines among them bring all their points',
+	help: 'Straight from point to point, smooth through them, or an arc through three; lines among them bring all their points; through a path that meets itself it closes',
 	fields: {
 		through: refs(['point', 'line'], 'Through', 'Points in order', 1),
 		closed: flag(false, 'Closed', 'From the last point back to the first'),
 		shape: option({ straight: 'Straight', smooth: 'Smooth', arc: 'Arc through three' }, 'Shape'),
-		pieces: whole(2, 64, 8, 'Pieces', 'Straight pieces from point to point of a smooth line, or of an arc')
+		pieces: whole(2, 64, 8, 'Pieces', 'Straight pieces that draw it: of a smooth line so many from each point to the next, of an arc so many in all; lengths and weights are those of the curve')
 	},
 	compile({ through, closed: asked, shape, pieces }, b) {
 		const sources = through.map((name) => b.line(name));
