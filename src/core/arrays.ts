@@ -43,16 +43,13 @@ export class ArrayPool implements ArraySource {
 		return new Int32Array(this.take(length * 4), 0, length);
 	}
 
-	/** Takes back every array of this pool within a plain value. Nobody may use them after this. */
-	recycle(value: unknown): void {
-		if (ArrayBuffer.isView(value)) {
-			const buffer = value.buffer as ArrayBuffer;
-			if (!this.lent.delete(buffer)) return;
+	/** Takes back every array of this pool within a plain value, but for buffers that somebody still holds. Nobody may use the others after this. */
+	recycle(value: unknown, held: ReadonlySet<ArrayBuffer>): void {
+		for (const buffer of buffersWithin(value)) {
+			if (held.has(buffer) || !this.lent.delete(buffer)) continue;
 			this.free.push(buffer);
 			if (this.free.length > MOST_BUFFERS) this.free.shift();
-		} else if (typeof value === 'object' && value !== null)
-			for (const part of value instanceof Map ? value.values() : Object.values(value))
-				this.recycle(part);
+		}
 	}
 
 	/** The smallest kept buffer that fits and is filled well, else a new one. */
@@ -68,4 +65,11 @@ export class ArrayPool implements ArraySource {
 		if (buffer.byteLength >= LEAST_BYTES) this.lent.add(buffer);
 		return buffer;
 	}
+}
+
+/** The buffers of all arrays within a plain value. O(arrays). */
+export function buffersWithin(value: unknown, found = new Set<ArrayBuffer>()): Set<ArrayBuffer> {
+	if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
+	else if (typeof value === 'object' && value !== null) for (const part of value instanceof Map ? value.values() : Object.values(value)) buffersWithin(part, found);
+	return found;
 }

@@ -59,7 +59,7 @@ export async function benchKits(): Promise<void> {
 			const start = performance.now();
 			placed = placeKit(kit, GIVEN[kit.id] ?? {}, { surface, nodes, cells: table, readings, layer: 0 }, { densities: {}, modules: MODULES, solids, arrays: pool });
 			times.push(performance.now() - start);
-			pool.recycle(placed.placements);
+			pool.recycle(placed.placements, new Set());
 		}
 		const hosts = placed!.placements.reduce((n, p) => n + (p.inner ? 0 : p.hosts.length), 0);
 		const ms = median(times.slice(WARMING));

@@ -58,7 +58,7 @@ async function measure(cells: number) {
 		const [total, model] = await timed(() => runPipeline(project, { memo, now: () => performance.now() }));
 		const [csv] = await timed(() => writeCsv(model.schedule));
 		times.push({ total, csv, stages: model.stageTimes });
-		memo.recycle();
+		memo.recycle(model);
 		bytes = bytesOf(model);
 		copy = [...copy, copyTime(bytes)];
 	}

@@ -33,7 +33,7 @@ export async function benchOpenings(): Promise<void> {
 		const time = async (project: Project) => {
 			const start = performance.now();
 			model = await runPipeline(project, { memo, now: () => performance.now() });
-			memo.recycle();
+			memo.recycle(model);
 			return { all: performance.now() - start, tiling: model.stageTimes.tiling };
 		};
 		await time(canopy(across, up, openings));

@@ -63,8 +63,8 @@ export function curvedPieces(block: Block, line: Line, h: number): CurvedPiece[]
 				const other = beside(k, step);
 				if (!other) return undefined;
 				const next = wayOf(block, line, h, other.number);
-				// Between two chords of one arc half of the turn belongs to each; from a straight line all of it to the chord.
-				return { half: other.own ? turnBetween(way, next) / 2 : turnBetween(way, next), bend: [0, 1, 2].map((c) => (way[c]! - next[c]!) * -step) as Way };
+				// Between two chords of one arc each has its part of the turn, by its length; from a straight line all of it is the chord's.
+				return { half: turnBetween(way, next) * (other.own ? way[3] / (way[3] + next[3] || 1) : 1), bend: [0, 1, 2].map((c) => (way[c]! - next[c]!) * -step) as Way };
 			});
 			const known = sides.filter((s) => s !== undefined);
 			const angle = known.length === 0 ? 0 : known.length === 2 ? known[0]!.half + known[1]!.half : 2 * known[0]!.half;

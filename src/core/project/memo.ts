@@ -1,4 +1,4 @@
-import { FRESH_ARRAYS, type ArrayPool, type ArraySource } from '../arrays.ts';
+import { buffersWithin, FRESH_ARRAYS, type ArrayPool, type ArraySource } from '../arrays.ts';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import canonicalize from 'canonicalize';
@@ -19,8 +19,8 @@ export function hashOf(inputs: unknown): string {
  */
 export class Memo {
 	private readonly slots = new Map<string, Remembered>();
-	/** Results replaced since the last `recycle`, one a slot. */
-	private readonly replaced = new Map<string, unknown>();
+	/** Results replaced since the last `recycle`, or still held then, by slot. */
+	private readonly replaced = new Map<string, unknown[]>();
 	private readonly pool: ArrayPool | undefined;
 
 	constructor(pool?: ArrayPool) {
@@ -41,8 +41,14 @@ export class Memo {
 		if (kept?.hash === hash) return kept.value as T;
 		const value = compute();
 		this.slots.set(slot, { hash, value });
-		if (kept) this.replaced.set(slot, kept.value);
+		if (kept) this.replace(slot, kept.value);
 		return value;
+	}
+
+	private replace(slot: string, value: unknown): void {
+		const waiting = this.replaced.get(slot);
+		if (waiting) waiting.push(value);
+		else this.replaced.set(slot, [value]);
 	}
 
 	/** Forgets every slot that is not in use any more, such as those of a deleted face. */
@@ -50,13 +56,27 @@ export class Memo {
 		for (const [name, { value }] of this.slots)
 			if (!used(name)) {
 				this.slots.delete(name);
-				this.replaced.set(name, value);
+				this.replace(name, value);
 			}
 	}
 
-	/** Call when a new model has taken the place of the one before: arrays of the old one are used again. */
-	recycle(): void {
-		for (const value of this.replaced.values()) this.pool?.recycle(value);
+	/**
+	 * Call when a new model has taken the place of the one before: arrays of replaced results are used again, but for
+	 * those that `model` or a remembered result still holds. A face whose division does not fit keeps its last good
+	 * model, and with it arrays of results that have been replaced since; these wait until nobody holds them.
+	 */
+	recycle(model: unknown): void {
+		if (this.pool) {
+			const held = buffersWithin(model);
+			for (const { value } of this.slots.values()) buffersWithin(value, held);
+			for (const [slot, values] of this.replaced) {
+				const waiting = values.filter((value) => [...buffersWithin(value)].some((buffer) => held.has(buffer)));
+				for (const value of values) this.pool.recycle(value, held);
+				if (waiting.length) this.replaced.set(slot, waiting);
+				else this.replaced.delete(slot);
+			}
+			return;
+		}
 		this.replaced.clear();
 	}
 }

@@ -82,7 +82,7 @@ class ModelWorker {
 			});
 			this.model = model;
 			this.picker = undefined;
-			this.memo.recycle();
+			this.memo.recycle(model);
 			this.hidden = hiddenFaces(project);
 			this.levels = project.levels;
 			const sizes = cellSizes(model);

@@ -188,11 +188,11 @@ describe('a division that does not fit', () => {
 		const memo = new Memo(new ArrayPool());
 		const good = await run(fullDemo(), { memo });
 		const kept = good.faces[1]!.nodes.position.slice();
-		memo.recycle();
+		memo.recycle(good);
 		const bad = fullDemo();
 		bad.masses[1]!.faces[0]!.settingOut.across.spacing = { kind: 'module', module: 500_000, remainder: 'end' };
 		const shown = await run(checkDocument(bad), { memo, lastGood: new Map(good.faces.map((f) => [f.key, f])) });
-		memo.recycle();
+		memo.recycle(shown);
 		expect(shown.faces[1]).equal(good.faces[1]);
 		expect(shown.faces[1]!.nodes.position).deep.equal(kept);
 		expect(shown.warnings.map((w) => w.message).join()).match(/a module of 500 000 mm is longer than the face.*The last division that fitted is shown\./);
