@@ -67,8 +67,9 @@ export class Memo {
 	 */
 	recycle(model: unknown): void {
 		if (this.pool) {
-			const held = buffersWithin(model);
-			for (const { value } of this.slots.values()) buffersWithin(value, held);
+			const [held, seen] = [new Set<ArrayBuffer>(), new Set<object>()];
+			buffersWithin(model, held, seen);
+			for (const { value } of this.slots.values()) buffersWithin(value, held, seen);
 			for (const [slot, values] of this.replaced) {
 				const waiting = values.filter((value) => [...buffersWithin(value)].some((buffer) => held.has(buffer)));
 				for (const value of values) this.pool.recycle(value, held);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { evaluateCurve, smoothCurve, type Point } from '../../../src/core/geometry/curve.ts';
 import { outlineRing } from '../../../src/core/tiling/openings/layOpening.ts';
-import { ringArea } from '../../../src/core/tiling/openings/rings.ts';
+import { cutRing, ringArea, ringNear } from '../../../src/core/tiling/openings/rings.ts';
 
 /** How far a polygon is from a line given by many points, measured from its corners and from the middles of its sides. */
 function farthest(ring: readonly (readonly [number, number])[], line: readonly (readonly [number, number])[]): number {
@@ -20,6 +20,23 @@ function farthest(ring: readonly (readonly [number, number])[], line: readonly (
 }
 
 describe('outlines of openings', () => {
+	it('leave the same of a cell when what is of no account for it is left out first (property)', () =>
+		fc.assert(
+			fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 1, max: 30 })), { minLength: 3, maxLength: 40 }), fc.integer({ min: -25, max: 20 }), fc.integer({ min: -25, max: 20 }), (polar, x, y) => {
+				// A star-shaped line of many points, so that it never crosses itself.
+				const angles = [...new Map(polar.map(([a, r]) => [a, r]))].sort((p, q) => p[0] - q[0]);
+				fc.pre(angles.length > 3);
+				const ring = angles.map(([a, r]): [number, number] => [r * Math.cos((2 * Math.PI * a) / 61), r * Math.sin((2 * Math.PI * a) / 61)]);
+				const cell: [number, number][] = [[x, y], [x + 9, y], [x + 9, y + 7], [x, y + 7]];
+				const area = (pieces: ReturnType<typeof cutRing>) => pieces.reduce((sum, p) => sum + ringArea(p.outer) + p.holes.reduce((s, h) => s + ringArea(h), 0), 0);
+				const near = ringNear(ring, x, y, x + 9, y + 7);
+				expect(near.length).most(ring.length);
+				expect(area(cutRing(cell, [near], []))).closeTo(area(cutRing(cell, [ring], [])), 1e-2);
+				expect(area(cutRing(cell, [], [near]))).closeTo(area(cutRing(cell, [], [ring])), 1e-2);
+			}),
+			{ numRuns: 500 }
+		));
+
 	it('are circles to 0.1 mm and a ten-thousandth of their area, of any size: pi d^2 / 4', () =>
 		fc.assert(
 			fc.property(fc.integer({ min: 20, max: 40_000 }), (diameter) => {

@@ -31,6 +31,17 @@ export function ringArea(ring: Ring): number {
 
 export const turnAnticlockwise = (ring: Ring): Ring => (ringArea(ring) < 0 ? [...ring].reverse() : ring);
 
+/**
+ * A line with what is of no account for a box left out: of points one after the other that all lie beyond the same side
+ * of it only the first and the last count, since everything between them lies beyond that side, too. O(n).
+ */
+export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: number): Ring {
+	const beyond = ([x, y]: readonly [number, number]) => (x < x0 ? 1 : 0) | (x > x1 ? 2 : 0) | (y < y0 ? 4 : 0) | (y > y1 ? 8 : 0);
+	const near = [ring[0]!];
+	for (let k = 1; k < ring.length; k++) if ((beyond(near.at(-1)!) & beyond(ring[k]!) & beyond(ring[(k + 1) % ring.length]!)) === 0) near.push(ring[k]!);
+	return near.length > 2 ? near : ring;
+}
+
 /** What is left of a cell inside the borders (all of it when there are none) and outside the openings. */
 export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
 	let left = [pathOf(cell)];

@@ -7,7 +7,7 @@ import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidOpening } from './layOpening.ts';
 import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
-import { cutRing, leastWidth, ringArea, type Piece, type Ring } from './rings.ts';
+import { cutRing, leastWidth, ringArea, ringNear, type Piece, type Ring } from './rings.ts';
 import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
@@ -91,7 +91,7 @@ function cutCell(c: number, cells: CellTable, made: TrimNodes, lines: TrimLines,
 	if (lines.borders.length === 0 && !meetsAny(lines.boxes, x0, y0, x1, y1)) return WHOLE;
 	const gone = () => (!partial || made.stands(cells.corners[from]!) || cells.corners.subarray(from, to).some((n) => made.stands(n)) ? LOST : BESIDE);
 	if (lines.index.search(x0, y0, x1, y1).length === 0) return isGone(lines, x0, y0, x1, y1) ? gone() : WHOLE;
-	const near = (rings: readonly Ring[], offset: number) => rings.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1));
+	const near = (rings: readonly Ring[], offset: number) => rings.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1)).map((ring) => ringNear(ring, x0 - BESIDE_MM, y0 - BESIDE_MM, x1 + BESIDE_MM, y1 + BESIDE_MM));
 	const borders = near(lines.borders, lines.openings.length);
 	const corners = [...cells.corners.subarray(from, to)];
 	const places = [...placeOf.subarray(from, to)];
@@ -131,6 +131,9 @@ function isGone(lines: TrimLines, x0: number, y0: number, x1: number, y1: number
 	const within = (ring: Ring, k: number) => meets(lines.boxes[k]!, x0, y0, x1, y1) && withinRing(ring, (x0 + x1) / 2, (y0 + y1) / 2);
 	return lines.openings.some(within) || (lines.borders.length > 0 && !lines.borders.some((ring, k) => within(ring, lines.openings.length + k)));
 }
+
+/** Length, mm. Lines are cut off no nearer than this to a cell's box, so that clipping's rounding has room. */
+const BESIDE_MM = 1;
 
 /** Share of a cell's area below which a piece is nothing: what rounding leaves. */
 const LEAST_SHARE = 1e-6;
