@@ -23,7 +23,30 @@ const STAGES = [
 	'formats'
 ];
 /** Functions that engines are free to round in their own way, so that one document would not give the same bits everywhere. */
-const INEXACT = ['sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'atan2', 'sinh', 'cosh', 'tanh', 'asinh', 'acosh', 'atanh', 'exp', 'expm1', 'log', 'log1p', 'log2', 'log10', 'pow', 'cbrt', 'hypot'];
+const INEXACT = [
+	'sin',
+	'cos',
+	'tan',
+	'asin',
+	'acos',
+	'atan',
+	'atan2',
+	'sinh',
+	'cosh',
+	'tanh',
+	'asinh',
+	'acosh',
+	'atanh',
+	'exp',
+	'expm1',
+	'log',
+	'log1p',
+	'log2',
+	'log10',
+	'pow',
+	'cbrt',
+	'hypot'
+];
 const exactly = 'It may be rounded otherwise in another engine; take it from core/elementary.';
 const exportNames = { selector: 'ExportAllDeclaration', message: 'Export a named list.' };
 const core = (folder) => `./src/core/${folder}`;
@@ -68,11 +91,17 @@ export default ts.config(
 	{
 		files: ['src/core/**'],
 		rules: {
-			'no-restricted-properties': ['error', ...INEXACT.map((property) => ({ object: 'Math', property, message: exactly }))],
+			'no-restricted-properties': [
+				'error',
+				...INEXACT.map((property) => ({ object: 'Math', property, message: exactly }))
+			],
 			'no-restricted-syntax': [
 				'error',
 				exportNames,
-				{ selector: "BinaryExpression[operator='**'], AssignmentExpression[operator='**=']", message: `${exactly} Right would be square, wholePower or pow.` },
+				{
+					selector: "BinaryExpression[operator='**'], AssignmentExpression[operator='**=']",
+					message: `${exactly} Right would be square, wholePower or pow.`
+				},
 				{ selector: "VariableDeclarator[init.name='Math']", message: exactly }
 			]
 		}

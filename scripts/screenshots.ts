@@ -36,12 +36,45 @@ function hall(): string {
 	const field = (corners: number[][]) => quads.push(corners);
 	for (let j = 0; j < n; j++)
 		for (let i = 0; i < n; i++)
-			field([[i, j], [i + 1, j], [i + 1, j + 1], [i, j + 1]].map(([a, b]) => [...at(a!, b!), roof(a!, b!)]));
+			field(
+				[
+					[i, j],
+					[i + 1, j],
+					[i + 1, j + 1],
+					[i, j + 1]
+				].map(([a, b]) => [...at(a!, b!), roof(a!, b!)])
+			);
 	for (let k = 0; k < n; k++)
-		for (const [a, b] of [[[k, 0], [k + 1, 0]], [[n, k], [n, k + 1]], [[k + 1, n], [k, n]], [[0, k + 1], [0, k]]] as [number[], number[]][])
-			field([[...at(a[0]!, a[1]!), 0], [...at(b[0]!, b[1]!), 0], [...at(b[0]!, b[1]!), roof(b[0]!, b[1]!)], [...at(a[0]!, a[1]!), roof(a[0]!, a[1]!)]]);
+		for (const [a, b] of [
+			[
+				[k, 0],
+				[k + 1, 0]
+			],
+			[
+				[n, k],
+				[n, k + 1]
+			],
+			[
+				[k + 1, n],
+				[k, n]
+			],
+			[
+				[0, k + 1],
+				[0, k]
+			]
+		] as [number[], number[]][])
+			field([
+				[...at(a[0]!, a[1]!), 0],
+				[...at(b[0]!, b[1]!), 0],
+				[...at(b[0]!, b[1]!), roof(b[0]!, b[1]!)],
+				[...at(a[0]!, a[1]!), roof(a[0]!, a[1]!)]
+			]);
 	const vertices = quads.flat().map((p) => `v ${p.map((x) => x!.toFixed(4)).join(' ')}`);
-	return ['o Waiting hall', ...vertices, ...quads.map((_, q) => `f ${[1, 2, 3, 4].map((k) => q * 4 + k).join(' ')}`)].join('\n');
+	return [
+		'o Waiting hall',
+		...vertices,
+		...quads.map((_, q) => `f ${[1, 2, 3, 4].map((k) => q * 4 + k).join(' ')}`)
+	].join('\n');
 }
 
 const drawLantern = async (page: Page) => {
@@ -57,7 +90,9 @@ const drawLantern = async (page: Page) => {
 const bringIn = async (page: Page) => {
 	await page.getByRole('button', { name: 'Add a mass' }).click();
 	await page.getByRole('menuitem', { name: /^From a file/ }).click();
-	await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'waiting-hall.obj', mimeType: 'text/plain', buffer: Buffer.from(hall()) });
+	await page
+		.getByLabel('Model file', { exact: true })
+		.setInputFiles({ name: 'waiting-hall.obj', mimeType: 'text/plain', buffer: Buffer.from(hall()) });
 	await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
 	await page.getByRole('button', { name: 'Lay the faces over' }).click();
 	await page.getByRole('button', { name: /^Bring in \d/ }).waitFor();
@@ -99,7 +134,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByTestId('unit-state').waitFor();
 		const canvas = page.getByTestId('unit-canvas');
 		await page.waitForTimeout(500);
-		const [left, top, scale] = (await canvas.getAttribute('data-frame'))!.split(' ').map(Number) as [number, number, number];
+		const [left, top, scale] = (await canvas.getAttribute('data-frame'))!.split(' ').map(Number) as [
+			number,
+			number,
+			number
+		];
 		const box = (await canvas.boundingBox())!;
 		await page.mouse.click(box.x + left + 1.5 * scale, box.y + top - 1.5 * scale);
 	}),
@@ -134,7 +173,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 const wanted = process.argv.slice(2);
 const browser = await chromium.launch({
 	executablePath: '/usr/bin/chromium',
-	args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+	args: [
+		'--no-sandbox',
+		'--use-angle=swiftshader',
+		'--enable-unsafe-swiftshader',
+		'--disable-background-networking',
+		'--disable-component-update',
+		'--disable-sync'
+	]
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 for (const [name, take] of Object.entries(PICTURES)) {

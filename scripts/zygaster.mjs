@@ -5,7 +5,11 @@ import { pathToFileURL } from 'node:url';
 import { bundle } from './lib/bundle.mjs';
 
 const CACHE = 'node_modules/.cache/zygaster';
-const sources = ['src/core', 'src/cli'].flatMap((folder) => readdirSync(folder, { recursive: true, withFileTypes: true }).filter((f) => f.isFile()).map((f) => join(f.parentPath ?? f.path, f.name)));
+const sources = ['src/core', 'src/cli'].flatMap((folder) =>
+	readdirSync(folder, { recursive: true, withFileTypes: true })
+		.filter((f) => f.isFile())
+		.map((f) => join(f.parentPath ?? f.path, f.name))
+);
 const newest = Math.max(...[...sources, 'package-lock.json'].map((file) => statSync(file).mtimeMs));
 const program = join(CACHE, `${sources.length}-${newest}.mjs`);
 if (!existsSync(program)) {

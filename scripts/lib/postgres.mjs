@@ -69,9 +69,7 @@ function findServer() {
 function searchServer() {
 	const root = '/usr/lib/postgresql';
 	const versions = existsSync(root) ? readdirSync(root) : [];
-	const places = versions
-		.sort((a, b) => Number(b) - Number(a))
-		.map((version) => join(root, version, 'bin'));
+	const places = versions.sort((a, b) => Number(b) - Number(a)).map((version) => join(root, version, 'bin'));
 	places.push(...(process.env.PATH ?? '').split(':'));
 	return places.find((place) => ['initdb', 'pg_ctl', 'postgres'].every((p) => existsSync(join(place, p))));
 }

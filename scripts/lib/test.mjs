@@ -10,6 +10,7 @@ const CHROMIUM = '/usr/bin/chromium';
 /** Checks that are passed or failed as a whole, then the folders of tests. */
 const CHECKS = [
 	['lint', ['run', '-s', 'lint']],
+	['format', ['exec', '--', 'prettier', '--check', '--log-level', 'warn', '.']],
 	['types', ['run', '-s', 'types']],
 	['licences', ['exec', '--', 'tsx', 'scripts/licences.ts']]
 ];

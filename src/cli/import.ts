@@ -36,13 +36,24 @@ export async function importFile(path: string, options: ImportOptions): Promise<
 	const pieces = content.pieces.map((piece) => preparePiece(piece, mm));
 	const crease = options.crease === undefined ? undefined : Number(options.crease);
 	if (crease !== undefined && !(crease > 0 && crease < 180))
-		throw new ZygasterError('option', `--crease ${options.crease} is no angle; right would be a number of degrees between 0 and 180.`);
+		throw new ZygasterError(
+			'option',
+			`--crease ${options.crease} is no angle; right would be a number of degrees between 0 and 180.`
+		);
 	const byFile = crease === undefined && pieces.some((p) => p.mesh.faceOf);
-	const { faces, report } = layPieces(pieces, byFile ? { kind: 'file' } : { kind: 'crease', angle: ((crease ?? 30) * Math.PI) / 180 });
+	const { faces, report } = layPieces(
+		pieces,
+		byFile ? { kind: 'file' } : { kind: 'crease', angle: ((crease ?? 30) * Math.PI) / 180 }
+	);
 	const project = emptyProject(name.replace(/\.[^.]*$/, '') || name);
 	const mass = newMass({ kind: 'imported', file: name, faces }, [], { id: 'mass-1', name: project.name, marks: [] });
 	project.masses.push(mass);
-	project.rules = mass.faces.map((face, k) => ({ id: `rule-${k + 1}`, face: faceKey(mass, face), kit: 'framed-pane', values: {} }));
+	project.rules = mass.faces.map((face, k) => ({
+		id: `rule-${k + 1}`,
+		face: faceKey(mass, face),
+		kit: 'framed-pane',
+		values: {}
+	}));
 	await writeFile(options.out, writeJson(checkDocument(project))).catch((cause: unknown) => {
 		throw new ZygasterError('file', `${options.out} cannot be written: ${messageOf(cause)}`, options.out, { cause });
 	});
@@ -60,6 +71,8 @@ function unitOf(name: string, unit: string | undefined): number {
 	const names = FILE_UNITS.map((u) => u.name).join(', ');
 	throw new ZygasterError(
 		'option',
-		unit === undefined ? `“${name}” does not tell its unit; add --unit with one of ${names}.` : `--unit ${unit} is unknown; right would be one of ${names}.`
+		unit === undefined
+			? `“${name}” does not tell its unit; add --unit with one of ${names}.`
+			: `--unit ${unit} is unknown; right would be one of ${names}.`
 	);
 }

@@ -40,7 +40,10 @@ async function main(args: string[]): Promise<number> {
 	const { out, formats, units, unit, crease } = values;
 	if ((command !== 'run' && command !== 'import') || !file || more.length || !out) return fail(2, USAGE);
 	try {
-		const summary = command === 'run' ? await runProject(file, { out, formats, units }) : await importFile(file, { out, unit, crease });
+		const summary =
+			command === 'run'
+				? await runProject(file, { out, formats, units })
+				: await importFile(file, { out, unit, crease });
 		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
 		return 0;
 	} catch (cause) {

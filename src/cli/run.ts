@@ -46,14 +46,19 @@ export async function runProject(file: string, { out, formats, units }: RunOptio
 		})
 	);
 	const project = await timed('checking', () => readProject(text));
-	const model = await runPipeline(project, { memo: new Memo(), now: () => performance.now(), solids: solidsLoader(() => import('manifold-3d')) });
+	const model = await runPipeline(project, {
+		memo: new Memo(),
+		now: () => performance.now(),
+		solids: solidsLoader(() => import('manifold-3d'))
+	});
 	const writers: Record<Format, () => Promise<[string, Uint8Array | string]>> = {
 		json: async () => ['project.json', writeJson(project)],
 		csv: async () => ['panels.csv', writeCsv(model.schedule, unit)],
 		glb: async () => ['model.glb', await writeGlb(project, model)]
 	};
 	const files: [string, Uint8Array | string][] = [];
-	for (const format of wanted) if (format !== 'glb' || hasParts(model)) files.push(await timed(format, writers[format]));
+	for (const format of wanted)
+		if (format !== 'glb' || hasParts(model)) files.push(await timed(format, writers[format]));
 	await timed('files', async () => {
 		try {
 			await mkdir(out, { recursive: true });
@@ -75,6 +80,7 @@ const hasParts = (model: Model) => model.faces.some((f) => f.placements.some((p)
 /** What was asked for, in the order of all there is. Throws where something is none of that. */
 function chosen<T extends string>(option: string, asked: readonly string[], all: readonly T[]): T[] {
 	const wrong = asked.map((a) => a.trim()).find((a) => !(all as readonly string[]).includes(a));
-	if (wrong !== undefined) throw new ZygasterError('option', `${option} has “${wrong}”; right would be ${all.join(', ')}.`, option);
+	if (wrong !== undefined)
+		throw new ZygasterError('option', `${option} has “${wrong}”; right would be ${all.join(', ')}.`, option);
 	return all.filter((a) => asked.some((b) => b.trim() === a));
 }

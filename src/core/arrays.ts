@@ -68,11 +68,16 @@ export class ArrayPool implements ArraySource {
 }
 
 /** The buffers of all arrays within a plain value, added to those found. What stands in many places, as kits do, is looked through once. O(arrays). */
-export function buffersWithin(value: unknown, found = new Set<ArrayBuffer>(), seen = new Set<object>()): Set<ArrayBuffer> {
+export function buffersWithin(
+	value: unknown,
+	found = new Set<ArrayBuffer>(),
+	seen = new Set<object>()
+): Set<ArrayBuffer> {
 	if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
 	else if (typeof value === 'object' && value !== null && !seen.has(value)) {
 		seen.add(value);
-		for (const part of value instanceof Map ? value.values() : Object.values(value)) if (typeof part === 'object') buffersWithin(part, found, seen);
+		for (const part of value instanceof Map ? value.values() : Object.values(value))
+			if (typeof part === 'object') buffersWithin(part, found, seen);
 	}
 	return found;
 }

@@ -56,8 +56,7 @@ export const actions: Actions = {
 		}
 		return { form };
 	},
-	duplicate: (event) =>
-		onProject(event, async (db, id) => void (await duplicateProject(db, id)), 'duplicated'),
+	duplicate: (event) => onProject(event, async (db, id) => void (await duplicateProject(db, id)), 'duplicated'),
 	delete: (event) => onProject(event, deleteProject, 'deleted'),
 	restore: (event) => onProject(event, restoreProject, 'restored'),
 	import: async ({ request }) => {

@@ -19,8 +19,7 @@
 	const outcome = $derived(result as { message?: string; done?: string; id?: string } | null);
 	const failure = $derived(
 		outcome?.message ??
-			(result as { form?: { errors?: { name?: string[] }; message?: string; id?: string } } | null)?.form
-				?.message
+			(result as { form?: { errors?: { name?: string[] }; message?: string; id?: string } } | null)?.form?.message
 	);
 	const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -48,7 +47,10 @@
 			class="ml-auto"
 			use:enhance
 		>
-			<label class="button focus-within:outline-2 focus-within:outline-patina" title="A project file (JSON) made by the handover">
+			<label
+				class="button focus-within:outline-2 focus-within:outline-patina"
+				title="A project file (JSON) made by the handover"
+			>
 				<Upload size={14} />Bring in a file
 				<input
 					type="file"
@@ -79,10 +81,17 @@
 	</form>
 
 	{#if failure}
-		<p class="mb-4 rounded border border-rust bg-sheet px-3 py-2 whitespace-pre-line text-rust" role="alert">{failure}</p>
+		<p class="mb-4 rounded border border-rust bg-sheet px-3 py-2 whitespace-pre-line text-rust" role="alert">
+			{failure}
+		</p>
 	{/if}
 	{#if outcome?.done === 'deleted'}
-		<form method="POST" action="?/restore" class="mb-4 flex items-center gap-3 rounded border border-rule bg-sheet px-3 py-2" use:enhance>
+		<form
+			method="POST"
+			action="?/restore"
+			class="mb-4 flex items-center gap-3 rounded border border-rule bg-sheet px-3 py-2"
+			use:enhance
+		>
 			<input type="hidden" name="id" value={outcome.id} />
 			<p role="status">The project was deleted.</p>
 			<button class="button">Undo</button>
@@ -124,14 +133,27 @@
 							<span class="figure">{project.revision}</span>
 						</span>
 						<span class="flex gap-1">
-							<button class="rounded p-1.5 text-soft hover:text-patina" title="Rename" aria-label="Rename {project.name}" onclick={() => startRename(project.id)}><Pencil size={15} /></button>
+							<button
+								class="rounded p-1.5 text-soft hover:text-patina"
+								title="Rename"
+								aria-label="Rename {project.name}"
+								onclick={() => startRename(project.id)}><Pencil size={15} /></button
+							>
 							<form method="POST" action="?/duplicate" use:enhance>
 								<input type="hidden" name="id" value={project.id} />
-								<button class="rounded p-1.5 text-soft hover:text-patina" title="Duplicate" aria-label="Duplicate {project.name}"><Copy size={15} /></button>
+								<button
+									class="rounded p-1.5 text-soft hover:text-patina"
+									title="Duplicate"
+									aria-label="Duplicate {project.name}"><Copy size={15} /></button
+								>
 							</form>
 							<form method="POST" action="?/delete" use:enhance>
 								<input type="hidden" name="id" value={project.id} />
-								<button class="rounded p-1.5 text-soft hover:text-rust" title="Delete" aria-label="Delete {project.name}"><Trash2 size={15} /></button>
+								<button
+									class="rounded p-1.5 text-soft hover:text-rust"
+									title="Delete"
+									aria-label="Delete {project.name}"><Trash2 size={15} /></button
+								>
 							</form>
 						</span>
 					{/if}

@@ -59,16 +59,30 @@ const roof = (n: number) =>
 export async function benchFaces(): Promise<void> {
 	console.log(`\nAn edit of a shape with ${CELLS.across * CELLS.up} framed panes on its first face, ms`);
 	console.log('kind            first   median  MB held');
-	const imported = layPieces([preparePiece({ name: 'Roof', mesh: roof(100) }, 1)], { kind: 'crease', angle: 0.5 }).faces;
-	const shapes: [string, Shape][] = [...Object.entries(PRESETS), ['imported', { kind: 'imported', file: 'roof', faces: imported }]];
+	const imported = layPieces([preparePiece({ name: 'Roof', mesh: roof(100) }, 1)], {
+		kind: 'crease',
+		angle: 0.5
+	}).faces;
+	const shapes: [string, Shape][] = [
+		...Object.entries(PRESETS),
+		['imported', { kind: 'imported', file: 'roof', faces: imported }]
+	];
 	for (const [kind, shape] of shapes) {
 		const { first, median, megabytes } = await editTime(shape);
-		console.log(`${kind.padEnd(14)}${first.toFixed(1).padStart(7)}${median.toFixed(1).padStart(9)}${megabytes.toFixed(1).padStart(9)}`);
+		console.log(
+			`${kind.padEnd(14)}${first.toFixed(1).padStart(7)}${median.toFixed(1).padStart(9)}${megabytes.toFixed(1).padStart(9)}`
+		);
 	}
 	const mesh = roof(316);
 	const obj = [
-		...Array.from({ length: mesh.positions.length / 3 }, (_, v) => `v ${[...mesh.positions.subarray(v * 3, v * 3 + 3)].map((x) => x.toFixed(3)).join(' ')}`),
-		...Array.from({ length: mesh.triangles.length / 3 }, (_, t) => `f ${[...mesh.triangles.subarray(t * 3, t * 3 + 3)].map((v) => v + 1).join(' ')}`)
+		...Array.from(
+			{ length: mesh.positions.length / 3 },
+			(_, v) => `v ${[...mesh.positions.subarray(v * 3, v * 3 + 3)].map((x) => x.toFixed(3)).join(' ')}`
+		),
+		...Array.from(
+			{ length: mesh.triangles.length / 3 },
+			(_, t) => `f ${[...mesh.triangles.subarray(t * 3, t * 3 + 3)].map((v) => v + 1).join(' ')}`
+		)
 	].join('\n');
 	const steps = [performance.now()];
 	const { pieces } = await readModelFile('roof.obj', new TextEncoder().encode(obj), NODE_READERS);

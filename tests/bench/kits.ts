@@ -23,12 +23,31 @@ const starter = (id: string) => STARTER_KITS.find((k) => k.id === id)!;
 
 /** A ball of 1,984 triangles fitted into each cell. */
 const FITTED = kitSchema.parse({
-	id: 'fitted', name: 'Fitted ball', host: { kind: 'cell', leastCorners: 4, greatestCorners: 4 }, parameters: [],
-	steps: [{ kind: 'outline', name: 'lower' }, { kind: 'lift', name: 'upper', of: 'lower', distance: 300 }, { kind: 'module', name: 'balls', role: 'panel', material: 'aluminium', file: 'ball', lower: 'lower', upper: 'upper' }]
+	id: 'fitted',
+	name: 'Fitted ball',
+	host: { kind: 'cell', leastCorners: 4, greatestCorners: 4 },
+	parameters: [],
+	steps: [
+		{ kind: 'outline', name: 'lower' },
+		{ kind: 'lift', name: 'upper', of: 'lower', distance: 300 },
+		{
+			kind: 'module',
+			name: 'balls',
+			role: 'panel',
+			material: 'aluminium',
+			file: 'ball',
+			lower: 'lower',
+			upper: 'upper'
+		}
+	]
 });
 const ball = unitBall(45);
 /** Frames that small cells have room for. */
-const GIVEN: Readonly<Record<string, Record<string, number>>> = { 'framed-pane': { frameWidth: 20 }, cassette: { joint: 2, lip: 10 }, 'hollowed-block': { joint: 0 } };
+const GIVEN: Readonly<Record<string, Record<string, number>>> = {
+	'framed-pane': { frameWidth: 20 },
+	cassette: { joint: 2, lip: 10 },
+	'hollowed-block': { joint: 0 }
+};
 const MODULES = new Map([['ball', { positions: ball.positions.map((x) => (x + 1) / 2), triangles: ball.triangles }]]);
 
 export async function benchKits(): Promise<void> {
@@ -57,13 +76,20 @@ export async function benchKits(): Promise<void> {
 		let placed: Placed | undefined;
 		for (let run = 0; run < RUNS + WARMING; run++) {
 			const start = performance.now();
-			placed = placeKit(kit, GIVEN[kit.id] ?? {}, { surface, nodes, cells: table, readings, layer: 0 }, { densities: {}, modules: MODULES, solids, arrays: pool });
+			placed = placeKit(
+				kit,
+				GIVEN[kit.id] ?? {},
+				{ surface, nodes, cells: table, readings, layer: 0 },
+				{ densities: {}, modules: MODULES, solids, arrays: pool }
+			);
 			times.push(performance.now() - start);
 			pool.recycle(placed.placements, new Set());
 		}
 		const hosts = placed!.placements.reduce((n, p) => n + (p.inner ? 0 : p.hosts.length), 0);
 		const ms = median(times.slice(WARMING));
-		console.log(`${kit.name.padEnd(22)}${hosts.toLocaleString('en').padStart(9)}${ms.toFixed(1).padStart(9)} ms${((ms * 1000) / hosts).toFixed(2).padStart(10)} us${(bytesOf(placed!) / hosts).toFixed(0).padStart(9)} B`);
+		console.log(
+			`${kit.name.padEnd(22)}${hosts.toLocaleString('en').padStart(9)}${ms.toFixed(1).padStart(9)} ms${((ms * 1000) / hosts).toFixed(2).padStart(10)} us${(bytesOf(placed!) / hosts).toFixed(0).padStart(9)} B`
+		);
 	}
 }
 

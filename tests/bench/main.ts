@@ -94,8 +94,12 @@ function copyTime(bytes: number): number {
 
 const ms = (x: number) => (x < 10 ? x.toFixed(2) : x.toFixed(0)).padStart(8);
 
-console.log(`ms, median of ${WARM_RUNS} warm runs (arrays reused); cold: first run, memory touched for the first time\n`);
-console.log(`cells      ${[...STAGES, 'csv', 'warm', 'cold', 'copy'].map((s) => s.slice(0, 8).padStart(8)).join('')}  cells/s  B/cell  peak MB`);
+console.log(
+	`ms, median of ${WARM_RUNS} warm runs (arrays reused); cold: first run, memory touched for the first time\n`
+);
+console.log(
+	`cells      ${[...STAGES, 'csv', 'warm', 'cold', 'copy'].map((s) => s.slice(0, 8).padStart(8)).join('')}  cells/s  B/cell  peak MB`
+);
 for (const cells of SIZES) {
 	const { cold, warm, bytes, copy } = await measure(cells);
 	const total = median(warm.map((t) => t.total + t.csv));

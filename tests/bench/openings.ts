@@ -27,7 +27,11 @@ function canopy(across: number, up: number, openings: number): Project {
 /** A count changed and an opening dragged, with all stages behind, and the stage that cuts by itself; medians in ms. */
 export async function benchOpenings(): Promise<void> {
 	console.log('\nopenings, medians of', RUNS, 'in ms');
-	for (const [across, up, openings] of [[40, 50, 5], [100, 100, 10], [250, 400, 20]] as const) {
+	for (const [across, up, openings] of [
+		[40, 50, 5],
+		[100, 100, 10],
+		[250, 400, 20]
+	] as const) {
 		const memo = new Memo(new ArrayPool());
 		let model: Model | undefined;
 		const time = async (project: Project) => {
@@ -50,6 +54,8 @@ export async function benchOpenings(): Promise<void> {
 			cut.push(tiling);
 		}
 		const median = (values: number[]) => values.sort((a, b) => a - b)[RUNS >> 1]!.toFixed(0);
-		console.log(`${across * up} cells, ${openings} openings: count changed ${median(counted)}, opening dragged ${median(dragged)}, cutting alone ${median(cut)}`);
+		console.log(
+			`${across * up} cells, ${openings} openings: count changed ${median(counted)}, opening dragged ${median(dragged)}, cutting alone ${median(cut)}`
+		);
 	}
 }

@@ -20,8 +20,12 @@ const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.le
 
 export function benchTilings(): void {
 	const face = chartFace(vaultSurface(vaultOf(demoProject())));
-	console.log('\nFrom nodes to cells and edges, and all readings of cells, edges and nodes, ms (curves on the face are extra)');
-	console.log(`${'tiling'.padEnd(14)}${['cells', 'tiling', 'main', ...GROUPS, 'sum', 'colour'].map((g) => g.slice(0, 9).padStart(10)).join('')}`);
+	console.log(
+		'\nFrom nodes to cells and edges, and all readings of cells, edges and nodes, ms (curves on the face are extra)'
+	);
+	console.log(
+		`${'tiling'.padEnd(14)}${['cells', 'tiling', 'main', ...GROUPS, 'sum', 'colour'].map((g) => g.slice(0, 9).padStart(10)).join('')}`
+	);
 	for (const fields of [10_000, 100_000])
 		for (const kind of KINDS) {
 			const across = 2 * Math.round(Math.sqrt(fields / 2) / 2);
@@ -35,7 +39,9 @@ export function benchTilings(): void {
 			};
 			let cellCount = 0;
 			for (let run = 0; run < RUNS + WARMING; run++) {
-				const { nodes = laid.nodes, cells } = timed('tiling', () => tileFace(face, laid, tilingSchema.parse({ kind }), []));
+				const { nodes = laid.nodes, cells } = timed('tiling', () =>
+					tileFace(face, laid, tilingSchema.parse({ kind }), [])
+				);
 				const readings = timed('main', () => measureCells(nodes, cells));
 				const all = new FaceReadings({ surface: face.surface, nodes, cells, readings });
 				for (const group of GROUPS) timed(group, () => all.group(group));
@@ -45,7 +51,9 @@ export function benchTilings(): void {
 			}
 			const medians = ['tiling', 'main', ...GROUPS].map((name) => median(times[name]!.slice(WARMING)));
 			const row = [...medians, medians.reduce((a, b) => a + b, 0), median(times.colour!.slice(WARMING))];
-			console.log(`${kind.padEnd(14)}${String(cellCount).padStart(10)}${row.map((x) => x.toFixed(x < 10 ? 2 : 0).padStart(10)).join('')}`);
+			console.log(
+				`${kind.padEnd(14)}${String(cellCount).padStart(10)}${row.map((x) => x.toFixed(x < 10 ? 2 : 0).padStart(10)).join('')}`
+			);
 		}
 	const laid = setOut(face, settingOutOf(count(50), count(100)));
 	const area = 2626e6;

@@ -32,12 +32,15 @@ export async function stopBrowser(): Promise<void> {
 
 /** A page whose errors fail the test that uses it; `expected` are those that it brings about itself. */
 export async function openPage(context?: BrowserContext): Promise<{ page: Page; errors: string[] }> {
-	const page = await (context ?? (await (await startBrowser()).newContext({ viewport: { width: 1280, height: 800 } }))).newPage();
+	const page = await (
+		context ?? (await (await startBrowser()).newContext({ viewport: { width: 1280, height: 800 } }))
+	).newPage();
 	page.setDefaultTimeout(15_000);
 	const errors: string[] = [];
 	page.on('pageerror', (error) => errors.push(error.message));
 	page.on('request', (request) => {
-		if (!request.url().startsWith(base) && !/^(data|blob):/.test(request.url())) errors.push(`request to ${request.url()}`);
+		if (!request.url().startsWith(base) && !/^(data|blob):/.test(request.url()))
+			errors.push(`request to ${request.url()}`);
 	});
 	return { page, errors };
 }

@@ -6,13 +6,25 @@ import { runPipeline } from '../../src/core/project/pipeline.ts';
 import { readProject } from '../../src/core/project/read.ts';
 import { FaceReadings, READINGS, type ReadingName } from '../../src/core/readings/faceReadings.ts';
 
-const hashOf = (value: ArrayBufferView) => bytesToHex(sha256(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)));
+const hashOf = (value: ArrayBufferView) =>
+	bytesToHex(sha256(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)));
 
 /** The hash of a long run of values of each elementary function. */
 export function hashesOfFunctions(): Record<string, string> {
 	const values = Float64Array.from({ length: 200_000 }, (_, k) => ((k * 7919) % 200_003) / 1000 - 100);
 	const of = (f: (x: number) => number) => hashOf(values.map((x) => f(x)).map((x) => (Number.isNaN(x) ? NaN : x)));
-	return Object.fromEntries(Object.entries({ sin, cos, tan, atan, asin: (x: number) => asin(x / 100), acos: (x: number) => acos(x / 100), atan2: (x: number) => atan2(x, 3 - x), pow: (x: number) => pow(Math.abs(x), x / 30) }).map(([name, f]) => [name, of(f)]));
+	return Object.fromEntries(
+		Object.entries({
+			sin,
+			cos,
+			tan,
+			atan,
+			asin: (x: number) => asin(x / 100),
+			acos: (x: number) => acos(x / 100),
+			atan2: (x: number) => atan2(x, 3 - x),
+			pow: (x: number) => pow(Math.abs(x), x / 30)
+		}).map(([name, f]) => [name, of(f)])
+	);
 }
 
 /** The hash of every array that a project leads to, by its way through the model: nodes, cells, all readings, parts, schedule. */
@@ -20,9 +32,11 @@ export async function hashesOf(text: string): Promise<Record<string, string>> {
 	const { faces, schedule } = await runPipeline(readProject(text), { memo: new Memo(), now: () => 0 });
 	const found: Record<string, string> = {};
 	const add = (path: string, value: unknown): void => {
-		if (ArrayBuffer.isView(value)) found[path] = hashOf(value instanceof Float64Array ? value.map((x) => (Number.isNaN(x) ? NaN : x)) : value);
+		if (ArrayBuffer.isView(value))
+			found[path] = hashOf(value instanceof Float64Array ? value.map((x) => (Number.isNaN(x) ? NaN : x)) : value);
 		else if (value instanceof Map) for (const [key, v] of value) add(`${path}/${String(key)}`, v);
-		else if (typeof value === 'object' && value !== null) for (const [key, v] of Object.entries(value)) if (key !== 'kit') add(`${path}/${key}`, v);
+		else if (typeof value === 'object' && value !== null)
+			for (const [key, v] of Object.entries(value)) if (key !== 'kit') add(`${path}/${key}`, v);
 	};
 	for (const face of faces) {
 		const { key, surface, nodes, cells, readings, placements } = face;

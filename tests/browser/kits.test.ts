@@ -36,7 +36,8 @@ describe('the bench', function () {
 		await page.getByRole('button', { name: 'Add step' }).click();
 		await page.getByRole('menuitem', { name: label, exact: true }).click();
 	}
-	const names = () => page.locator('[data-step]').evaluateAll((rows) => rows.map((r) => (r as HTMLElement).dataset.step));
+	const names = () =>
+		page.locator('[data-step]').evaluateAll((rows) => rows.map((r) => (r as HTMLElement).dataset.step));
 
 	it('makes a kit from nothing, tries it on odd hosts, and places it on the model', async () => {
 		const id = await createProject(coarse);
@@ -113,7 +114,9 @@ describe('the bench', function () {
 		await step('rim2').waitFor({ state: 'detached' });
 		await step('pane').locator('button[aria-expanded]').focus();
 		await page.keyboard.press('Alt+ArrowUp');
-		await page.waitForFunction(() => [...document.querySelectorAll<HTMLElement>('[data-step]')].map((e) => e.dataset.step).indexOf('pane') === 4);
+		await page.waitForFunction(
+			() => [...document.querySelectorAll<HTMLElement>('[data-step]')].map((e) => e.dataset.step).indexOf('pane') === 4
+		);
 		expect(await names()).deep.equal(['outline', 'rim', 'sunk', 'frame', 'pane', 'reveal']);
 		await step('reveal').getByRole('button', { name: 'Switch reveal off' }).click();
 		await page.getByRole('table').getByText('reveal').waitFor({ state: 'detached' });
@@ -127,7 +130,14 @@ describe('the bench', function () {
 		await page.mouse.up();
 		await page.getByTitle('Undo: Reorder steps').waitFor();
 		await saved(page);
-		expect((await kit(id, 'Framed pane')).steps.map((s) => [s.name, s.off ?? false])).deep.equal([['reveal', true], ['outline', false], ['rim', false], ['sunk', false], ['frame', false], ['pane', false]]);
+		expect((await kit(id, 'Framed pane')).steps.map((s) => [s.name, s.off ?? false])).deep.equal([
+			['reveal', true],
+			['outline', false],
+			['rim', false],
+			['sunk', false],
+			['frame', false],
+			['pane', false]
+		]);
 	});
 
 	it('drags a corner, picks a line in the picture, and takes a cell of the model', async () => {
@@ -148,7 +158,13 @@ describe('the bench', function () {
 		await page.mouse.down();
 		await page.mouse.move(x - 40, y + 30, { steps: 5 });
 		await page.mouse.up();
-		await page.waitForFunction((old) => [...document.querySelectorAll('table tr')].some((r) => r.textContent?.startsWith('pane') && r.textContent !== old), before);
+		await page.waitForFunction(
+			(old) =>
+				[...document.querySelectorAll('table tr')].some(
+					(r) => r.textContent?.startsWith('pane') && r.textContent !== old
+				),
+			before
+		);
 		expect(canvas.width).greaterThan(300);
 		// The inset is to start from the line that is clicked: the outline, along the lower side.
 		await openStep('sunk');
@@ -158,7 +174,10 @@ describe('the bench', function () {
 		await page.mouse.click((one.x + two.x) / 2 - 8, (one.y + two.y) / 2 + 20);
 		await shows(step('sunk'), 'outline · recess');
 		await page.getByRole('button', { name: 'From the model' }).click();
-		await page.getByLabel('Trial host', { exact: true }).locator('option', { hasText: 'C1-' }).waitFor({ state: 'attached' });
+		await page
+			.getByLabel('Trial host', { exact: true })
+			.locator('option', { hasText: 'C1-' })
+			.waitFor({ state: 'attached' });
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps.find((s) => s.name === 'sunk')).deep.include({ of: 'outline' });
 	});
@@ -170,7 +189,10 @@ describe('the bench', function () {
 		await page.getByRole('button', { name: 'Try the limits' }).click();
 		const limits = page.getByRole('region', { name: 'Limits' });
 		await shows(limits, /350 runs, .* ms a host/);
-		await limits.getByRole('button', { name: /inner.*Frame width 2.000 mm/ }).first().click();
+		await limits
+			.getByRole('button', { name: /inner.*Frame width 2.000 mm/ })
+			.first()
+			.click();
 		await shows(page.getByRole('status'), /Tried with Frame width 2.000 mm/);
 		await shows(state(), 'inner: nothing is left inside');
 		await page.getByRole('button', { name: 'Back to the defaults' }).click();
@@ -185,7 +207,10 @@ describe('the bench', function () {
 		await shows(state(), 'Fits this host');
 		await page.getByRole('button', { name: 'Keep' }).click();
 		await shows(page.getByRole('status'), '“Quay rail” is in your library.');
-		const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save', exact: true }).click()]);
+		const [download] = await Promise.all([
+			page.waitForEvent('download'),
+			page.getByRole('button', { name: 'Save', exact: true }).click()
+		]);
 		expect(download.suggestedFilename()).equal('quay-rail.kit.json');
 		const file = await download.path();
 
@@ -198,7 +223,9 @@ describe('the bench', function () {
 		await page.getByRole('button', { name: 'Add kit' }).click();
 		await page.getByRole('button', { name: 'Hollowed block' }).click();
 		await shows(state(), 'Fits this host');
-		await page.getByLabel('Kit file').setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"x"}') });
+		await page
+			.getByLabel('Kit file')
+			.setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"x"}') });
 		await shows(page.getByRole('alert'), '“odd.json”: This is no kit: format');
 		await saved(page);
 		const project = await savedProject(other);
@@ -210,7 +237,9 @@ describe('the bench', function () {
 		const id = await createProject(coarse);
 		await openProject(page, id, 'kits');
 		const box = 'v 0 0 0\nv 2 0 0\nv 2 2 0\nv 0 2 0\nv 1 1 3\nf 1 3 2\nf 1 4 3\nf 1 2 5\nf 2 3 5\nf 3 4 5\nf 4 1 5\n';
-		await page.getByLabel('Mesh file').setInputFiles({ name: 'spike.obj', mimeType: 'text/plain', buffer: Buffer.from(box) });
+		await page
+			.getByLabel('Mesh file')
+			.setInputFiles({ name: 'spike.obj', mimeType: 'text/plain', buffer: Buffer.from(box) });
 		await page.getByText('spike', { exact: true }).waitFor();
 		await page.getByRole('button', { name: 'Add kit' }).click();
 		await page.getByLabel('Kits to add').getByRole('button', { name: 'cell', exact: true }).click();
@@ -242,7 +271,10 @@ describe('several kits on a face', function () {
 		await page.getByLabel('Material').selectOption('timber');
 		await saved(page);
 		const rules = (await savedProject(id)).rules;
-		expect(rules.map((r) => [r.kit, r.values])).deep.equal([['framed-pane', {}], ['tee-mullion', { depth: 200, finish: 'timber' }]]);
+		expect(rules.map((r) => [r.kit, r.values])).deep.equal([
+			['framed-pane', {}],
+			['tee-mullion', { depth: 200, finish: 'timber' }]
+		]);
 		await page.getByRole('button', { name: 'Back to the kit’s own material' }).click();
 		await page.getByRole('button', { name: 'Take T mullion off' }).click();
 		await saved(page);

@@ -2,13 +2,26 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { boxMesh } from '../unit/mesh/meshes.ts';
 import { fullDemo } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import {
+	createProject,
+	enter,
+	openPage,
+	openProject,
+	saved,
+	savedProject,
+	shows,
+	startBrowser,
+	stopBrowser
+} from './browser.ts';
 
 const box = boxMesh(12, 8, 5);
 const BOX_OBJ = [
 	'o Ticket hall',
 	...Array.from({ length: 8 }, (_, v) => `v ${[...box.positions.subarray(v * 3, v * 3 + 3)].join(' ')}`),
-	...Array.from({ length: 12 }, (_, t) => `f ${[...box.triangles.subarray(t * 3, t * 3 + 3)].map((v) => v + 1).join(' ')}`)
+	...Array.from(
+		{ length: 12 },
+		(_, t) => `f ${[...box.triangles.subarray(t * 3, t * 3 + 3)].map((v) => v + 1).join(' ')}`
+	)
 ].join('\n');
 
 describe('masses', function () {
@@ -32,7 +45,8 @@ describe('masses', function () {
 		await page.getByRole('menuitem', { name: new RegExp(`^${name}`) }).click();
 	};
 	const face = (name: RegExp) => page.getByRole('button', { name });
-	const choose = (label: string, option: string) => page.getByLabel(label, { exact: true }).selectOption({ label: option });
+	const choose = (label: string, option: string) =>
+		page.getByLabel(label, { exact: true }).selectOption({ label: option });
 	const change = () => page.getByTestId('model-change');
 	/** Pixels of the points drawn on the curve canvas, on the page. */
 	const points = async () => {
@@ -40,7 +54,10 @@ describe('masses', function () {
 		await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-testid=curve-canvas]')?.dataset.points);
 		const frame = (await canvas.boundingBox())!;
 		const text = await canvas.getAttribute('data-points');
-		return text!.split(' ').map((p) => p.split(',').map(Number)).map(([x, y]) => [frame.x + x!, frame.y + y!] as const);
+		return text!
+			.split(' ')
+			.map((p) => p.split(',').map(Number))
+			.map(([x, y]) => [frame.x + x!, frame.y + y!] as const);
 	};
 
 	/** Clicks a point until its fields are there: the canvas may still be settling. */
@@ -66,7 +83,10 @@ describe('masses', function () {
 		await page.getByRole('spinbutton', { name: 'Rounding' }).press('Escape');
 		await saved(page);
 		const { shape, faces } = (await savedProject(id)).masses[1]!;
-		expect(shape).deep.include({ rise: { kind: 'storeys', count: 5, each: 3600 }, roof: { kind: 'pitched', height: 3000 } });
+		expect(shape).deep.include({
+			rise: { kind: 'storeys', count: 5, each: 3600 },
+			roof: { kind: 'pitched', height: 3000 }
+		});
 		expect(faces.length).equal(8);
 	});
 
@@ -136,10 +156,19 @@ describe('masses', function () {
 		expect((await drawn()).points.length).equal(4);
 		await page.getByRole('button', { name: 'Mirror' }).click();
 		await page.getByLabel('Unit of the file').selectOption({ label: 'm' });
-		await page.getByLabel('Line file').setInputFiles({ name: 'bay.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L9 0 L12 4 L20 4"/></svg>') });
+		await page.getByLabel('Line file').setInputFiles({
+			name: 'bay.svg',
+			mimeType: 'image/svg+xml',
+			buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L9 0 L12 4 L20 4"/></svg>')
+		});
 		await saved(page);
 		await page.waitForTimeout(300);
-		expect((await drawn()).points.map((p) => [p.x, p.y + 0])).deep.equal([[0, 0], [9000, 0], [12_000, -4000], [20_000, -4000]]);
+		expect((await drawn()).points.map((p) => [p.x, p.y + 0])).deep.equal([
+			[0, 0],
+			[9000, 0],
+			[12_000, -4000],
+			[20_000, -4000]
+		]);
 		await page.getByRole('button', { name: 'Close the drawing' }).click();
 	});
 
@@ -160,7 +189,10 @@ describe('masses', function () {
 		await page.waitForFunction(() => document.querySelector('canvas')!.dataset.handles);
 		await page.waitForTimeout(500);
 		const canvas = (await page.locator('canvas').first().boundingBox())!;
-		const [, x, y] = (await page.locator('canvas').first().getAttribute('data-handles'))!.split(' ').map((p) => p.split(',').map(Number)).map(([px, py]) => [0, canvas.x + px!, canvas.y + py!])[1]!;
+		const [, x, y] = (await page.locator('canvas').first().getAttribute('data-handles'))!
+			.split(' ')
+			.map((p) => p.split(',').map(Number))
+			.map(([px, py]) => [0, canvas.x + px!, canvas.y + py!])[1]!;
 		await page.mouse.move(x!, y!);
 		await shows(page.locator('p'), 'Crown of section 1');
 		await page.mouse.down();
@@ -189,12 +221,28 @@ describe('masses', function () {
 		await page.getByLabel('Mirrored').check();
 		await saved(page);
 		const lantern = (await savedProject(id)).masses[2]!;
-		expect([lantern.faces[0]!.hidden, lantern.faces[0]!.insideOut, lantern.faces[0]!.facade, lantern.frame.x, lantern.frame.mirrored]).deep.equal([true, true, false, -30_000, true]);
+		expect([
+			lantern.faces[0]!.hidden,
+			lantern.faces[0]!.insideOut,
+			lantern.faces[0]!.facade,
+			lantern.frame.x,
+			lantern.frame.mirrored
+		]).deep.equal([true, true, false, -30_000, true]);
 		await page.getByRole('button', { name: 'Copy', exact: true }).click();
 		await page.getByText('Array around an axis').click();
 		await page.getByRole('button', { name: 'Make 3 copies' }).click();
 		await saved(page);
-		expect((await savedProject(id)).masses.map((m) => m.name)).deep.equal(['Canopy', 'Quay front', 'Lantern', 'Quay front, return', 'Ticket screen', 'Lantern 2', 'Lantern 3', 'Lantern 4', 'Lantern 5']);
+		expect((await savedProject(id)).masses.map((m) => m.name)).deep.equal([
+			'Canopy',
+			'Quay front',
+			'Lantern',
+			'Quay front, return',
+			'Ticket screen',
+			'Lantern 2',
+			'Lantern 3',
+			'Lantern 4',
+			'Lantern 5'
+		]);
 	});
 
 	it('brings in a file: unit, creases, corners, then faces like any others', async () => {
@@ -222,7 +270,11 @@ describe('masses', function () {
 		expect([mass.name, mass.faces.length, mass.shape.kind]).deep.equal(['hall', 6, 'imported']);
 		// A newer state of the file takes its place; the faces keep what they were told.
 		await page.getByRole('button', { name: 'A newer file' }).click();
-		await file.setInputFiles({ name: 'hall-b.obj', mimeType: 'text/plain', buffer: Buffer.from(BOX_OBJ.replaceAll(' 12 ', ' 14 ')) });
+		await file.setInputFiles({
+			name: 'hall-b.obj',
+			mimeType: 'text/plain',
+			buffer: Buffer.from(BOX_OBJ.replaceAll(' 12 ', ' 14 '))
+		});
 		await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
 		await page.getByRole('button', { name: 'Lay the faces over' }).click();
 		await page.getByRole('button', { name: 'Replace hall' }).click();
@@ -235,7 +287,9 @@ describe('masses', function () {
 	it('keeps reference geometry grey and undivided', async () => {
 		await openProject(page, id);
 		await add('From a file');
-		await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'neighbour.obj', mimeType: 'text/plain', buffer: Buffer.from(BOX_OBJ) });
+		await page
+			.getByLabel('Model file', { exact: true })
+			.setInputFiles({ name: 'neighbour.obj', mimeType: 'text/plain', buffer: Buffer.from(BOX_OBJ) });
 		await page.getByLabel('Unit', { exact: true }).selectOption({ label: 'Metres; the file does not say' });
 		await page.getByRole('button', { name: 'Only as reference' }).click();
 		await page.getByRole('button', { name: 'Hide neighbour' }).click();

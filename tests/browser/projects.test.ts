@@ -19,7 +19,8 @@ describe('the projects page', function () {
 		expect(errors).deep.equal([]);
 		await page.context().close();
 	});
-	const row = (name: string) => page.getByRole('listitem').filter({ has: page.getByRole('link', { name, exact: true }) });
+	const row = (name: string) =>
+		page.getByRole('listitem').filter({ has: page.getByRole('link', { name, exact: true }) });
 
 	it('creates a project and opens it with a roof that is ready', async () => {
 		await page.goto(base);

@@ -65,12 +65,16 @@ describe('readings', function () {
 		// The ends of viridis (van der Walt and Smith, 2015) are in the picture.
 		await page.waitForTimeout(1500);
 		const seen = await colours();
-		expect([...seen].some((c) => c.startsWith('68,1,8') || c.startsWith('70,') || c.startsWith('69,') || c.startsWith('71,'))).equal(true);
+		expect(
+			[...seen].some((c) => c.startsWith('68,1,8') || c.startsWith('70,') || c.startsWith('69,') || c.startsWith('71,'))
+		).equal(true);
 		await enter(page, 'Steps', '4');
 		await page.locator('canvas[aria-label^="Model."]').press('d');
 		await page.getByTestId('flat-stretch').waitFor();
 		await page.waitForTimeout(1500);
-		expect([...(await colours())].filter((c) => ['68,1,84', '49,104,142', '53,183,121', '253,231,37'].includes(c)).length).greaterThan(2);
+		expect(
+			[...(await colours())].filter((c) => ['68,1,84', '49,104,142', '53,183,121', '253,231,37'].includes(c)).length
+		).greaterThan(2);
 		expect(await counts()).length(4);
 		await enter(page, 'To', '12');
 		await shows(legend, '≥ 12.0°');
@@ -126,7 +130,10 @@ describe('readings', function () {
 		await shows(spread(), 'at a border');
 		const one = Number((await figure('count')).replace(/\D/g, ''));
 		await panel().getByLabel('Faces').selectOption('all shown');
-		await page.waitForFunction((n) => Number(document.querySelector('[data-figure=count]')?.textContent?.replace(/\D/g, '')) === n, one + 348);
+		await page.waitForFunction(
+			(n) => Number(document.querySelector('[data-figure=count]')?.textContent?.replace(/\D/g, '')) === n,
+			one + 348
+		);
 		await shows(page.getByTestId('legend'), 'all faces shown');
 	});
 });

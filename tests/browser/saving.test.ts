@@ -1,6 +1,16 @@
 import { expect } from 'chai';
 import type { BrowserContext, Page } from 'playwright-core';
-import { createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import {
+	createProject,
+	enter,
+	openPage,
+	openProject,
+	saved,
+	savedProject,
+	shows,
+	startBrowser,
+	stopBrowser
+} from './browser.ts';
 import { vaultOf } from '../unit/demo.ts';
 
 describe('saving', function () {

@@ -24,7 +24,8 @@ describe('setting-out, openings and the developed view', function () {
 
 	const canvas = () => page.getByTestId('flat-canvas');
 	const cardText = () => page.getByTestId('cell-card');
-	const face = async (id: string, mass = 0): Promise<Project['masses'][number]['faces'][number]> => (await savedProject(id)).masses[mass]!.faces[0]!;
+	const face = async (id: string, mass = 0): Promise<Project['masses'][number]['faces'][number]> =>
+		(await savedProject(id)).masses[mass]!.faces[0]!;
 
 	/** Opens the developed view and waits until it shows the face. */
 	async function openFlat(): Promise<void> {
@@ -36,7 +37,7 @@ describe('setting-out, openings and the developed view', function () {
 	/** Waits until the flat face has not moved for a while. */
 	async function settled(): Promise<void> {
 		let before = '';
-		for (let same = 0; same < 3; ) {
+		for (let same = 0; same < 3;) {
 			await page.waitForTimeout(120);
 			const now = (await canvas().getAttribute('data-frame')) ?? '';
 			same = now !== '' && now === before ? same + 1 : 0;
@@ -46,7 +47,11 @@ describe('setting-out, openings and the developed view', function () {
 
 	/** Where a flat place, mm, is on the page. */
 	async function at(x: number, y: number): Promise<[number, number]> {
-		const [left, top, scale] = (await canvas().getAttribute('data-frame'))!.split(' ').map(Number) as [number, number, number];
+		const [left, top, scale] = (await canvas().getAttribute('data-frame'))!.split(' ').map(Number) as [
+			number,
+			number,
+			number
+		];
 		const box = (await canvas().boundingBox())!;
 		return [box.x + (x - left) * scale, box.y + (top - y) * scale];
 	}
@@ -59,8 +64,16 @@ describe('setting-out, openings and the developed view', function () {
 		await page.mouse.move(...b);
 		await page.mouse.up();
 	}
-	const tool = (name: string) => page.getByRole('toolbar', { name: 'Tools of the developed view' }).getByRole('button', { name, exact: true }).click();
-	const spacing = (direction: string, kind: string) => page.getByRole('radiogroup', { name: `Spacing ${direction}` }).getByRole('radio', { name: kind, exact: true }).click();
+	const tool = (name: string) =>
+		page
+			.getByRole('toolbar', { name: 'Tools of the developed view' })
+			.getByRole('button', { name, exact: true })
+			.click();
+	const spacing = (direction: string, kind: string) =>
+		page
+			.getByRole('radiogroup', { name: `Spacing ${direction}` })
+			.getByRole('radio', { name: kind, exact: true })
+			.click();
 
 	it('lays modules and lists, tells what is left over, and undoes', async () => {
 		const id = await createProject(coarse);
@@ -95,7 +108,10 @@ describe('setting-out, openings and the developed view', function () {
 		await spacing('across', 'Module');
 		await enter(page, 'Module', '500 m');
 		const warning = page.getByRole('status').filter({ hasText: 'longer than the face' });
-		await shows(warning, /a module of 500 000 mm is longer than the face, which measures [\d ]+ mm\. Right would be at most [\d ]+ mm\. The last division that fitted is shown\./);
+		await shows(
+			warning,
+			/a module of 500 000 mm is longer than the face, which measures [\d ]+ mm\. Right would be at most [\d ]+ mm\. The last division that fitted is shown\./
+		);
 		await shows(page.getByTestId('figures-across'), /4\d columns/);
 		await spacing('across', 'At levels');
 		await shows(page.getByRole('status'), /The levels do not cut this face one after the other across/);
@@ -148,7 +164,10 @@ describe('setting-out, openings and the developed view', function () {
 		await page.getByRole('button', { name: 'Copy Opening 1' }).click();
 		await page.getByRole('button', { name: /^Opening 2/ }).waitFor();
 		await saved(page);
-		expect((await face(id)).openings.map((o) => [o.name, o.frame])).deep.equal([['Opening 1', 150], ['Opening 2', 150]]);
+		expect((await face(id)).openings.map((o) => [o.name, o.frame])).deep.equal([
+			['Opening 1', 150],
+			['Opening 2', 150]
+		]);
 		await page.getByRole('button', { name: 'Remove Opening 2' }).click();
 		await page.getByRole('button', { name: /^Opening 2/ }).waitFor({ state: 'detached' });
 		await shows(page.getByLabel('Chosen opening').or(page.getByText('Cut cells')), /./);
@@ -159,11 +178,23 @@ describe('setting-out, openings and the developed view', function () {
 		await openProject(page, id, 'setting-out');
 		await openFlat();
 		await tool('Polygon');
-		for (const [x, y] of [[10_000, 20_000], [20_000, 30_000], [20_000, 20_000], [10_000, 30_000]] as const) await click(x, y);
+		for (const [x, y] of [
+			[10_000, 20_000],
+			[20_000, 30_000],
+			[20_000, 20_000],
+			[10_000, 30_000]
+		] as const)
+			await click(x, y);
 		await page.keyboard.press('Enter');
 		await shows(page.getByRole('alert'), 'crosses itself, side 1 and side 3');
 		expect((await face(id)).openings).deep.equal([]);
-		for (const [x, y] of [[10_000, 20_000], [20_000, 20_000], [20_000, 30_000], [10_000, 30_000]] as const) await click(x, y);
+		for (const [x, y] of [
+			[10_000, 20_000],
+			[20_000, 20_000],
+			[20_000, 30_000],
+			[10_000, 30_000]
+		] as const)
+			await click(x, y);
 		await page.keyboard.press('Enter');
 		await page.getByRole('button', { name: /^Opening 1/ }).waitFor();
 		await saved(page);
@@ -220,7 +251,8 @@ describe('setting-out, openings and the developed view', function () {
 		await page.getByText('Whole grid: turn, fair, layer').click();
 		await enter(page, 'Second layer', '600');
 		await page.getByRole('button', { name: 'Show', exact: true }).click();
-		for (const name of ['Nodes', 'Corner order', 'Row and column numbers', 'Normals', 'Boxes']) await page.getByRole('checkbox', { name, exact: true }).check();
+		for (const name of ['Nodes', 'Corner order', 'Row and column numbers', 'Normals', 'Boxes'])
+			await page.getByRole('checkbox', { name, exact: true }).check();
 		await shows(page.getByTestId('overlay-labels').locator('.overlay-row'), '24');
 		await shows(page.getByTestId('overlay-labels').locator('.overlay-column'), '12');
 		await page.keyboard.press('Escape');

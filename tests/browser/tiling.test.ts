@@ -23,7 +23,8 @@ describe('tilings, marks and order', function () {
 
 	const figures = () => page.getByTestId('tiling-figures');
 	const preview = () => page.getByTestId('marks-preview');
-	const face = async (id: string, mass = 0): Promise<Project['masses'][number]['faces'][number]> => (await savedProject(id)).masses[mass]!.faces[0]!;
+	const face = async (id: string, mass = 0): Promise<Project['masses'][number]['faces'][number]> =>
+		(await savedProject(id)).masses[mass]!.faces[0]!;
 	async function choose(name: string): Promise<void> {
 		await page.getByTestId('tiling-choice').click();
 		await page.getByRole('button', { name, exact: true }).click();
@@ -62,7 +63,9 @@ describe('tilings, marks and order', function () {
 		await page.waitForTimeout(600);
 		await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
 		await saved(page);
-		await page.waitForFunction(() => (document.querySelector('[data-testid=tiling-figures]')?.textContent ?? '').includes('cells'));
+		await page.waitForFunction(() =>
+			(document.querySelector('[data-testid=tiling-figures]')?.textContent ?? '').includes('cells')
+		);
 		const { tiling } = await face(id);
 		expect(tiling).deep.include({ kind: 'voronoi', size: 6000, seed: 7 });
 		expect(tiling.kind === 'voronoi' && tiling.grading.kind === 'point' && tiling.grading.x).greaterThan(5000);
@@ -78,7 +81,10 @@ describe('tilings, marks and order', function () {
 			setCount(p, 2, 'across', 23);
 		});
 		await openProject(page, id, 'tiling');
-		const warning = page.getByRole('status').filter({ hasText: 'an even number of divisions lets the tiling meet itself at the seam, and there are 23. Right would be 24.' });
+		const warning = page.getByRole('status').filter({
+			hasText:
+				'an even number of divisions lets the tiling meet itself at the seam, and there are 23. Right would be 24.'
+		});
 		await warning.waitFor();
 		await warning.getByRole('button', { name: 'Fit the counts' }).click();
 		await warning.waitFor({ state: 'detached' });
@@ -111,13 +117,22 @@ describe('tilings, marks and order', function () {
 		await page.getByLabel('Sense').selectOption('anticlockwise');
 		await page.getByLabel('Back and forth').check();
 		await saved(page);
-		expect((await face(id)).order).deep.include({ rows: 'height', tolerance: 1500, columns: 'angle', clockwise: false, backAndForth: true });
+		expect((await face(id)).order).deep.include({
+			rows: 'height',
+			tolerance: 1500,
+			columns: 'angle',
+			clockwise: false,
+			backAndForth: true
+		});
 		await shows(rows, /Rows \([2-9]\)/);
 		await page.getByRole('button', { name: '1', exact: true }).click();
 		await shows(page.getByTestId('cell-card'), /C1-01-\d\d/);
 		await page.getByRole('button', { name: 'Show', exact: true }).click();
 		await page.getByRole('checkbox', { name: 'Edge and node marks' }).check();
-		await page.waitForFunction(() => document.querySelectorAll('.overlay-edge').length > 3 && document.querySelectorAll('.overlay-node').length > 3);
+		await page.waitForFunction(
+			() =>
+				document.querySelectorAll('.overlay-edge').length > 3 && document.querySelectorAll('.overlay-node').length > 3
+		);
 		expect(await page.locator('.overlay-edge').first().textContent()).match(/^C1-\d\d-\d\d\/\d+$/);
 	});
 
@@ -130,7 +145,11 @@ describe('tilings, marks and order', function () {
 		await shows(state, 'Covers the plane once');
 		const at = async (x: number, y: number) => {
 			const canvas = page.getByTestId('unit-canvas');
-			const [left, top, scale] = (await canvas.getAttribute('data-frame'))!.split(' ').map(Number) as [number, number, number];
+			const [left, top, scale] = (await canvas.getAttribute('data-frame'))!.split(' ').map(Number) as [
+				number,
+				number,
+				number
+			];
 			const box = (await canvas.boundingBox())!;
 			return [box.x + left + x * scale, box.y + top - y * scale] as const;
 		};
@@ -140,7 +159,14 @@ describe('tilings, marks and order', function () {
 		await shows(state, 'leave 50 % of the unit open');
 		// The new cell covers the right field.
 		await page.getByRole('button', { name: 'Draw a cell' }).click();
-		for (const [x, y] of [[1, 0], [2, 0], [2, 1], [1, 1], [1, 0]] as const) await page.mouse.click(...(await at(x, y)));
+		for (const [x, y] of [
+			[1, 0],
+			[2, 0],
+			[2, 1],
+			[1, 1],
+			[1, 0]
+		] as const)
+			await page.mouse.click(...(await at(x, y)));
 		await shows(state, 'Covers the plane once');
 		await pane.getByRole('textbox', { name: 'Role of 2' }).fill('slot');
 		await pane.getByRole('textbox', { name: 'Role of 2' }).press('Enter');
@@ -155,19 +181,41 @@ describe('tilings, marks and order', function () {
 		await saved(page);
 		expect((await savedProject(id)).tilings[0]!.unit.cells.map((c) => c.corners)).deep.equal([
 			// Both ends of the seam are one corner of the repeat.
-			[[0, 0], [1.5, 0], [1.5, 1], [0, 1]],
-			[[1.5, 0], [2, 0], [2, 1], [1.5, 1]]
+			[
+				[0, 0],
+				[1.5, 0],
+				[1.5, 1],
+				[0, 1]
+			],
+			[
+				[1.5, 0],
+				[2, 0],
+				[2, 1],
+				[1.5, 1]
+			]
 		]);
 		const corners = pane.getByLabel('Corners');
 		await corners.fill('1/2, 0\n2, 0\n2, 1\n3/2, 1');
 		await corners.blur();
 		await shows(state, 'Cell 1 (panel) and cell 2 (slot) lie over each other');
-		await shows(page.getByRole('status').filter({ hasText: 'cannot be repeated' }), 'The last division that fitted is shown.');
+		await shows(
+			page.getByRole('status').filter({ hasText: 'cannot be repeated' }),
+			'The last division that fitted is shown.'
+		);
 		await page.keyboard.press('Control+z');
 		await shows(state, 'Covers the plane once');
-		const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save', exact: true }).click()]);
+		const [file] = await Promise.all([
+			page.waitForEvent('download'),
+			page.getByRole('button', { name: 'Save', exact: true }).click()
+		]);
 		expect(file.suggestedFilename()).equal('slats.tiling.json');
-		await page.getByLabel('Tiling file').setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"zygaster-tiling","version":1,"name":"X","unit":{"width":0,"height":1,"cells":[]}}') });
+		await page.getByLabel('Tiling file').setInputFiles({
+			name: 'x.json',
+			mimeType: 'application/json',
+			buffer: Buffer.from(
+				'{"format":"zygaster-tiling","version":1,"name":"X","unit":{"width":0,"height":1,"cells":[]}}'
+			)
+		});
 		await shows(pane.getByRole('alert'), 'unit › width: must be at least 1');
 		await page.getByLabel('Tiling file').setInputFiles((await file.path())!);
 		// Its name is taken, so that it gets another.

@@ -3,7 +3,18 @@ import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import type { Page } from 'playwright-core';
 import { readProject } from '../../src/core/project/read.ts';
-import { base, createProject, enter, openPage, openProject, saved, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import {
+	base,
+	createProject,
+	enter,
+	openPage,
+	openProject,
+	saved,
+	savedProject,
+	shows,
+	startBrowser,
+	stopBrowser
+} from './browser.ts';
 import { vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', function () {
@@ -23,7 +34,8 @@ describe('the workspace', function () {
 	});
 
 	const totals = () => page.getByTestId('schedule-totals');
-	const go = (place: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: place }).click();
+	const go = (place: string) =>
+		page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: place }).click();
 	const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click();
 	const drawn = () => page.locator('canvas').getAttribute('data-drawn').then(Number);
 
@@ -79,7 +91,10 @@ describe('the workspace', function () {
 		await across.press('Enter');
 		await shows(page.getByRole('alert'), 'the limit is 2 000 000');
 		await across.press('Escape');
-		expect((await savedProject(id)).masses[0]!.faces[0]!.settingOut.across.spacing).deep.equal({ kind: 'count', count: 24 });
+		expect((await savedProject(id)).masses[0]!.faces[0]!.settingOut.across.spacing).deep.equal({
+			kind: 'count',
+			count: 24
+		});
 	});
 
 	it('adds, moves and removes sections of the loft', async () => {
@@ -145,7 +160,10 @@ describe('the workspace', function () {
 		await page.getByRole('columnheader', { name: /Warp/ }).and(page.locator('[aria-sort=ascending]')).waitFor();
 		const least = await firstWarp();
 		await page.getByRole('button', { name: 'Warp mm' }).click();
-		await page.waitForFunction((n) => Number(document.querySelectorAll('[role=row]')[1]!.children[7]!.textContent) > n, least);
+		await page.waitForFunction(
+			(n) => Number(document.querySelectorAll('[role=row]')[1]!.children[7]!.textContent) > n,
+			least
+		);
 		await page.getByRole('button', { name: 'Filter by warp' }).click();
 		await page.getByLabel('At least').fill('30');
 		await page.getByLabel('At least').press('Enter');

@@ -19,8 +19,16 @@ describe('the kit library in the database', () => {
 	});
 	after(() => database.drop());
 
-	const file = (id: string) => packKit(shippedDemo(), shippedDemo().kits.find((k) => k.id === id)!);
-	const codeOf = (work: Promise<unknown>) => work.then(() => 'nothing', (e: unknown) => (e instanceof ZygasterError ? e.code : String(e)));
+	const file = (id: string) =>
+		packKit(
+			shippedDemo(),
+			shippedDemo().kits.find((k) => k.id === id)!
+		);
+	const codeOf = (work: Promise<unknown>) =>
+		work.then(
+			() => 'nothing',
+			(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
+		);
 
 	it('keeps kits apart by their owners, by name, and gives them back as they were', async () => {
 		const [mine, theirs] = [randomUUID(), randomUUID()];

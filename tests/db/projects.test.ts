@@ -36,7 +36,10 @@ describe('projects in the database', () => {
 		return { label: `Longer by ${by}`, patch: diffProjects(demoProject(), after) };
 	};
 	const codeOf = (work: Promise<unknown>) =>
-		work.then(() => 'nothing', (e: unknown) => (e instanceof ZygasterError ? e.code : String(e)));
+		work.then(
+			() => 'nothing',
+			(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
+		);
 
 	it('migrates once, also when several processes start together', async () => {
 		await Promise.all([migrateToLatest(db), migrateToLatest(db), migrateToLatest(db)]);
@@ -90,9 +93,7 @@ describe('projects in the database', () => {
 
 	it('lets exactly one of many simultaneous edits win', async () => {
 		const id = await createProject(db, demoProject());
-		const outcomes = await Promise.all(
-			[1, 2, 3, 4, 5, 6].map((k) => codeOf(saveEdit(db, id, 1, lengthen(k * 100))))
-		);
+		const outcomes = await Promise.all([1, 2, 3, 4, 5, 6].map((k) => codeOf(saveEdit(db, id, 1, lengthen(k * 100)))));
 		expect(outcomes.sort()).deep.equal(['nothing', 'stale', 'stale', 'stale', 'stale', 'stale']);
 		expect((await editsSince(db, id, 0)).length).equal(1);
 	});
@@ -113,7 +114,9 @@ describe('projects in the database', () => {
 		expect((await loadProject(db, copy)).document.name).equal('Sallow Reach ferry terminal copy');
 		await deleteProject(db, id);
 		expect(await codeOf(loadProject(db, id))).equal('not-found');
-		expect((await listProjects(db)).map((p) => p.id)).contains(copy).and.not.contains(id);
+		expect((await listProjects(db)).map((p) => p.id))
+			.contains(copy)
+			.and.not.contains(id);
 		await restoreProject(db, id);
 		expect((await loadProject(db, id)).document).deep.equal(demoProject());
 	});

@@ -60,13 +60,28 @@ describe('the HTTP API', () => {
 		['without operations', { label: 'x', patch: [] }, '"1"', 400, 'no edit'],
 		['with an unknown operation', { label: 'x', patch: [{ op: 'merge', path: '/name' }] }, '"1"', 400, 'no edit'],
 		['that does not fit', { label: 'x', patch: [{ op: 'remove', path: '/masses/9' }] }, '"1"', 409, 'does not fit'],
-		['that breaks the project', { label: 'x', patch: [{ op: 'replace', path: '/units', value: 'cubit' }] }, '"1"', 422, 'units'],
-		['that reaches for the prototype', { label: 'x', patch: [{ op: 'add', path: '/__proto__/x', value: 1 }] }, '"1"', 409, 'does not fit']
+		[
+			'that breaks the project',
+			{ label: 'x', patch: [{ op: 'replace', path: '/units', value: 'cubit' }] },
+			'"1"',
+			422,
+			'units'
+		],
+		[
+			'that reaches for the prototype',
+			{ label: 'x', patch: [{ op: 'add', path: '/__proto__/x', value: 1 }] },
+			'"1"',
+			409,
+			'does not fit'
+		]
 	] as [string, unknown, string, number, string][])
 		it(`refuses an edit ${what}`, async () => {
 			const id = await create();
 			const answer = await call('PATCH', `/api/projects/${id}`, body, match ? { 'if-match': match } : {});
-			expect([answer.status, answer.json.message]).satisfy(([s, m]: [number, string]) => s === status && m.includes(words), answer.text);
+			expect([answer.status, answer.json.message]).satisfy(
+				([s, m]: [number, string]) => s === status && m.includes(words),
+				answer.text
+			);
 			expect((await call('GET', `/api/projects/${id}`)).headers.get('etag')).equal('"1"');
 		});
 
@@ -74,7 +89,10 @@ describe('the HTTP API', () => {
 		for (const [text, words] of [
 			['{"format":', 'not JSON'],
 			[demoText.replace(`"version": ${VERSION}`, `"version": ${VERSION + 1}`), 'newer Zygaster'],
-			[demoText.replace('"count": 24', '"count": 100000').replace('"count": 48', '"count": 100000'), 'the limit is 2 000 000'],
+			[
+				demoText.replace('"count": 24', '"count": 100000').replace('"count": 48', '"count": 100000'),
+				'the limit is 2 000 000'
+			],
 			['null', 'JSON object']
 		] as const) {
 			const { status, json } = await call('POST', '/api/projects', text);
@@ -86,7 +104,11 @@ describe('the HTTP API', () => {
 	it('answers unknown and deleted projects with 404', async () => {
 		const id = await create();
 		expect((await call('DELETE', `/api/projects/${id}`)).status).equal(204);
-		for (const path of [`/api/projects/${id}`, '/api/projects/none', '/api/handover/5a110000-0000-4000-8000-0000000000ff'])
+		for (const path of [
+			`/api/projects/${id}`,
+			'/api/projects/none',
+			'/api/handover/5a110000-0000-4000-8000-0000000000ff'
+		])
 			expect((await call('GET', path)).status, path).equal(404);
 		expect((await fetch(`${base}/projects/${id}`)).status).equal(404);
 		expect((await fetch(`${base}/nowhere`)).status).equal(404);
@@ -112,7 +134,9 @@ describe('the HTTP API', () => {
 		expect(file.headers.get('content-disposition')).equal('attachment; filename="sallow-reach-ferry-terminal.csv"');
 		expect(file.headers.get('content-type')).equal('text/csv; charset=utf-8');
 		expect((await file.text()).split('\r\n').length).equal(1154);
-		expect((await call('POST', `/api/projects/${id}/handover`, { format: 'dwg' })).json.message).contains('csv, glb, json');
+		expect((await call('POST', `/api/projects/${id}/handover`, { format: 'dwg' })).json.message).contains(
+			'csv, glb, json'
+		);
 	});
 
 	it('refuses forms from other sites', async () => {

@@ -45,7 +45,9 @@ describe('a database that goes away', function () {
 			cluster.stop();
 			const refused = await save();
 			expect(refused.status).equal(503);
-			expect(await refused.json()).property('message').contains('cannot be reached just now');
+			expect(await refused.json())
+				.property('message')
+				.contains('cannot be reached just now');
 			expect((await fetch(`${base}/health`)).status).equal(503);
 			cluster = await startCluster(join(directory, 'postgres'), database);
 			let saved = await save();

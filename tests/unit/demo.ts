@@ -16,8 +16,17 @@ export const shippedDemo = (): Project => readProject(demoText);
 /** The whole ferry terminal with framed panes alone on all of its faces. */
 export function fullDemo(): Project {
 	const project = shippedDemo();
-	const values: Record<string, Record<string, number>> = { canopy: {}, lantern: { frameWidth: 60, recess: 80 }, 'ticket-screen': { frameWidth: 45, recess: 40 } };
-	project.rules = project.masses.map(({ id }, k) => ({ id: `rule-${k + 1}`, face: `${id}/skin`, kit: 'framed-pane', values: values[id] ?? { frameWidth: 70 } }));
+	const values: Record<string, Record<string, number>> = {
+		canopy: {},
+		lantern: { frameWidth: 60, recess: 80 },
+		'ticket-screen': { frameWidth: 45, recess: 40 }
+	};
+	project.rules = project.masses.map(({ id }, k) => ({
+		id: `rule-${k + 1}`,
+		face: `${id}/skin`,
+		kit: 'framed-pane',
+		values: values[id] ?? { frameWidth: 70 }
+	}));
 	return project;
 }
 
@@ -60,5 +69,6 @@ export function setCount(project: Project, mass: number, direction: 'across' | '
 
 /** Takes all openings away, so that every cell is whole. */
 export function withoutOpenings(project: Project): void {
-	for (const face of project.masses.flatMap((m) => m.faces)) Object.assign(face, { openings: [], borders: bordersSchema.parse({}) });
+	for (const face of project.masses.flatMap((m) => m.faces))
+		Object.assign(face, { openings: [], borders: bordersSchema.parse({}) });
 }

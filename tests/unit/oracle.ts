@@ -28,9 +28,7 @@ const verb = createRequire(import.meta.url)('verb-nurbs') as {
 export function verbSurface(surface: Surface): VerbSurface {
 	const { countU, countV, control } = surface;
 	const each = <T>(make: (k: number) => T) =>
-		Array.from({ length: countU }, (_, u) =>
-			Array.from({ length: countV }, (__, v) => make((v * countU + u) * 4))
-		);
+		Array.from({ length: countU }, (_, u) => Array.from({ length: countV }, (__, v) => make((v * countU + u) * 4)));
 	return verb.geom.NurbsSurface.byKnotsControlPointsWeights(
 		surface.degreeU,
 		surface.degreeV,

@@ -7,7 +7,11 @@ import { edgesOf } from '../../src/core/tiling/edges.ts';
 type P = readonly [number, number, number];
 const signs = [-1, 1];
 const PHI = (1 + Math.sqrt(5)) / 2;
-const around = (a: number, b: number, c: number): P[] => [[a, b, c], [c, a, b], [b, c, a]];
+const around = (a: number, b: number, c: number): P[] => [
+	[a, b, c],
+	[c, a, b],
+	[b, c, a]
+];
 const CUBE: P[] = signs.flatMap((x) => signs.flatMap((y) => signs.map((z): P => [x, y, z])));
 const OCTAHEDRON: P[] = signs.flatMap((s) => around(s, 0, 0));
 const ICOSAHEDRON: P[] = signs.flatMap((a) => signs.flatMap((b) => around(0, a, b * PHI)));
@@ -33,7 +37,11 @@ export function measureSolid(name: string) {
 		const most = Math.max(...corners.map((p) => dot(p, n)));
 		const ring = corners.map((_, k) => k).filter((k) => Math.abs(dot(corners[k]!, n) - most) < 1e-9);
 		const side = cross(n, corners[ring[0]!]!);
-		const angle = (k: number) => Math.atan2(dot(corners[k]!, side) / Math.hypot(...side), dot(corners[k]!, cross(side, n)) / Math.hypot(...cross(side, n)));
+		const angle = (k: number) =>
+			Math.atan2(
+				dot(corners[k]!, side) / Math.hypot(...side),
+				dot(corners[k]!, cross(side, n)) / Math.hypot(...cross(side, n))
+			);
 		return ring.sort((a, b) => angle(a) - angle(b));
 	});
 	const table = {
@@ -46,7 +54,20 @@ export function measureSolid(name: string) {
 	const cells = { ...table, ...edgesOf(table) };
 	const position = Float64Array.from(corners.flat());
 	// Edges of a solid run on no grid.
-	const nodes = { position, normal: position, columns: corners.length, rows: 1, us: new Float64Array(), vs: new Float64Array(), ends: {}, fromEnd: {} } as unknown as NodeTable;
+	const nodes = {
+		position,
+		normal: position,
+		columns: corners.length,
+		rows: 1,
+		us: new Float64Array(),
+		vs: new Float64Array(),
+		ends: {},
+		fromEnd: {}
+	} as unknown as NodeTable;
 	const { normal } = measureCells({ position }, cells);
-	return { cells, edges: measureEdges(nodes, cells, normal, measureCentres(position, cells, normal)), nodes: measureNodes(nodes, cells) };
+	return {
+		cells,
+		edges: measureEdges(nodes, cells, normal, measureCentres(position, cells, normal)),
+		nodes: measureNodes(nodes, cells)
+	};
 }

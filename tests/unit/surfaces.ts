@@ -50,11 +50,12 @@ export function sphereZone(radius: number, from: number, to: number): Surface {
 	const half = (to - from) / 2;
 	const apex = radius / Math.cos(half);
 	const at = (angle: number, r: number) => [r * Math.cos(angle), r * Math.sin(angle)] as const;
-	return revolve([at(from, radius), at(from + half, apex), at(to, radius)], 2, [0, 0, 0, 1, 1, 1], [
-		1,
-		Math.cos(half),
-		1
-	]);
+	return revolve(
+		[at(from, radius), at(from + half, apex), at(to, radius)],
+		2,
+		[0, 0, 0, 1, 1, 1],
+		[1, Math.cos(half), 1]
+	);
 }
 
 /** The hyperbolic paraboloid z = kxy over a rectangle a x b about the origin. */
@@ -91,13 +92,11 @@ export function translation(across: Row, along: Row): Surface {
 export function wavy(seed: number, rational: boolean): Surface {
 	const noise = (k: number) => Math.abs(Math.sin(seed * 12.9898 + k * 78.233) * 43758.5453) % 1;
 	const points = [0, 1, 2, 3, 4, 5].map((v) =>
-		[0, 1, 2, 3, 4].map(
-			(u): [number, number, number] => [
-				u * 3000 + 600 * noise(u * 7 + v),
-				v * 2500 + 600 * noise(u + v * 11 + 50),
-				2500 * noise(u * 3 + v * 5 + 99)
-			]
-		)
+		[0, 1, 2, 3, 4].map((u): [number, number, number] => [
+			u * 3000 + 600 * noise(u * 7 + v),
+			v * 2500 + 600 * noise(u + v * 11 + 50),
+			2500 * noise(u * 3 + v * 5 + 99)
+		])
 	);
 	const input: SurfaceInput = {
 		degreeU: 3,

@@ -58,7 +58,13 @@ export function charted(surface: Surface): ChartedFace {
 }
 
 /** A surface divided evenly and tiled. */
-export function tile(surface: Surface, across: number, up: number, tiling: TilingInput, own: readonly OwnTiling[] = []): Tiled {
+export function tile(
+	surface: Surface,
+	across: number,
+	up: number,
+	tiling: TilingInput,
+	own: readonly OwnTiling[] = []
+): Tiled {
 	const face = charted(surface);
 	const laid = setOut(face, settingOutOf(count(across), count(up)));
 	const { nodes = laid.nodes, cells } = tileFace(face, laid, tilingSchema.parse(tiling), own);
@@ -67,6 +73,7 @@ export function tile(surface: Surface, across: number, up: number, tiling: Tilin
 }
 
 /** V - E + F over the nodes that cells have. */
-export const eulerNumber = ({ count: cells, corners, edgeCount }: CellTable) => new Set(corners).size - edgeCount + cells;
+export const eulerNumber = ({ count: cells, corners, edgeCount }: CellTable) =>
+	new Set(corners).size - edgeCount + cells;
 
 export const sum = (values: Iterable<number>) => [...values].reduce((a, b) => a + b, 0);

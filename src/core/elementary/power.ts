@@ -30,7 +30,7 @@ export function pow(x: number, y: number): number {
 	const sign = odd && (x < 0 || Object.is(x, -0)) ? -1 : 1;
 	if (size === 0 || size === Infinity || size === 1) {
 		if (x === -1 && !whole) return NaN;
-		return sign * (size === 1 ? 1 : size === 0 === y < 0 ? Infinity : 0);
+		return sign * (size === 1 ? 1 : (size === 0) === y < 0 ? Infinity : 0);
 	}
 	if (x < 0 && !whole) return NaN;
 	const [high, low] = log2(size);
@@ -80,7 +80,15 @@ function log2(size: number): [number, number] {
 	const tLow = x - (tHigh - base);
 	const sLow = v * (u - sHigh * tHigh - sHigh * tLow);
 	let s2 = s * s;
-	let r = s2 * s2 * (5.99999999999994648725e-1 + s2 * (4.28571428578550184252e-1 + s2 * (3.33333329818377432918e-1 + s2 * (2.72728123808534006489e-1 + s2 * (2.30660745775561754067e-1 + s2 * 2.06975017800338417784e-1)))));
+	let r =
+		s2 *
+		s2 *
+		(5.99999999999994648725e-1 +
+			s2 *
+				(4.28571428578550184252e-1 +
+					s2 *
+						(3.33333329818377432918e-1 +
+							s2 * (2.72728123808534006489e-1 + s2 * (2.30660745775561754067e-1 + s2 * 2.06975017800338417784e-1)))));
 	r += sLow * (sHigh + s);
 	s2 = sHigh * sHigh;
 	const t = withoutLowWord(3 + s2 + r);
@@ -110,7 +118,13 @@ function exp2(head: number, tail: number, z: number): number {
 	const w = u + v;
 	const left = v - (w - u);
 	const s = w * w;
-	const c = w - s * (1.66666666666666019037e-1 + s * (-2.77777777770155933842e-3 + s * (6.61375632143793436117e-5 + s * (-1.65339022054652515390e-6 + s * 4.13813679705723846039e-8))));
+	const c =
+		w -
+		s *
+			(1.66666666666666019037e-1 +
+				s *
+					(-2.77777777770155933842e-3 +
+						s * (6.61375632143793436117e-5 + s * (-1.6533902205465251539e-6 + s * 4.13813679705723846039e-8))));
 	const r = (w * c) / (c - 2) - (left + w * left);
 	return scaled(1 - (r - w), n);
 }

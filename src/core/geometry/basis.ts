@@ -91,11 +91,7 @@ export interface BasisTable {
  * Evaluates the basis at each parameter. `parameters` must lie within the knots' domain. One that stands twice, as at a
  * crease, is seen from below first and from above then: slopes may differ.
  */
-export function tabulateBasis(
-	knots: Float64Array,
-	degree: number,
-	parameters: Float64Array
-): BasisTable {
+export function tabulateBasis(knots: Float64Array, degree: number, parameters: Float64Array): BasisTable {
 	const count = parameters.length;
 	const stride = degree + 1;
 	const prepared = prepareKnots(knots, degree);

@@ -25,7 +25,12 @@ export function endsOf(surface: Surface): Ends {
 	const end = along(Float64Array.of(u1), vs);
 	const bottom = along(us, Float64Array.of(v0));
 	const top = along(us, Float64Array.of(v1));
-	const [bottomPoint, topPoint, startPoint, endPoint] = [bottom, top, start, end].map(isPoint) as [boolean, boolean, boolean, boolean];
+	const [bottomPoint, topPoint, startPoint, endPoint] = [bottom, top, start, end].map(isPoint) as [
+		boolean,
+		boolean,
+		boolean,
+		boolean
+	];
 	return {
 		closedAcross: meets(start, end) && !startPoint,
 		closedUp: meets(bottom, top) && !bottomPoint,

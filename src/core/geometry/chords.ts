@@ -41,7 +41,10 @@ function samplesOf(curve: Curve, most: number): Sample[] {
 	for (let s = 0; s < segmentsOf(curve); s++) {
 		const [from, to] = [curve.breaks[s]!, curve.breaks[s + 1]!];
 		const pointsOf = (count: number) => {
-			const { position } = evaluateCurve(curve, Float64Array.from({ length: 2 * count + 1 }, (_, k) => from + ((to - from) * k) / (2 * count)));
+			const { position } = evaluateCurve(
+				curve,
+				Float64Array.from({ length: 2 * count + 1 }, (_, k) => from + ((to - from) * k) / (2 * count))
+			);
 			return Array.from({ length: 2 * count + 1 }, (_, k): Point2 => [position[k * 3]!, position[k * 3 + 1]!]);
 		};
 		let count = 1;

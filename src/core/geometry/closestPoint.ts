@@ -47,7 +47,11 @@ const far = (p: FacePoint, target: Point) =>
 function stepTowards(surface: Surface, at: FacePoint, target: Point): FacePoint | undefined {
 	const r = minus(at.position, target);
 	const [gu, gv] = [dot(r, at.du), dot(r, at.dv)];
-	let [a, b, c] = [dot(at.du, at.du) + dot(r, at.duu), dot(at.du, at.dv) + dot(r, at.duv), dot(at.dv, at.dv) + dot(r, at.dvv)];
+	let [a, b, c] = [
+		dot(at.du, at.du) + dot(r, at.duu),
+		dot(at.du, at.dv) + dot(r, at.duv),
+		dot(at.dv, at.dv) + dot(r, at.dvv)
+	];
 	// Where the distance is not convex, the plain metric leads downhill all the same.
 	if (a * c - b * b <= 0 || a <= 0) [a, b, c] = [dot(at.du, at.du) || 1, 0, dot(at.dv, at.dv) || 1];
 	const scale = 1 / (a * c - b * b);

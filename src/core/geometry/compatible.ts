@@ -10,9 +10,7 @@ export function makeCompatible(curves: readonly Curve[]): Curve[] {
 	const raised = curves.map((c) => raiseDegree(c, degree));
 	const count = segmentsOf(raised[0]!);
 	if (raised.every((c) => segmentsOf(c) === count)) {
-		const mean = raised[0]!.breaks.map(
-			(_, k) => raised.reduce((sum, c) => sum + c.breaks[k]!, 0) / raised.length
-		);
+		const mean = raised[0]!.breaks.map((_, k) => raised.reduce((sum, c) => sum + c.breaks[k]!, 0) / raised.length);
 		return raised.map((c) => withBreaks(c, mean));
 	}
 	const all = mergeBreaks(raised);

@@ -36,12 +36,7 @@ export function polyline(points: readonly Point[]): Curve {
  * A circular arc in the plane z = 0, in pieces of at most 90 degrees; angles in radians from +x, turning
  * to +y when `sweep` is positive. Exact. Source: The NURBS Book, 2nd ed., section 7.3.
  */
-export function circularArc(
-	centre: readonly [number, number],
-	radius: number,
-	start: number,
-	sweep: number
-): Curve {
+export function circularArc(centre: readonly [number, number], radius: number, start: number, sweep: number): Curve {
 	const pieces = Math.max(1, Math.ceil(Math.abs(sweep) / (Math.PI / 2) - SAME_BREAK));
 	const half = sweep / pieces / 2;
 	const weight = cos(half);
@@ -142,8 +137,7 @@ function solveCyclic(rows: Tridiagonal, right: readonly number[]): number[] {
 		plain,
 		right.map((_, k) => (k === 0 ? gamma : k === n - 1 ? other : 0))
 	);
-	const factor =
-		(x[0]! + (corner * x[n - 1]!) / gamma) / (1 + z[0]! + (corner * z[n - 1]!) / gamma);
+	const factor = (x[0]! + (corner * x[n - 1]!) / gamma) / (1 + z[0]! + (corner * z[n - 1]!) / gamma);
 	return x.map((v, k) => v - factor * z[k]!);
 }
 
@@ -173,8 +167,7 @@ export function evaluateCurve(curve: Curve, parameters: ArrayLike<number>) {
 /** Homogeneous point and derivative of a Bezier segment at `t` from 0 to 1. */
 function deCasteljau(control: Float64Array, degree: number, t: number): [Float64Array, Float64Array] {
 	const work = Float64Array.from(control);
-	for (let r = degree; r > 1; r--)
-		for (let k = 0; k < r * 4; k++) work[k] = work[k]! * (1 - t) + work[k + 4]! * t;
+	for (let r = degree; r > 1; r--) for (let k = 0; k < r * 4; k++) work[k] = work[k]! * (1 - t) + work[k + 4]! * t;
 	const slope = new Float64Array(4);
 	const value = new Float64Array(4);
 	for (let c = 0; c < 4; c++) {
@@ -199,8 +192,7 @@ export function joinCurves(curves: readonly Curve[]): Curve {
 	return { degree, breaks: Float64Array.from(breaks), control: Float64Array.from(control) };
 }
 
-const gap = (a: readonly number[], b: Float64Array) =>
-	norm([0, 1, 2].map((c) => a[c]! / a[3]! - b[c]! / b[3]!));
+const gap = (a: readonly number[], b: Float64Array) => norm([0, 1, 2].map((c) => a[c]! / a[3]! - b[c]! / b[3]!));
 
 /** The same curve with a higher degree. Source: The NURBS Book, eq. 5.36, one degree at a time. */
 export function raiseDegree(curve: Curve, degree: number): Curve {

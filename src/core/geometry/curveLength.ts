@@ -10,9 +10,7 @@ export function segmentLengths(curve: Curve): number[] {
 	return Array.from({ length: segmentsOf(curve) }, (_, s) => {
 		const [from, to] = [curve.breaks[s]!, curve.breaks[s + 1]!];
 		const width = (to - from) / PARTS;
-		const parameters = Array.from({ length: PARTS }, (_, p) =>
-			GAUSS_POINTS.map((g) => from + (p + g) * width)
-		).flat();
+		const parameters = Array.from({ length: PARTS }, (_, p) => GAUSS_POINTS.map((g) => from + (p + g) * width)).flat();
 		const { derivative } = evaluateCurve(curve, parameters);
 		return parameters.reduce((sum, _, k) => {
 			const speed = hypot(derivative[k * 3]!, derivative[k * 3 + 1]!, derivative[k * 3 + 2]!);

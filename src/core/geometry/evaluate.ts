@@ -86,16 +86,7 @@ function sweepGrid(surface: Surface, us: Float64Array, vs: Float64Array, sink: S
 		const from = up.first[j]! * width;
 		reduceRows(surface.control, from, width, up.values, up.slopes, j * strideV, strideV, row, rowSlope);
 		for (let i = 0; i < us.length; i++) {
-			sumAlong(
-				row,
-				rowSlope,
-				across.first[i]! * 4,
-				across.values,
-				across.slopes,
-				i * strideU,
-				strideU,
-				sums
-			);
+			sumAlong(row, rowSlope, across.first[i]! * 4, across.values, across.slopes, i * strideU, strideU, sums);
 			sink(j * us.length + i, sums);
 		}
 	}

@@ -30,15 +30,16 @@ export function panelBorders(knots: Float64Array, degree: number): Float64Array 
 	const each = Math.max(least, Math.min(MOST_EACH, even));
 	const borders: number[] = [];
 	for (let s = 0; s + 1 < spans.length; s++)
-		for (let k = 0; k < each; k++)
-			borders.push(spans[s]! + ((spans[s + 1]! - spans[s]!) * k) / each);
+		for (let k = 0; k < each; k++) borders.push(spans[s]! + ((spans[s + 1]! - spans[s]!) * k) / each);
 	borders.push(spans[spans.length - 1]!);
 	return Float64Array.from(borders);
 }
 
 /** Borders of panels half as wide. */
 export function halvedPanels(borders: Float64Array): Float64Array {
-	return Float64Array.from({ length: borders.length * 2 - 1 }, (_, k) => (k % 2 ? (borders[k >> 1]! + borders[(k >> 1) + 1]!) / 2 : borders[k >> 1]!));
+	return Float64Array.from({ length: borders.length * 2 - 1 }, (_, k) =>
+		k % 2 ? (borders[k >> 1]! + borders[(k >> 1) + 1]!) / 2 : borders[k >> 1]!
+	);
 }
 
 /** The knots within the domain at which a B-spline may have a crease: as many fall together as its degree. */
@@ -55,4 +56,5 @@ export function creasesOf(knots: Float64Array, degree: number): number[] {
 }
 
 /** Borders in which each of some stands twice: with what lies below it, and with what lies above. */
-export const withCreases = (borders: Float64Array, creases: readonly number[]): Float64Array => Float64Array.from([...borders].flatMap((b) => (creases.includes(b) ? [b, b] : [b])));
+export const withCreases = (borders: Float64Array, creases: readonly number[]): Float64Array =>
+	Float64Array.from([...borders].flatMap((b) => (creases.includes(b) ? [b, b] : [b])));

@@ -28,7 +28,13 @@ export function moveSeam(surface: Surface, u: number): Surface {
 	const many = (k: number, times: number) => Array<number>(times).fill(k);
 	return {
 		...split,
-		knotsU: Float64Array.from([...many(at, degreeU + 1), ...after, ...many(end, degreeU), ...before, ...many(at + range, degreeU + 1)]),
+		knotsU: Float64Array.from([
+			...many(at, degreeU + 1),
+			...after,
+			...many(end, degreeU),
+			...before,
+			...many(at + range, degreeU + 1)
+		]),
 		control: Float64Array.from(rows)
 	};
 }
@@ -40,7 +46,9 @@ function clampEnds(surface: Surface, start: number, end: number): Surface {
 	const open = splitAt(splitAt(surface, start), end);
 	const first = open.knotsU.indexOf(start) - 1;
 	const last = open.knotsU.indexOf(end) - 1;
-	const rows = Array.from({ length: open.countV }, (_, v) => [...open.control.subarray((v * open.countU + first) * 4, (v * open.countU + last + 1) * 4)]);
+	const rows = Array.from({ length: open.countV }, (_, v) => [
+		...open.control.subarray((v * open.countU + first) * 4, (v * open.countU + last + 1) * 4)
+	]);
 	const many = (k: number) => Array<number>(degreeU + 1).fill(k);
 	return {
 		...open,
@@ -53,7 +61,8 @@ function clampEnds(surface: Surface, start: number, end: number): Surface {
 /** The same surface with as many knots at `u` as its degree, so that a control point lies on it there. */
 function splitAt(surface: Surface, u: number): Surface {
 	let split = surface;
-	for (let k = surface.knotsU.filter((knot) => knot === u).length; k < surface.degreeU; k++) split = insertKnotU(split, u);
+	for (let k = surface.knotsU.filter((knot) => knot === u).length; k < surface.degreeU; k++)
+		split = insertKnotU(split, u);
 	return split;
 }
 
@@ -71,5 +80,10 @@ function insertKnotU(surface: Surface, u: number): Surface {
 				next[(v * (countU + 1) + i) * 4 + c] = share * own + (1 - share) * before;
 			}
 		}
-	return { ...surface, countU: countU + 1, knotsU: Float64Array.from([...knotsU.subarray(0, span + 1), u, ...knotsU.subarray(span + 1)]), control: next };
+	return {
+		...surface,
+		countU: countU + 1,
+		knotsU: Float64Array.from([...knotsU.subarray(0, span + 1), u, ...knotsU.subarray(span + 1)]),
+		control: next
+	};
 }

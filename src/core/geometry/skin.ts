@@ -32,7 +32,14 @@ export function skinCurves(
 		degreeV,
 		knotsV
 	);
-	return pack(first, countU, rows.flatMap((r) => [...r]), degreeV, Float64Array.from(knotsV), curves.length);
+	return pack(
+		first,
+		countU,
+		rows.flatMap((r) => [...r]),
+		degreeV,
+		Float64Array.from(knotsV),
+		curves.length
+	);
 }
 
 /** The straight-lined face between two curves. */
@@ -59,7 +66,10 @@ export function translateCurve(across: Curve, along: Curve): Surface {
  */
 export function revolveCurve(profile: Curve, start: number, sweep: number, stretch = 1): Surface {
 	const circle = circularArc([0, 0], 1, start, sweep);
-	const around = withBreaks(circle, circle.breaks.map((b) => b / segmentsOf(circle)));
+	const around = withBreaks(
+		circle,
+		circle.breaks.map((b) => b / segmentsOf(circle))
+	);
 	const control: number[] = [];
 	for (let v = 0; v < profile.control.length; v += 4) {
 		const [rw, zw, , w] = profile.control.subarray(v, v + 4) as unknown as [number, number, number, number];
@@ -73,7 +83,10 @@ export function revolveCurve(profile: Curve, start: number, sweep: number, stret
 
 /** A curve moved straight by a vector. Exact. */
 export const extrudeCurve = (curve: Curve, by: Point) =>
-	ruledSurface(curve, mapCurve(curve, (p) => [p[0] + by[0], p[1] + by[1], p[2] + by[2]]));
+	ruledSurface(
+		curve,
+		mapCurve(curve, (p) => [p[0] + by[0], p[1] + by[1], p[2] + by[2]])
+	);
 
 const packChains = (across: Curve, up: Curve, control: readonly number[]) =>
 	pack(across, across.control.length / 4, control, up.degree, chainKnots(up), up.control.length / 4);
@@ -98,4 +111,3 @@ function pack(
 		rational: packed.some((x, k) => k % 4 === 3 && x !== 1)
 	};
 }
-

@@ -42,8 +42,7 @@ export function createSurface(input: SurfaceInput): Surface {
 	let rational = false;
 	for (let v = 0; v < countV; v++) {
 		const row = points[v]!;
-		if (row.length !== countU)
-			throw fault(`row ${v + 1} has ${row.length} control points, the first row ${countU}`);
+		if (row.length !== countU) throw fault(`row ${v + 1} has ${row.length} control points, the first row ${countU}`);
 		for (let u = 0; u < countU; u++) {
 			const w = weights?.[v]?.[u] ?? 1;
 			const [x, y, z] = row[u]!;
@@ -82,8 +81,7 @@ export function swapDirections(surface: Surface): Surface {
 	const swapped = new Float64Array(control.length);
 	for (let v = 0; v < countV; v++)
 		for (let u = 0; u < countU; u++)
-			for (let k = 0; k < 4; k++)
-				swapped[(u * countV + v) * 4 + k] = control[(v * countU + u) * 4 + k]!;
+			for (let k = 0; k < 4; k++) swapped[(u * countV + v) * 4 + k] = control[(v * countU + u) * 4 + k]!;
 	return {
 		degreeU: surface.degreeV,
 		degreeV: surface.degreeU,

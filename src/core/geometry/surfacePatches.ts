@@ -31,8 +31,7 @@ function computePatches(surface: Surface): PatchGrid {
 					for (let c = 0; c < 4; c++)
 						for (let m = 0; m < strideU; m++)
 							for (let n = 0; n < strideV; n++)
-								factors[base + c * size + m * strideV + n]! +=
-									p.powers[r]![m]! * q.powers[s]![n]! * control[from + c]!;
+								factors[base + c * size + m * strideV + n]! += p.powers[r]![m]! * q.powers[s]![n]! * control[from + c]!;
 				}
 		})
 	);

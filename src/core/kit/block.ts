@@ -4,7 +4,13 @@ import type { Block, KitProgram } from './program.ts';
 import type { SolidPort } from './solids.ts';
 
 /** A block over the first hosts of a run, with its constants filled in; later ones move on by `from`. */
-export function newBlock(program: KitProgram, hosts: HostColumns, count: number, solids: SolidPort | undefined, points: Float64Array = new Float64Array(count * program.pointsPerHost * 3)): Block & { from: number; count: number } {
+export function newBlock(
+	program: KitProgram,
+	hosts: HostColumns,
+	count: number,
+	solids: SolidPort | undefined,
+	points: Float64Array = new Float64Array(count * program.pointsPerHost * 3)
+): Block & { from: number; count: number } {
 	const columns = Array.from({ length: program.slots }, () => EMPTY);
 	for (const [slot, value] of program.constants) columns[slot] = new Float64Array(BLOCK).fill(value);
 	return {

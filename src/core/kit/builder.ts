@@ -11,7 +11,17 @@ import type { Value } from './fields.ts';
 import type { HostKind, HostShape } from './hosts.ts';
 import { PATH_READINGS } from './hostReadings.ts';
 import type { Mesh } from './mesh.ts';
-import { ALWAYS, type Block, type Body, type ChildPlan, type Fault, type KitProgram, type Line, type Op, type PartPlan } from './program.ts';
+import {
+	ALWAYS,
+	type Block,
+	type Body,
+	type ChildPlan,
+	type Fault,
+	type KitProgram,
+	type Line,
+	type Op,
+	type PartPlan
+} from './program.ts';
 import type { Kit, KitParameter, Step } from './schema.ts';
 import { measureOf } from './measures.ts';
 import { referencesOf } from './references.ts';
@@ -37,7 +47,16 @@ export interface BuilderWorld {
 	readonly modules: ModuleLibrary;
 	/** How many kits this one stands in. */
 	readonly depth: number;
-	readonly compile: (kit: Kit, shape: HostShape, options: { readonly given: ReadonlySet<string>; readonly varying: ReadonlySet<string>; readonly texts: Readonly<Record<string, string>>; readonly depth: number }) => KitProgram;
+	readonly compile: (
+		kit: Kit,
+		shape: HostShape,
+		options: {
+			readonly given: ReadonlySet<string>;
+			readonly varying: ReadonlySet<string>;
+			readonly texts: Readonly<Record<string, string>>;
+			readonly depth: number;
+		}
+	) => KitProgram;
 }
 
 /** A program within this one, for pieces of its hosts. */
@@ -139,8 +158,17 @@ export class Builder {
 	}
 
 	/** Takes room for the line that the present step makes. */
-	make(count: number, closed = false, { holes, bent, corner, curves }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves'> = {}): Line {
-		const line = this.take(count, closed, { ...(holes?.length ? { holes } : {}), ...(bent ? { bent } : {}), ...(curves?.length ? { curves } : {}), ...(corner === undefined ? {} : { corner }) });
+	make(
+		count: number,
+		closed = false,
+		{ holes, bent, corner, curves }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves'> = {}
+	): Line {
+		const line = this.take(count, closed, {
+			...(holes?.length ? { holes } : {}),
+			...(bent ? { bent } : {}),
+			...(curves?.length ? { curves } : {}),
+			...(corner === undefined ? {} : { corner })
+		});
 		this.lines.set(this.step!.name, line);
 		return line;
 	}
@@ -160,7 +188,9 @@ export class Builder {
 		if (typeof value === 'number') return this.constant(value);
 		const term = this.term(value, quantity, field);
 		const slot = this.slots++;
-		const code = this.fault(`${field} is no number here: “${value}” divides by zero or asks for something that the host does not have`);
+		const code = this.fault(
+			`${field} is no number here: “${value}” divides by zero or asks for something that the host does not have`
+		);
 		const mask = this.mask;
 		this.op((block) => {
 			const column = (block.columns[slot] = term.run(block.columns, block.count));
@@ -194,7 +224,9 @@ export class Builder {
 	/** Turns to a step: it is there where its condition holds and everything that it takes is. */
 	begin(step: Step): void {
 		this.step = step;
-		const masks = referencesOf(step).takes.map((name) => (this.lines.get(name) ?? this.bodies.get(name) ?? this.moulds.get(name))?.mask ?? ALWAYS);
+		const masks = referencesOf(step).takes.map(
+			(name) => (this.lines.get(name) ?? this.bodies.get(name) ?? this.moulds.get(name))?.mask ?? ALWAYS
+		);
 		this.mask = this.both([...new Set(masks.filter((m) => m !== ALWAYS))]);
 		if (step.when === undefined) return;
 		const inputs = this.mask === ALWAYS ? [] : [this.mask];
@@ -259,7 +291,8 @@ export class Builder {
 			const told = name === undefined ? undefined : block.clamped.get(name);
 			for (let h = 0; h < block.count; h++) {
 				out[h] = Math.min(greatest, Math.max(least, from[h]!));
-				if (told && !(Math.abs(out[h]! - from[h]!) <= SAME_RATIO * Math.max(1, Math.abs(out[h]!)))) told[block.from + h] = 1;
+				if (told && !(Math.abs(out[h]! - from[h]!) <= SAME_RATIO * Math.max(1, Math.abs(out[h]!))))
+					told[block.from + h] = 1;
 			}
 			block.columns[slot] = out;
 		});
@@ -272,7 +305,8 @@ export class Builder {
 		const step = this.step!;
 		const slots: number[] = [];
 		const builder = this.inner(step, shape, (program, captured) => {
-			if (program.parts.length + program.children.length > 0) this.children.push({ step: step.name, program, own: slots, captured, spawn });
+			if (program.parts.length + program.children.length > 0)
+				this.children.push({ step: step.name, program, own: slots, captured, spawn });
 		});
 		for (const name of own) slots.push(builder.ownSlot(name));
 	}
@@ -285,9 +319,20 @@ export class Builder {
 	}
 
 	/** Another kit for hosts that `spawn` makes, one for each of these at most. */
-	innerKit(kit: Kit, shape: HostShape, given: ReadonlyMap<string, number>, texts: Readonly<Record<string, string>>, spawn: ChildPlan['spawn']): void {
+	innerKit(
+		kit: Kit,
+		shape: HostShape,
+		given: ReadonlyMap<string, number>,
+		texts: Readonly<Record<string, string>>,
+		spawn: ChildPlan['spawn']
+	): void {
 		const varying = new Set([...given].flatMap(([name, slot]) => (this.isUniform(slot) ? [] : [name])));
-		const program = this.world.compile(kit, shape, { given: new Set(given.keys()), varying, texts, depth: this.world.depth + 1 });
+		const program = this.world.compile(kit, shape, {
+			given: new Set(given.keys()),
+			varying,
+			texts,
+			depth: this.world.depth + 1
+		});
 		const captured = [...given].flatMap(([name, slot]) => {
 			const inner = program.parameters.get(name);
 			return inner === undefined ? [] : [[slot, inner] as const];
@@ -361,20 +406,28 @@ export class Builder {
 
 	fail(message: string): ZygasterError {
 		const place = this.step?.name ?? '';
-		return new ZygasterError('kit', `${this.step ? `Step “${place}” of kit` : 'Kit'} “${this.kit.name}”: ${message}.`, this.step ? `${this.kit.name} › ${place}` : this.kit.name);
+		return new ZygasterError(
+			'kit',
+			`${this.step ? `Step “${place}” of kit` : 'Kit'} “${this.kit.name}”: ${message}.`,
+			this.step ? `${this.kit.name} › ${place}` : this.kit.name
+		);
 	}
 
 	/** Why a name cannot be used here. */
 	private unknown(name: string, wanted: string, known: readonly string[]): string {
 		const step = this.allSteps.get(name);
 		if (step?.off) return `“${name}” is switched off`;
-		if (step && step.on !== this.step?.on) return `“${name}” is a step ${step.on ? `on “${step.on}”` : 'of the host itself'}, and this one is ${this.step?.on ? `on “${this.step.on}”` : 'of the host itself'}`;
+		if (step && step.on !== this.step?.on)
+			return `“${name}” is a step ${step.on ? `on “${step.on}”` : 'of the host itself'}, and this one is ${this.step?.on ? `on “${this.step.on}”` : 'of the host itself'}`;
 		if (step) return `“${name}” is no ${wanted}`;
 		return `there is no ${wanted} “${name}”; known here: ${known.join(', ') || 'none'}`;
 	}
 
 	finish(): KitProgram {
-		if (this.points > MOST_POINTS) throw this.fail(`it makes ${group(this.points, 0)} points on one host; at most ${group(MOST_POINTS, 0)} fit. Right would be fewer pieces`);
+		if (this.points > MOST_POINTS)
+			throw this.fail(
+				`it makes ${group(this.points, 0)} points on one host; at most ${group(MOST_POINTS, 0)} fit. Right would be fewer pieces`
+			);
 		return {
 			kit: this.kit,
 			shape: this.shape,
@@ -388,7 +441,12 @@ export class Builder {
 			ops: this.ops,
 			parts: this.parts.map((plan) => {
 				this.step = plan.step;
-				return { ...plan, broken: this.fault('it would have corners or sizes that are no numbers here, as where lines meet nowhere or something is divided by 0; right would be other values, or a host whose corners lie apart') };
+				return {
+					...plan,
+					broken: this.fault(
+						'it would have corners or sizes that are no numbers here, as where lines meet nowhere or something is divided by 0; right would be other values, or a host whose corners lie apart'
+					)
+				};
 			}),
 			children: this.children,
 			faults: this.faults,
@@ -405,7 +463,8 @@ export function stepsFor(kit: Kit, corners: number): readonly Step[] {
 	return stepList(kit, corners).filter((s) => !s.off);
 }
 
-const stepList = (kit: Kit, corners: number): readonly Step[] => kit.variants.find((v) => v.corners.includes(corners))?.steps ?? kit.steps;
+const stepList = (kit: Kit, corners: number): readonly Step[] =>
+	kit.variants.find((v) => v.corners.includes(corners))?.steps ?? kit.steps;
 
 /** Marks host `h` of a block as failed, unless it does not have the step or has failed before. */
 export function markFailed(block: Block, h: number, mask: number, code: number): void {
@@ -416,5 +475,6 @@ export function markFailed(block: Block, h: number, mask: number, code: number):
 /** Adds the hosts of a block to a sink by way of `add`, without those that lack the step or have failed. */
 export function eachSound(block: Block, mask: number, visit: (h: number) => void): void {
 	const there = mask === ALWAYS ? undefined : block.masks[mask]!;
-	for (let h = 0; h < block.count; h++) if (block.failed[block.from + h] === 0 && (there === undefined || there[h] === 1)) visit(h);
+	for (let h = 0; h < block.count; h++)
+		if (block.failed[block.from + h] === 0 && (there === undefined || there[h] === 1)) visit(h);
 }

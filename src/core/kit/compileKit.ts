@@ -34,7 +34,12 @@ type Given = Required<Pick<CompileOptions, 'given' | 'varying'>>;
 export function compileKit(kit: Kit, shape: HostShape, options: CompileOptions = {}): KitProgram {
 	checkHost(kit, shape);
 	const { library = NO_KITS, modules = NO_MODULES, depth = 0 } = options;
-	const b = new Builder(kit, shape, { library, modules, depth, compile: (inner, on, given) => compileKit(inner, on, { library, modules, ...given }) });
+	const b = new Builder(kit, shape, {
+		library,
+		modules,
+		depth,
+		compile: (inner, on, given) => compileKit(inner, on, { library, modules, ...given })
+	});
 	const steps = stepsFor(kit, shape.corners);
 	checkNames(b, kit, steps);
 	compileLevel(b, steps, undefined, kit.parameters, { given: options.given ?? NONE, varying: options.varying ?? NONE });
@@ -45,7 +50,8 @@ function checkHost({ name, host }: Kit, { kind, corners }: HostShape): void {
 	const fault = (message: string) => new ZygasterError('kit', `“${name}” ${message}`, name);
 	const wanted = { cell: 'cells', box: 'cells with depth', edge: 'edges', node: 'nodes', path: 'paths' } as const;
 	if (host.kind !== kind) throw fault(`is made for ${wanted[host.kind]}, not for ${wanted[kind]}.`);
-	if ('leastCorners' in host && !takesCorners(host, corners)) throw fault(`fits cells with ${cornersInWords(host)}; this cell has ${corners}.`);
+	if ('leastCorners' in host && !takesCorners(host, corners))
+		throw fault(`fits cells with ${cornersInWords(host)}; this cell has ${corners}.`);
 }
 
 function checkNames(b: Builder, kit: Kit, steps: readonly AnyStep[]): void {
@@ -63,9 +69,19 @@ function checkNames(b: Builder, kit: Kit, steps: readonly AnyStep[]): void {
 }
 
 /** Compiles the steps that run on `on`, whatever order they stand in, and then those on their pieces. */
-function compileLevel(b: Builder, all: readonly AnyStep[], on: string | undefined, parameters: readonly KitParameter[], { given, varying }: Given): void {
+function compileLevel(
+	b: Builder,
+	all: readonly AnyStep[],
+	on: string | undefined,
+	parameters: readonly KitParameter[],
+	{ given, varying }: Given
+): void {
 	const steps = all.filter((s) => s.on === on);
-	for (const item of sorted(b, [...parameters.map((parameter) => ({ parameter })), ...steps.map((step) => ({ step }))], given)) {
+	for (const item of sorted(
+		b,
+		[...parameters.map((parameter) => ({ parameter })), ...steps.map((step) => ({ step }))],
+		given
+	)) {
 		if ('parameter' in item) {
 			b.addParameter(item.parameter, given.has(item.parameter.name), varying.has(item.parameter.name));
 			continue;
@@ -86,7 +102,9 @@ function checkContexts(b: Builder, all: readonly AnyStep[]): void {
 	for (const step of all) {
 		if (step.on === undefined || makers.some((m) => m.name === step.on)) continue;
 		b.step = step;
-		throw b.fail(`it runs on “${step.on}”, which gives no pieces; known: ${makers.map((m) => m.name).join(', ') || 'none'}`);
+		throw b.fail(
+			`it runs on “${step.on}”, which gives no pieces; known: ${makers.map((m) => m.name).join(', ') || 'none'}`
+		);
 	}
 }
 
@@ -125,5 +143,7 @@ function needs(item: Item, given: ReadonlySet<string>): readonly string[] {
 		return [...takes, ...mentions];
 	}
 	const { parameter } = item;
-	return !given.has(parameter.name) && 'formula' in parameter && parameter.formula !== undefined ? mentioned(parameter.formula) : [];
+	return !given.has(parameter.name) && 'formula' in parameter && parameter.formula !== undefined
+		? mentioned(parameter.formula)
+		: [];
 }

@@ -23,7 +23,12 @@ type Way = [number, number, number];
 const segmentsOf = ({ count, closed }: Line) => (closed ? count : count - 1);
 
 /** Unit way of a piece, its length behind it; all 0 for one without length. */
-function wayOf({ points, stride, from }: Block, { first, count }: Line, h: number, piece: number): [number, number, number, number] {
+function wayOf(
+	{ points, stride, from }: Block,
+	{ first, count }: Line,
+	h: number,
+	piece: number
+): [number, number, number, number] {
 	const base = (from + h) * stride;
 	const a = base + (first + piece) * 3;
 	const b = base + (first + ((piece + 1) % count)) * 3;
@@ -32,7 +37,8 @@ function wayOf({ points, stride, from }: Block, { first, count }: Line, h: numbe
 	return length > 0 ? [x / length, y / length, z / length, length] : [0, 0, 0, 0];
 }
 
-const turnBetween = (a: readonly number[], b: readonly number[]) => acos(Math.max(-1, Math.min(1, a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!)));
+const turnBetween = (a: readonly number[], b: readonly number[]) =>
+	acos(Math.max(-1, Math.min(1, a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!)));
 
 /** A piece of a curve: its number, its chord, the angle of its arc, and the way from the chord towards the arc. */
 export interface CurvedPiece {
@@ -64,7 +70,10 @@ export function curvedPieces(block: Block, line: Line, h: number): CurvedPiece[]
 				if (!other) return undefined;
 				const next = wayOf(block, line, h, other.number);
 				// Between two chords of one arc each has its part of the turn, by its length; from a straight line all of it is the chord's.
-				return { half: turnBetween(way, next) * (other.own ? way[3] / (way[3] + next[3] || 1) : 1), bend: [0, 1, 2].map((c) => (way[c]! - next[c]!) * -step) as Way };
+				return {
+					half: turnBetween(way, next) * (other.own ? way[3] / (way[3] + next[3] || 1) : 1),
+					bend: [0, 1, 2].map((c) => (way[c]! - next[c]!) * -step) as Way
+				};
 			});
 			const known = sides.filter((s) => s !== undefined);
 			const angle = known.length === 0 ? 0 : known.length === 2 ? known[0]!.half + known[1]!.half : 2 * known[0]!.half;
@@ -73,7 +82,13 @@ export function curvedPieces(block: Block, line: Line, h: number): CurvedPiece[]
 			const along = bend[0] * way[0] + bend[1] * way[1] + bend[2] * way[2];
 			const square = bend.map((b, c) => b - along * way[c]!) as Way;
 			const size = Math.sqrt(square[0] * square[0] + square[1] * square[1] + square[2] * square[2]);
-			return { piece: from + k, chord: way[3], way: [way[0], way[1], way[2]], angle: size > 0 ? angle : 0, bulge: size > 0 ? [square[0] / size, square[1] / size, square[2] / size] : [0, 0, 0] };
+			return {
+				piece: from + k,
+				chord: way[3],
+				way: [way[0], way[1], way[2]],
+				angle: size > 0 ? angle : 0,
+				bulge: size > 0 ? [square[0] / size, square[1] / size, square[2] / size] : [0, 0, 0]
+			};
 		});
 	});
 }
@@ -103,7 +118,11 @@ export function fineLine(block: Block, line: Line, h: number): Float64Array {
 	const { points, stride, from } = block;
 	const start = (from + h) * stride + line.first * 3;
 	if (!line.curves?.length) return points.slice(start, start + line.count * 3);
-	const curved = new Map(curvedPieces(block, line, h).filter((p) => p.angle > 0 && p.chord > 0).map((p) => [p.piece, p]));
+	const curved = new Map(
+		curvedPieces(block, line, h)
+			.filter((p) => p.angle > 0 && p.chord > 0)
+			.map((p) => [p.piece, p])
+	);
 	const out: number[] = [];
 	for (let k = 0; k < line.count; k++) {
 		const a = start + k * 3;
@@ -117,7 +136,8 @@ export function fineLine(block: Block, line: Line, h: number): Float64Array {
 			const turn = arc.angle * (f / chords - 0.5);
 			const along = 0.5 + sin(turn) / (2 * sin(arc.angle / 2));
 			const off = radius * (cos(turn) - cos(arc.angle / 2));
-			for (let c = 0; c < 3; c++) out.push(points[a + c]! + (points[b + c]! - points[a + c]!) * along + arc.bulge[c]! * off);
+			for (let c = 0; c < 3; c++)
+				out.push(points[a + c]! + (points[b + c]! - points[a + c]!) * along + arc.bulge[c]! * off);
 		}
 	}
 	return Float64Array.from(out);
@@ -134,7 +154,10 @@ export function bulgeArea(block: Block, line: Line, h: number): number {
 	return curvedPieces(block, line, h).reduce((sum, { chord, angle, way, bulge }) => {
 		if (angle === 0) return sum;
 		// To the right of the way lies the outside of a ring that runs anticlockwise about its own normal.
-		const outwards = bulge[0] * (way[1] * n[2] - way[2] * n[1]) + bulge[1] * (way[2] * n[0] - way[0] * n[2]) + bulge[2] * (way[0] * n[1] - way[1] * n[0]);
+		const outwards =
+			bulge[0] * (way[1] * n[2] - way[2] * n[1]) +
+			bulge[1] * (way[2] * n[0] - way[0] * n[2]) +
+			bulge[2] * (way[0] * n[1] - way[1] * n[0]);
 		const half = sin(angle / 2);
 		return sum + (Math.sign(outwards) * chord * chord * (angle - sin(angle))) / (8 * half * half);
 	}, 0);

@@ -12,12 +12,20 @@ import type { KitValues } from './values.ts';
 type Run = ReturnType<typeof newBlock>;
 
 /** Runs a kit for a whole column of hosts. O(hosts * steps). */
-export function evaluateKit(program: KitProgram, values: KitValues, hosts: HostColumns, ports: RunPorts = {}): KitResult {
+export function evaluateKit(
+	program: KitProgram,
+	values: KitValues,
+	hosts: HostColumns,
+	ports: RunPorts = {}
+): KitResult {
 	return runProgram(program, hosts, ports, (block) => {
 		for (const [name, slot] of program.parameters) {
 			const value = values[name];
 			if (value instanceof Float64Array) block.columns[slot] = value.subarray(block.from, block.from + block.count);
-			else block.columns[slot] = block.columns[slot]!.length ? block.columns[slot]! : new Float64Array(BLOCK).fill(value ?? NaN);
+			else
+				block.columns[slot] = block.columns[slot]!.length
+					? block.columns[slot]!
+					: new Float64Array(BLOCK).fill(value ?? NaN);
 		}
 	});
 }
@@ -30,7 +38,11 @@ function runProgram(program: KitProgram, hosts: HostColumns, ports: RunPorts, fi
 	const block = newBlock(program, hosts, total, ports.solids, points);
 	const outputs = program.parts.map((plan) => newOutput(plan, total, arrays));
 	const sinks = program.children.map(newSink);
-	const readings = [...program.readings].map(([name, slot]) => ({ slot, column: hosts.reading(name), out: new Float64Array(BLOCK) }));
+	const readings = [...program.readings].map(([name, slot]) => ({
+		slot,
+		column: hosts.reading(name),
+		out: new Float64Array(BLOCK)
+	}));
 	const values = new Map([...program.values.keys()].map((name) => [name, new Float64Array(total)]));
 	for (block.from = 0; block.from < total; block.from += BLOCK) {
 		block.count = Math.min(BLOCK, total - block.from);
@@ -40,7 +52,8 @@ function runProgram(program: KitProgram, hosts: HostColumns, ports: RunPorts, fi
 		}
 		fill(block);
 		for (const op of program.ops) op(block);
-		for (const [name, slot] of program.values) values.get(name)!.set(block.columns[slot]!.subarray(0, block.count), block.from);
+		for (const [name, slot] of program.values)
+			values.get(name)!.set(block.columns[slot]!.subarray(0, block.count), block.from);
 		program.parts.forEach((plan, k) => runPart(plan, block, outputs[k]!));
 		program.children.forEach((child, k) => spawn(child, block, sinks[k]!));
 	}
@@ -57,8 +70,14 @@ function runProgram(program: KitProgram, hosts: HostColumns, ports: RunPorts, fi
 		parts: outputs.map((output, k) => finishPart(program, program.parts[k]!, output, keptPoints, stands, kept)),
 		inner,
 		failures: [...failures, ...inner.flatMap((r) => r.failures)],
-		clamped: new Map([...block.clamped].flatMap(([name, told]) => (told.includes(1) ? [[name, told.reduce((n, t) => n + t, 0)] as const] : []))),
-		values: new Map([...values].map(([name, column]) => [name, stands ? keepStrided(column, 1, stands, kept.count) : column]))
+		clamped: new Map(
+			[...block.clamped].flatMap(([name, told]) =>
+				told.includes(1) ? [[name, told.reduce((n, t) => n + t, 0)] as const] : []
+			)
+		),
+		values: new Map(
+			[...values].map(([name, column]) => [name, stands ? keepStrided(column, 1, stands, kept.count) : column])
+		)
 	};
 }
 
@@ -85,12 +104,19 @@ function spawn(child: ChildPlan, block: Run, sink: ChildSink): void {
 }
 
 /** Runs the inner program on the pieces of all hosts that stand. */
-function runChild({ program, own, captured, step }: ChildPlan, sink: ChildSink, outer: HostColumns, ports: RunPorts, stands: Uint8Array | undefined): KitResult {
+function runChild(
+	{ program, own, captured, step }: ChildPlan,
+	sink: ChildSink,
+	outer: HostColumns,
+	ports: RunPorts,
+	stands: Uint8Array | undefined
+): KitResult {
 	const perHost = program.shape.kind === 'node' ? program.shape.corners + 1 : program.shape.corners;
 	const alive = sink.rows.uint32();
 	const keep = stands ? alive.map((row) => stands[row]!) : undefined;
 	const count = keep ? keep.reduce((n, k) => n + k, 0) : alive.length;
-	const pick = (grow: Grow, stride: number) => (keep ? keepStrided(grow.float64(), stride, Uint8Array.from(keep), count) : grow.float64());
+	const pick = (grow: Grow, stride: number) =>
+		keep ? keepStrided(grow.float64(), stride, Uint8Array.from(keep), count) : grow.float64();
 	const rows = keep ? keepStrided(alive, 1, Uint8Array.from(keep), count) : alive;
 	const position = pick(sink.points, perHost * 3);
 	const closed = program.shape.kind === 'cell' || program.shape.kind === 'box';
@@ -104,7 +130,10 @@ function runChild({ program, own, captured, step }: ChildPlan, sink: ChildSink, 
 		reading: perHost === 1 ? () => undefined : readingsOfPoints(closed, perHost, position),
 		...(outer.onFace ? { onFace: outer.onFace } : {})
 	};
-	const given = [...own.map((slot, k) => [slot, pick(sink.own[k]!, 1)] as const), ...captured.map(([, slot], k) => [slot, pick(sink.captured[k]!, 1)] as const)];
+	const given = [
+		...own.map((slot, k) => [slot, pick(sink.own[k]!, 1)] as const),
+		...captured.map(([, slot], k) => [slot, pick(sink.captured[k]!, 1)] as const)
+	];
 	const preset = defaultsOf(program);
 	const result = runProgram(program, hosts, ports, (block) => {
 		for (const [slot, value] of preset) block.columns[slot] = value;
@@ -117,7 +146,9 @@ function runChild({ program, own, captured, step }: ChildPlan, sink: ChildSink, 
 function defaultsOf({ kit, parameters }: KitProgram): (readonly [number, Float64Array])[] {
 	return kit.parameters.flatMap((p) => {
 		const slot = parameters.get(p.name);
-		return slot === undefined || typeof p.default === 'string' ? [] : [[slot, new Float64Array(BLOCK).fill(p.default)] as const];
+		return slot === undefined || typeof p.default === 'string'
+			? []
+			: [[slot, new Float64Array(BLOCK).fill(p.default)] as const];
 	});
 }
 
@@ -129,4 +160,3 @@ function failuresOf({ faults }: KitProgram, hosts: HostColumns, { failed }: Bloc
 		return lost.length ? [{ step, reason, hosts: Uint32Array.from(new Set(lost)) }] : [];
 	});
 }
-

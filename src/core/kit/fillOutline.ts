@@ -11,7 +11,14 @@ import type { PartStep } from './schema.ts';
 export type FillSide = 'sheet' | 'inside' | 'outside' | 'both';
 
 /** A fill triangulated host by host, as its outline and holes really are: for dented outlines and holes of any number of corners. */
-export function looseFill(b: Builder, step: PartStep, outline: Line, holes: readonly Line[], thick: number, side: FillSide): PartPlan {
+export function looseFill(
+	b: Builder,
+	step: PartStep,
+	outline: Line,
+	holes: readonly Line[],
+	thick: number,
+	side: FillSide
+): PartPlan {
 	const outside = b.fault('a hole is larger than what it is cut from; right would be a smaller hole');
 	const { mask } = b;
 	return {
@@ -32,7 +39,10 @@ export function looseFill(b: Builder, step: PartStep, outline: Line, holes: read
 						continue;
 					}
 					putFill(out, row, rings, filled.triangles, normal, side === 'sheet' ? 0 : thickness, side);
-					const bulge = [outline, ...holes].reduce((sum, line, k) => sum + (k === 0 ? 1 : -1) * bulgeArea(block, line, h), 0);
+					const bulge = [outline, ...holes].reduce(
+						(sum, line, k) => sum + (k === 0 ? 1 : -1) * bulgeArea(block, line, h),
+						0
+					);
 					quantities.area[row] = filled.area + bulge;
 					quantities.length[row] = trueLength(block, outline, h);
 					// A plate's thickness is square to the host's mean plane.
@@ -56,7 +66,10 @@ export function ringOf({ points, stride, from }: Block, { first, count }: Line, 
 }
 
 /** Triangles over all rings' points one after the other, and their area; nothing where holes are larger than the outline. */
-export function fillOutline(rings: readonly Float64Array[], normal: Axis): { triangles: number[]; area: number; flatArea: number } | undefined {
+export function fillOutline(
+	rings: readonly Float64Array[],
+	normal: Axis
+): { triangles: number[]; area: number; flatArea: number } | undefined {
 	const [right, up] = axesSquareTo(normal);
 	const flat: number[] = [];
 	const starts: number[] = [];
@@ -80,7 +93,9 @@ export function fillOutline(rings: readonly Float64Array[], normal: Axis): { tri
 	};
 	for (let t = 0; t < triangles.length; t += 3) {
 		const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-		const turn = (flat[b * 2]! - flat[a * 2]!) * (flat[c * 2 + 1]! - flat[a * 2 + 1]!) - (flat[b * 2 + 1]! - flat[a * 2 + 1]!) * (flat[c * 2]! - flat[a * 2]!);
+		const turn =
+			(flat[b * 2]! - flat[a * 2]!) * (flat[c * 2 + 1]! - flat[a * 2 + 1]!) -
+			(flat[b * 2 + 1]! - flat[a * 2 + 1]!) * (flat[c * 2]! - flat[a * 2]!);
 		// The package turns its triangles either way; parts turn anticlockwise seen from outside.
 		if (turn < 0) [triangles[t + 1], triangles[t + 2]] = [c, b];
 		flatArea += Math.abs(turn) / 2;
@@ -105,23 +120,35 @@ function ringArea(flat: readonly number[], from: number): number {
 	return twice / 2;
 }
 
-const dotAt = (points: Float64Array, k: number, a: Axis) => points[k]! * a[0] + points[k + 1]! * a[1] + points[k + 2]! * a[2];
+const dotAt = (points: Float64Array, k: number, a: Axis) =>
+	points[k]! * a[0] + points[k + 1]! * a[1] + points[k + 2]! * a[2];
 
 /** Puts a fill into a sink: the face alone, or with its back and the walls along its rings. */
-export function putFill(out: LooseSink, row: number, rings: readonly Float64Array[], triangles: readonly number[], normal: Axis, thickness: number, side: FillSide): void {
+export function putFill(
+	out: LooseSink,
+	row: number,
+	rings: readonly Float64Array[],
+	triangles: readonly number[],
+	normal: Axis,
+	thickness: number,
+	side: FillSide
+): void {
 	out.rows.push(row);
 	out.positionStart.push(out.positions.length);
 	out.triangleStart.push(out.triangles.length);
 	const front = side === 'outside' ? thickness : side === 'both' ? thickness / 2 : 0;
 	const layer = (by: number) => {
-		for (const ring of rings) for (let k = 0; k < ring.length; k += 3) out.positions.push3(ring[k]! + normal[0] * by, ring[k + 1]! + normal[1] * by, ring[k + 2]! + normal[2] * by);
+		for (const ring of rings)
+			for (let k = 0; k < ring.length; k += 3)
+				out.positions.push3(ring[k]! + normal[0] * by, ring[k + 1]! + normal[1] * by, ring[k + 2]! + normal[2] * by);
 	};
 	layer(front);
 	for (const point of triangles) out.triangles.push(point);
 	if (thickness === 0) return;
 	const total = rings.reduce((n, r) => n + r.length / 3, 0);
 	layer(front - thickness);
-	for (let t = 0; t < triangles.length; t += 3) out.triangles.push3(triangles[t]! + total, triangles[t + 2]! + total, triangles[t + 1]! + total);
+	for (let t = 0; t < triangles.length; t += 3)
+		out.triangles.push3(triangles[t]! + total, triangles[t + 2]! + total, triangles[t + 1]! + total);
 	let first = 0;
 	rings.forEach((ring, r) => {
 		const n = ring.length / 3;

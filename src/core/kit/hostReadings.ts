@@ -14,7 +14,12 @@ export const PATH_READINGS = {
  * Readings of hosts that are no part of a face, such as pieces and trial hosts: those that follow from their
  * points alone. `points` has `corners` points a host, stride 3; the lines of a `ring` run back to their first point.
  */
-export function readingsOfPoints(closed: boolean, corners: number, points: Float64Array, ring = false): (name: string) => Float64Array | undefined {
+export function readingsOfPoints(
+	closed: boolean,
+	corners: number,
+	points: Float64Array,
+	ring = false
+): (name: string) => Float64Array | undefined {
 	const count = points.length / (corners * 3);
 	if (!closed) return (name) => lineReading(name, corners, count, points, ring);
 	let known: Readonly<Record<string, Float64Array>> | undefined;
@@ -36,7 +41,13 @@ export function readingsOfPoints(closed: boolean, corners: number, points: Float
 	};
 }
 
-function lineReading(name: string, corners: number, count: number, points: Float64Array, ring: boolean): Float64Array | undefined {
+function lineReading(
+	name: string,
+	corners: number,
+	count: number,
+	points: Float64Array,
+	ring: boolean
+): Float64Array | undefined {
 	const at = (h: number, k: number) => (h * corners + k) * 3;
 	const each = (of: (h: number) => number) => Float64Array.from({ length: count }, (_, h) => of(h));
 	switch (name) {
@@ -58,7 +69,10 @@ function lineReading(name: string, corners: number, count: number, points: Float
 		case 'slope':
 			return each((h) => {
 				const [a, b] = [at(h, 0), at(h, corners - 1)];
-				return atan2(Math.abs(points[b + 2]! - points[a + 2]!), hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!));
+				return atan2(
+					Math.abs(points[b + 2]! - points[a + 2]!),
+					hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!)
+				);
 			});
 		case 'points':
 			return each(() => corners);

@@ -26,14 +26,16 @@ export function insetLoop(loop: readonly Point2[], distance: number): Point2[] |
 		return { x, y, dx: (bx - x) / length, dy: (by - y) / length };
 	});
 	const active = sides.map((_, k) => k);
-	for (let done = 0; ; ) {
+	for (let done = 0; ;) {
 		const next = firstToGo(sides, active, done, distance);
 		if (!next) break;
 		done = next.at;
 		active.splice(next.index, 1);
 		if (active.length < 3) return undefined;
 	}
-	const corners = active.map((k, a) => meet(sides[active[(a + active.length - 1) % active.length]!]!, sides[k]!, distance));
+	const corners = active.map((k, a) =>
+		meet(sides[active[(a + active.length - 1) % active.length]!]!, sides[k]!, distance)
+	);
 	if (corners.some((p) => !p || !within(loop, p)) || crossingSides(corners as Point2[])) return undefined;
 	// Point k begins side k: it is the corner before the next side that is left.
 	return loop.map((_, k) => corners[active.findIndex((a) => a >= k) < 0 ? 0 : active.findIndex((a) => a >= k)]!);
@@ -43,15 +45,27 @@ export function insetLoop(loop: readonly Point2[], distance: number): Point2[] |
 function within(loop: readonly Point2[], [x, y]: Point2): boolean {
 	const side = (axis: 0 | 1, of: (...values: number[]) => number) => of(...loop.map((p) => p[axis]));
 	const slack = COINCIDENT_MM;
-	return x >= side(0, Math.min) - slack && x <= side(0, Math.max) + slack && y >= side(1, Math.min) - slack && y <= side(1, Math.max) + slack;
+	return (
+		x >= side(0, Math.min) - slack &&
+		x <= side(0, Math.max) + slack &&
+		y >= side(1, Math.min) - slack &&
+		y <= side(1, Math.max) + slack
+	);
 }
 
 /** The side that shrinks to nothing first after the distance `from`, if one does before `to`. */
-function firstToGo(sides: readonly Side[], active: readonly number[], from: number, to: number): { index: number; at: number } | undefined {
+function firstToGo(
+	sides: readonly Side[],
+	active: readonly number[],
+	from: number,
+	to: number
+): { index: number; at: number } | undefined {
 	let best: { index: number; at: number } | undefined;
 	const m = active.length;
 	for (let index = 0; index < m; index++) {
-		const [a, b, c] = [active[(index + m - 1) % m]!, active[index]!, active[(index + 1) % m]!].map((k) => sides[k]!) as [Side, Side, Side];
+		const [a, b, c] = [active[(index + m - 1) % m]!, active[index]!, active[(index + 1) % m]!].map(
+			(k) => sides[k]!
+		) as [Side, Side, Side];
 		const length = (d: number) => {
 			const [p, q] = [meet(a, b, d), meet(b, c, d)];
 			return p && q ? (q[0] - p[0]) * b.dx + (q[1] - p[1]) * b.dy : Infinity;
@@ -74,4 +88,3 @@ function meet(a: Side, b: Side, by: number): Point2 | undefined {
 	const t = ((bx - ax) * b.dy - (by2 - ay) * b.dx) / turn;
 	return [ax + a.dx * t, ay + a.dy * t];
 }
-

@@ -6,7 +6,14 @@ import type { Field, Fields } from './fields.ts';
 import type { StepGroup } from './stepKind.ts';
 import { STEP_KIND_NAMES, STEP_KINDS } from './stepKinds.ts';
 
-const GROUPS: Readonly<Record<StepGroup, string>> = { points: 'Points', lines: 'Lines', numbers: 'Numbers', pieces: 'Pieces and moulds', bodies: 'Bodies', parts: 'Parts' };
+const GROUPS: Readonly<Record<StepGroup, string>> = {
+	points: 'Points',
+	lines: 'Lines',
+	numbers: 'Numbers',
+	pieces: 'Pieces and moulds',
+	bodies: 'Bodies',
+	parts: 'Parts'
+};
 
 /** The steps and formulas of the kit language as Markdown, for `docs/kits.md`. */
 export function writeLanguageReference(): string {
@@ -21,10 +28,27 @@ export function writeLanguageReference(): string {
 		}
 	}
 	lines.push('### Formulas', '', ...OPERATORS, '');
-	lines.push( `Units: ${Object.keys(UNITS).join(', ')}. Constants: ${Object.keys(CONSTANTS).join(', ')}. Measures of steps: ${MEASURES.map((m) => `\`${m}\``).join(', ')}.`, '');
+	lines.push(
+		`Units: ${Object.keys(UNITS).join(', ')}. Constants: ${Object.keys(CONSTANTS).join(', ')}. Measures of steps: ${MEASURES.map((m) => `\`${m}\``).join(', ')}.`,
+		''
+	);
 	lines.push(...Object.entries(FUNCTIONS).map(([name, { meaning }]) => `- \`${name}\` ${meaning}`), '');
-	lines.push('### Readings of hosts', '', 'Names that formulas can use of what a kit stands on, and `on` pieces of what these are. In mm, mm² and radians unless a unit is written; curvatures are 1/mm and 1/mm². A formula fails on a host that does not have the reading, such as the fourth edge of a triangle.', '');
-	for (const [kinds, readings] of READINGS) lines.push(`**${kinds}**`, '', ...Object.entries(readings).map(([name, { quantity, meaning }]) => `- \`${name}\` (${quantity}) ${meaning.replace(/^./, (c) => c.toLowerCase())}`), '');
+	lines.push(
+		'### Readings of hosts',
+		'',
+		'Names that formulas can use of what a kit stands on, and `on` pieces of what these are. In mm, mm² and radians unless a unit is written; curvatures are 1/mm and 1/mm². A formula fails on a host that does not have the reading, such as the fourth edge of a triangle.',
+		''
+	);
+	for (const [kinds, readings] of READINGS)
+		lines.push(
+			`**${kinds}**`,
+			'',
+			...Object.entries(readings).map(
+				([name, { quantity, meaning }]) =>
+					`- \`${name}\` (${quantity}) ${meaning.replace(/^./, (c) => c.toLowerCase())}`
+			),
+			''
+		);
 	return lines.join('\n');
 }
 
@@ -47,7 +71,23 @@ const COMMON = ['role', 'material', 'scheduled', 'label'];
 
 function inWords({ label, help, form, optional, schema }: Field): string {
 	const preset = schema.safeParse(undefined);
-	const otherwise = optional ? '; may be left out' : preset.success && preset.data !== undefined && typeof preset.data !== 'object' ? `; ${JSON.stringify(preset.data)} when left out` : '';
-	const kind = { value: 'quantity' in form ? form.quantity : '', ref: 'of' in form ? `${form.of.join(' or ')}${'many' in form && form.many ? ', several' : ''}` : '', option: 'options' in form ? Object.keys(form.options).join(', ') : '', whole: 'whole number', flag: 'yes or no', text: 'text', points: 'pairs of mm', material: 'material', kit: 'kit', module: 'mesh', values: 'values by parameter' }[form.type];
+	const otherwise = optional
+		? '; may be left out'
+		: preset.success && preset.data !== undefined && typeof preset.data !== 'object'
+			? `; ${JSON.stringify(preset.data)} when left out`
+			: '';
+	const kind = {
+		value: 'quantity' in form ? form.quantity : '',
+		ref: 'of' in form ? `${form.of.join(' or ')}${'many' in form && form.many ? ', several' : ''}` : '',
+		option: 'options' in form ? Object.keys(form.options).join(', ') : '',
+		whole: 'whole number',
+		flag: 'yes or no',
+		text: 'text',
+		points: 'pairs of mm',
+		material: 'material',
+		kit: 'kit',
+		module: 'mesh',
+		values: 'values by parameter'
+	}[form.type];
 	return `${label.toLowerCase()} (${kind}${otherwise})${help ? `: ${help.replace(/^./, (c) => c.toLowerCase())}` : ''}`;
 }

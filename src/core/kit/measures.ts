@@ -13,7 +13,10 @@ export function measureOf(builder: Builder, measure: string, names: readonly str
 	const make = MAKERS[measure];
 	if (!make) return undefined;
 	const { wanted, dimension, of } = make;
-	if (names.length !== wanted) throw new FormulaError(`“${measure}” takes the ${wanted === 1 ? 'name of one step' : `names of ${wanted} steps`}; given are ${names.length}`);
+	if (names.length !== wanted)
+		throw new FormulaError(
+			`“${measure}” takes the ${wanted === 1 ? 'name of one step' : `names of ${wanted} steps`}; given are ${names.length}`
+		);
 	const slot = builder.ownSlot();
 	const value = of(builder, names);
 	const out = new Float64Array(BLOCK);
@@ -47,9 +50,15 @@ const MAKERS: Readonly<Record<string, Maker>> = {
 		of: (builder, [name]) => {
 			const part = builder.parts.find((p) => p.step.name === name);
 			if (part?.area) return part.area;
-			if (part) throw new FormulaError(`the area of “${name}” is not known before it is made; right would be a sheet or a closed line`);
+			if (part)
+				throw new FormulaError(
+					`the area of “${name}” is not known before it is made; right would be a sheet or a closed line`
+				);
 			const line = builder.line(name!, 3);
-			const triangles = Uint16Array.from({ length: (line.count - 2) * 3 }, (_, t) => line.first + (t % 3 === 0 ? 0 : Math.floor(t / 3) + (t % 3)));
+			const triangles = Uint16Array.from(
+				{ length: (line.count - 2) * 3 },
+				(_, t) => line.first + (t % 3 === 0 ? 0 : Math.floor(t / 3) + (t % 3))
+			);
 			return (block, h) => areaOf(block, triangles, h) + bulgeArea(block, line, h);
 		}
 	},
@@ -76,7 +85,10 @@ const MAKERS: Readonly<Record<string, Maker>> = {
 export function trueLength(block: Block, line: Line, h: number): number {
 	const chords = lengthOf(block, line, h);
 	if (!line.curves) return chords;
-	return curvedPieces(block, line, h).reduce((sum, { chord, angle }) => sum + chord * (arcOverChord(angle) - 1), chords);
+	return curvedPieces(block, line, h).reduce(
+		(sum, { chord, angle }) => sum + chord * (arcOverChord(angle) - 1),
+		chords
+	);
 }
 
 /** Along the straight pieces of a line, mm. */
@@ -105,7 +117,10 @@ export function flatAreaOf({ hosts, points, stride, from }: Block, triangles: Ui
 		const c = base + triangles[t + 2]! * 3;
 		const [ux, uy, uz] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
 		const [vx, vy, vz] = [points[c]! - points[a]!, points[c + 1]! - points[a + 1]!, points[c + 2]! - points[a + 2]!];
-		twice += hosts.normal[n]! * (uy * vz - uz * vy) + hosts.normal[n + 1]! * (uz * vx - ux * vz) + hosts.normal[n + 2]! * (ux * vy - uy * vx);
+		twice +=
+			hosts.normal[n]! * (uy * vz - uz * vy) +
+			hosts.normal[n + 1]! * (uz * vx - ux * vz) +
+			hosts.normal[n + 2]! * (ux * vy - uy * vx);
 	}
 	return Math.abs(twice) / 2;
 }

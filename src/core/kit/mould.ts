@@ -44,7 +44,13 @@ export function compileMould(b: Builder, sizes: readonly [number, number, number
 		}
 	});
 
-	function make(inner: KitProgram, size: readonly [number, number, number], values: readonly number[], body: string, outer: Block): MouldedBody | undefined {
+	function make(
+		inner: KitProgram,
+		size: readonly [number, number, number],
+		values: readonly number[],
+		body: string,
+		outer: Block
+	): MouldedBody | undefined {
 		const block = newBlock(inner, boxHost(size), 1, outer.solids);
 		captured.forEach(([, slot], k) => (block.columns[slot] = Float64Array.of(values[k]!)));
 		for (const op of inner.ops) op(block);
@@ -73,4 +79,3 @@ function boxHost([w, h, d]: readonly [number, number, number]): HostColumns {
 		reading: (name) => ({ width: Float64Array.of(w), height: Float64Array.of(h), area: Float64Array.of(w * h) })[name]
 	};
 }
-

@@ -2,7 +2,16 @@ import { BLOCK } from './formula/compile.ts';
 import { markFailed } from './builder.ts';
 import { Grow } from './grow.ts';
 import type { Mesh } from './mesh.ts';
-import { ALWAYS, type Block, type FittedSink, type InstanceSink, type KitProgram, type LooseSink, type PartPlan, type Quantities } from './program.ts';
+import {
+	ALWAYS,
+	type Block,
+	type FittedSink,
+	type InstanceSink,
+	type KitProgram,
+	type LooseSink,
+	type PartPlan,
+	type Quantities
+} from './program.ts';
 import type { LooseGeometry, PartColumns, PartGeometry } from './result.ts';
 
 /** What a part of the program has made so far. */
@@ -14,7 +23,11 @@ export interface Output extends Quantities {
 	readonly fitted: Map<Mesh, FittedSink> | undefined;
 }
 
-export function newOutput({ mask, geometry: { kind } }: PartPlan, total: number, arrays: { float64(n: number): Float64Array }): Output {
+export function newOutput(
+	{ mask, geometry: { kind } }: PartPlan,
+	total: number,
+	arrays: { float64(n: number): Float64Array }
+): Output {
 	// Taken from the pool, whose contents are not defined; plans that do not measure every host need zeros.
 	const column = () => arrays.float64(total).fill(0);
 	return {
@@ -23,7 +36,16 @@ export function newOutput({ mask, geometry: { kind } }: PartPlan, total: number,
 		volume: column(),
 		pieces: column(),
 		present: mask === ALWAYS ? undefined : new Uint8Array(total),
-		loose: kind === 'loose' ? { positions: new Grow(), triangles: new Grow(), rows: new Grow(), positionStart: new Grow(), triangleStart: new Grow() } : undefined,
+		loose:
+			kind === 'loose'
+				? {
+						positions: new Grow(),
+						triangles: new Grow(),
+						rows: new Grow(),
+						positionStart: new Grow(),
+						triangleStart: new Grow()
+					}
+				: undefined,
 		instances: kind === 'instances' ? { transforms: new Grow(12 * BLOCK), rows: new Grow() } : undefined,
 		mesh: undefined,
 		fitted: kind === 'fitted' ? new Map() : undefined
@@ -39,7 +61,8 @@ export function runPart(plan: PartPlan, block: Block, output: Output): void {
 		const there = block.masks[mask]!;
 		for (let h = 0; h < block.count; h++) {
 			present[block.from + h] = there[h]!;
-			if (there[h] === 0 && measure) for (const column of [output.area, output.length, output.volume, output.pieces]) column[block.from + h] = 0;
+			if (there[h] === 0 && measure)
+				for (const column of [output.area, output.length, output.volume, output.pieces]) column[block.from + h] = 0;
 		}
 	}
 	generate(plan, block, output);
@@ -61,10 +84,15 @@ function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 }
 
 /** No picture and no file may take a number that is none. The corners of patterns show in what is measured of them. */
-function failBroken({ mask, broken }: PartPlan, block: Block, { area, length, volume, pieces, loose, instances, fitted }: Output): void {
+function failBroken(
+	{ mask, broken }: PartPlan,
+	block: Block,
+	{ area, length, volume, pieces, loose, instances, fitted }: Output
+): void {
 	if (broken === undefined) return;
 	for (let row = block.from; row < block.from + block.count; row++)
-		if (!Number.isFinite(area[row]! + length[row]! + volume[row]! + pieces[row]!)) markFailed(block, row - block.from, mask, broken);
+		if (!Number.isFinite(area[row]! + length[row]! + volume[row]! + pieces[row]!))
+			markFailed(block, row - block.from, mask, broken);
 	const check = (numbers: Float64Array, from: number, to: number, row: number) => {
 		let sum = 0;
 		for (let k = from; k < to; k++) sum += numbers[k]!;
@@ -74,9 +102,21 @@ function failBroken({ mask, broken }: PartPlan, block: Block, { area, length, vo
 	const last = (rows: Grow, visit: (piece: number) => void) => {
 		for (let k = rows.length - 1; k >= 0 && rows.values[k]! >= block.from; k--) visit(k);
 	};
-	if (instances) last(instances.rows, (k) => check(instances.transforms.values, k * 12, k * 12 + 12, instances.rows.values[k]!));
-	if (loose) last(loose.rows, (k) => check(loose.positions.values, loose.positionStart.values[k]!, k + 1 < loose.rows.length ? loose.positionStart.values[k + 1]! : loose.positions.length, loose.rows.values[k]!));
-	for (const [mesh, { positions, rows }] of fitted ?? []) last(rows, (k) => check(positions.values, k * mesh.positions.length, (k + 1) * mesh.positions.length, rows.values[k]!));
+	if (instances)
+		last(instances.rows, (k) => check(instances.transforms.values, k * 12, k * 12 + 12, instances.rows.values[k]!));
+	if (loose)
+		last(loose.rows, (k) =>
+			check(
+				loose.positions.values,
+				loose.positionStart.values[k]!,
+				k + 1 < loose.rows.length ? loose.positionStart.values[k + 1]! : loose.positions.length,
+				loose.rows.values[k]!
+			)
+		);
+	for (const [mesh, { positions, rows }] of fitted ?? [])
+		last(rows, (k) =>
+			check(positions.values, k * mesh.positions.length, (k + 1) * mesh.positions.length, rows.values[k]!)
+		);
 }
 
 function fittedSink(sinks: Map<Mesh, FittedSink>, mesh: Mesh): FittedSink {
@@ -103,7 +143,12 @@ export function keepRows(stands: Uint8Array | undefined, total: number): Kept {
 }
 
 /** The rows that stand. */
-export function keepStrided<A extends Float64Array | Uint32Array | Uint8Array>(from: A, stride: number, stands: Uint8Array, count: number): A {
+export function keepStrided<A extends Float64Array | Uint32Array | Uint8Array>(
+	from: A,
+	stride: number,
+	stands: Uint8Array,
+	count: number
+): A {
 	const out = new (from.constructor as new (n: number) => A)(count * stride);
 	let o = 0;
 	for (let row = 0; row < stands.length; row++)
@@ -115,7 +160,14 @@ export function keepStrided<A extends Float64Array | Uint32Array | Uint8Array>(f
 }
 
 /** The part on the hosts that stand. */
-export function finishPart(program: KitProgram, plan: PartPlan, output: Output, points: Float64Array, stands: Uint8Array | undefined, kept: Kept): PartColumns {
+export function finishPart(
+	program: KitProgram,
+	plan: PartPlan,
+	output: Output,
+	points: Float64Array,
+	stands: Uint8Array | undefined,
+	kept: Kept
+): PartColumns {
 	const column = (values: Float64Array) => (stands ? keepStrided(values, 1, stands, kept.count) : values);
 	return {
 		step: plan.step,
@@ -127,20 +179,39 @@ export function finishPart(program: KitProgram, plan: PartPlan, output: Output, 
 	};
 }
 
-function geometryOf(program: KitProgram, { geometry }: PartPlan, output: Output, points: Float64Array, stands: Uint8Array | undefined, { count, rowOf }: Kept): PartGeometry {
+function geometryOf(
+	program: KitProgram,
+	{ geometry }: PartPlan,
+	output: Output,
+	points: Float64Array,
+	stands: Uint8Array | undefined,
+	{ count, rowOf }: Kept
+): PartGeometry {
 	const rowsOf = (rows: Grow) => (rowOf ? Uint32Array.from(rows.uint32(), (row) => rowOf[row]!) : rows.uint32());
 	const alive = (rows: Grow) => (stands ? Uint8Array.from(rows.uint32(), (row) => stands[row]!) : undefined);
 	switch (geometry.kind) {
 		case 'pattern': {
 			const present = output.present && (stands ? keepStrided(output.present, 1, stands, count) : output.present);
-			return { kind: 'pattern', triangles: geometry.triangles, points, pointsPerHost: program.pointsPerHost, ...(present ? { present } : {}) };
+			return {
+				kind: 'pattern',
+				triangles: geometry.triangles,
+				points,
+				pointsPerHost: program.pointsPerHost,
+				...(present ? { present } : {})
+			};
 		}
 		case 'instances': {
 			const { transforms, rows } = output.instances!;
 			const keep = alive(rows);
 			const pieces = keep?.reduce((n, k) => n + k, 0) ?? rows.length;
-			const pick = <A extends Float64Array | Uint32Array>(from: A, stride: number): A => (keep ? keepStrided(from, stride, keep, pieces) : from);
-			return { kind: 'instances', mesh: output.mesh ?? NO_MESH, transforms: pick(transforms.float64(), 12), rows: pick(rowsOf(rows), 1) };
+			const pick = <A extends Float64Array | Uint32Array>(from: A, stride: number): A =>
+				keep ? keepStrided(from, stride, keep, pieces) : from;
+			return {
+				kind: 'instances',
+				mesh: output.mesh ?? NO_MESH,
+				transforms: pick(transforms.float64(), 12),
+				rows: pick(rowsOf(rows), 1)
+			};
 		}
 		case 'fitted':
 			return {
@@ -148,7 +219,13 @@ function geometryOf(program: KitProgram, { geometry }: PartPlan, output: Output,
 				sets: [...output.fitted!].map(([mesh, { positions, rows }]) => {
 					const keep = alive(rows);
 					const pieces = keep?.reduce((n, k) => n + k, 0) ?? rows.length;
-					return { triangles: mesh.triangles, positions: keep ? keepStrided(positions.float64(), mesh.positions.length, keep, pieces) : positions.float64(), rows: keep ? keepStrided(rowsOf(rows), 1, keep, pieces) : rowsOf(rows) };
+					return {
+						triangles: mesh.triangles,
+						positions: keep
+							? keepStrided(positions.float64(), mesh.positions.length, keep, pieces)
+							: positions.float64(),
+						rows: keep ? keepStrided(rowsOf(rows), 1, keep, pieces) : rowsOf(rows)
+					};
 				})
 			};
 		case 'loose':
@@ -158,7 +235,11 @@ function geometryOf(program: KitProgram, { geometry }: PartPlan, output: Output,
 
 const NO_MESH: Mesh = { positions: new Float64Array(), triangles: new Uint32Array() };
 
-function finishLoose({ positions, triangles, rows, positionStart, triangleStart }: LooseSink, rowOf: Uint32Array, keep: Uint8Array | undefined): LooseGeometry {
+function finishLoose(
+	{ positions, triangles, rows, positionStart, triangleStart }: LooseSink,
+	rowOf: Uint32Array,
+	keep: Uint8Array | undefined
+): LooseGeometry {
 	const starts = (grow: Grow, end: number) => {
 		const out = new Uint32Array(rows.length + 1);
 		out.set(grow.uint32());
@@ -183,5 +264,12 @@ function finishLoose({ positions, triangles, rows, positionStart, triangleStart 
 		ps.push(p.length);
 		ts.push(t.length);
 	}
-	return { kind: 'loose', positions: p.float64(), triangles: t.uint32(), positionStart: Uint32Array.from(ps), triangleStart: Uint32Array.from(ts), rows: Uint32Array.from(pieces, (k) => rowOf[k]!) };
+	return {
+		kind: 'loose',
+		positions: p.float64(),
+		triangles: t.uint32(),
+		positionStart: Uint32Array.from(ps),
+		triangleStart: Uint32Array.from(ts),
+		rows: Uint32Array.from(pieces, (k) => rowOf[k]!)
+	};
 }

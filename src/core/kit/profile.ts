@@ -37,11 +37,24 @@ export const ROUND_PIECES = 16;
 
 type Point = readonly [number, number];
 /** Corners from width, depth and wall. */
-type Shape = (w: number, d: number, t: number) => { readonly outer: readonly Point[]; readonly inner?: readonly Point[] };
+type Shape = (
+	w: number,
+	d: number,
+	t: number
+) => { readonly outer: readonly Point[]; readonly inner?: readonly Point[] };
 
-const circle = (radius: number): Point[] => Array.from({ length: ROUND_PIECES }, (_, k) => [radius * cos((2 * Math.PI * k) / ROUND_PIECES), radius * sin((2 * Math.PI * k) / ROUND_PIECES)]);
+const circle = (radius: number): Point[] =>
+	Array.from({ length: ROUND_PIECES }, (_, k) => [
+		radius * cos((2 * Math.PI * k) / ROUND_PIECES),
+		radius * sin((2 * Math.PI * k) / ROUND_PIECES)
+	]);
 
-const box = (w: number, d: number): Point[] => [[-w / 2, -d / 2], [w / 2, -d / 2], [w / 2, d / 2], [-w / 2, d / 2]];
+const box = (w: number, d: number): Point[] => [
+	[-w / 2, -d / 2],
+	[w / 2, -d / 2],
+	[w / 2, d / 2],
+	[-w / 2, d / 2]
+];
 
 const SHAPES: Readonly<Record<Exclude<ProfileStep['profile'], 'drawn'>, Shape>> = {
 	rectangle: (w, d) => ({ outer: box(w, d) }),
@@ -49,9 +62,40 @@ const SHAPES: Readonly<Record<Exclude<ProfileStep['profile'], 'drawn'>, Shape>> 
 	round: (w) => ({ outer: circle(w / 2) }),
 	tube: (w, _d, t) => ({ outer: circle(w / 2), inner: circle(w / 2 - t) }),
 	// Flange outside, web inwards.
-	tee: (w, d, t) => ({ outer: [[-t / 2, -d / 2], [t / 2, -d / 2], [t / 2, d / 2 - t], [w / 2, d / 2 - t], [w / 2, d / 2], [-w / 2, d / 2], [-w / 2, d / 2 - t], [-t / 2, d / 2 - t]] }),
-	angle: (w, d, t) => ({ outer: [[-w / 2, -d / 2], [-w / 2 + t, -d / 2], [-w / 2 + t, d / 2 - t], [w / 2, d / 2 - t], [w / 2, d / 2], [-w / 2, d / 2]] }),
-	channel: (w, d, t) => ({ outer: [[-w / 2, -d / 2], [-w / 2 + t, -d / 2], [-w / 2 + t, d / 2 - t], [w / 2 - t, d / 2 - t], [w / 2 - t, -d / 2], [w / 2, -d / 2], [w / 2, d / 2], [-w / 2, d / 2]] })
+	tee: (w, d, t) => ({
+		outer: [
+			[-t / 2, -d / 2],
+			[t / 2, -d / 2],
+			[t / 2, d / 2 - t],
+			[w / 2, d / 2 - t],
+			[w / 2, d / 2],
+			[-w / 2, d / 2],
+			[-w / 2, d / 2 - t],
+			[-t / 2, d / 2 - t]
+		]
+	}),
+	angle: (w, d, t) => ({
+		outer: [
+			[-w / 2, -d / 2],
+			[-w / 2 + t, -d / 2],
+			[-w / 2 + t, d / 2 - t],
+			[w / 2, d / 2 - t],
+			[w / 2, d / 2],
+			[-w / 2, d / 2]
+		]
+	}),
+	channel: (w, d, t) => ({
+		outer: [
+			[-w / 2, -d / 2],
+			[-w / 2 + t, -d / 2],
+			[-w / 2 + t, d / 2 - t],
+			[w / 2 - t, d / 2 - t],
+			[w / 2 - t, -d / 2],
+			[w / 2, -d / 2],
+			[w / 2, d / 2],
+			[-w / 2, d / 2]
+		]
+	})
 };
 
 /** Makes the profile of the present step ready. */
@@ -65,11 +109,21 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 	const w = b.slot(step.width, 'length', round ? 'Diameter' : 'Width');
 	const d = round ? w : b.slot(step.depth, 'length', 'Depth');
 	const t = walled ? b.slot(step.wall, 'length', 'Wall') : w;
-	const code = b.fault(walled ? 'its profile needs a width, a depth and a wall above 0, and a wall that fits into it' : 'its profile needs a width and a depth above 0');
+	const code = b.fault(
+		walled
+			? 'its profile needs a width, a depth and a wall above 0, and a wall that fits into it'
+			: 'its profile needs a width and a depth above 0'
+	);
 	const { mask } = b;
 	b.op((block) => {
 		const [ws, ds, ts] = [block.columns[w]!, block.columns[d]!, block.columns[t]!];
-		for (let h = 0; h < block.count; h++) if (!(ws[h]! > 0 && ds[h]! > 0 && (!walled || (ts[h]! > 0 && ts[h]! * 2 < Math.min(ws[h]!, ds[h]! * 2) && ts[h]! < ds[h]!)))) markFailed(block, h, mask, code);
+		for (let h = 0; h < block.count; h++)
+			if (!(
+				ws[h]! > 0 &&
+				ds[h]! > 0 &&
+				(!walled || (ts[h]! > 0 && ts[h]! * 2 < Math.min(ws[h]!, ds[h]! * 2) && ts[h]! < ds[h]!))
+			))
+				markFailed(block, h, mask, code);
 	});
 	const nominal = shape(100, 100, 10);
 	const count = nominal.outer.length + (nominal.inner?.length ?? 0);
@@ -132,12 +186,17 @@ function capsOf(outer: readonly Point[], inner: readonly Point[] = []): number[]
 	const triangles = earcut(flat, inner.length ? [outer.length] : []);
 	for (let t = 0; t < triangles.length; t += 3) {
 		const [a, b, c] = [triangles[t]! * 2, triangles[t + 1]! * 2, triangles[t + 2]! * 2];
-		if ((flat[b]! - flat[a]!) * (flat[c + 1]! - flat[a + 1]!) < (flat[b + 1]! - flat[a + 1]!) * (flat[c]! - flat[a]!)) [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
+		if ((flat[b]! - flat[a]!) * (flat[c + 1]! - flat[a + 1]!) < (flat[b + 1]! - flat[a + 1]!) * (flat[c]! - flat[a]!))
+			[triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
 	}
 	return triangles;
 }
 
-const areaOf = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + x * points[(k + 1) % points.length]![1] - y * points[(k + 1) % points.length]![0], 0) / 2;
+const areaOf = (points: readonly Point[]) =>
+	points.reduce(
+		(sum, [x, y], k) => sum + x * points[(k + 1) % points.length]![1] - y * points[(k + 1) % points.length]![0],
+		0
+	) / 2;
 
 const MIDDLE: Point = [0, 0];
 
@@ -154,10 +213,20 @@ function centroidOf(points: readonly Point[]): Point {
 	return [x / six, y / six];
 }
 
-const lengthAround = (points: readonly Point[]) => points.reduce((sum, [x, y], k) => sum + hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y), 0);
+const lengthAround = (points: readonly Point[]) =>
+	points.reduce(
+		(sum, [x, y], k) => sum + hypot(points[(k + 1) % points.length]![0] - x, points[(k + 1) % points.length]![1] - y),
+		0
+	);
 
 /** Triangles of a bar whose profile stands at points `start` and `end`, numbered as those of the profile are. */
-export function barTriangles({ loops, caps }: Pick<Profile, 'loops' | 'caps'>, start: number, end: number, closedEnds: readonly [boolean, boolean] = [true, true], otherDiagonal = false): number[] {
+export function barTriangles(
+	{ loops, caps }: Pick<Profile, 'loops' | 'caps'>,
+	start: number,
+	end: number,
+	closedEnds: readonly [boolean, boolean] = [true, true],
+	otherDiagonal = false
+): number[] {
 	const triangles: number[] = [];
 	let first = 0;
 	for (const n of loops) {
@@ -168,13 +237,21 @@ export function barTriangles({ loops, caps }: Pick<Profile, 'loops' | 'caps'>, s
 		}
 		first += n;
 	}
-	if (closedEnds[0]) for (let t = 0; t < caps.length; t += 3) triangles.push(start + caps[t]!, start + caps[t + 2]!, start + caps[t + 1]!);
+	if (closedEnds[0])
+		for (let t = 0; t < caps.length; t += 3)
+			triangles.push(start + caps[t]!, start + caps[t + 2]!, start + caps[t + 1]!);
 	if (closedEnds[1]) for (const p of caps) triangles.push(end + p);
 	return triangles;
 }
 
 /** A bar of length 1 along z, its profile in x and y, turned by an angle and moved. */
-export function unitBar(profile: Profile, columns: readonly Column[], turn: number, offsetX: number, offsetY: number): Mesh {
+export function unitBar(
+	profile: Profile,
+	columns: readonly Column[],
+	turn: number,
+	offsetX: number,
+	offsetY: number
+): Mesh {
 	const flat = new Float64Array(profile.count * 2);
 	profile.points(columns, 0, flat);
 	const positions = new Float64Array(profile.count * 6);

@@ -143,7 +143,8 @@ export interface ChildPlan {
 	readonly own: readonly number[];
 	/** Numbers of the outer host that the inner steps mention: outer slot, inner slot. */
 	readonly captured: readonly (readonly [number, number])[];
-	readonly spawn: (block: Block, out: HostSink) => void;}
+	readonly spawn: (block: Block, out: HostSink) => void;
+}
 
 /** A body on host `h` of a block, in mm. */
 export interface Body {

@@ -3,7 +3,10 @@ import type { Fields } from './fields.ts';
 import { STEP_KINDS, type AnyStep } from './stepKinds.ts';
 
 /** Names that a step takes from others: what its fields refer to, and what its formulas mention; pieces that it runs on apart. */
-export function referencesOf(step: AnyStep): { readonly takes: readonly string[]; readonly mentions: readonly string[] } {
+export function referencesOf(step: AnyStep): {
+	readonly takes: readonly string[];
+	readonly mentions: readonly string[];
+} {
 	const takes: string[] = [];
 	const mentions: string[] = [];
 	const formula = (value: unknown) => {
@@ -12,7 +15,8 @@ export function referencesOf(step: AnyStep): { readonly takes: readonly string[]
 	formula(step.when);
 	for (const [name, { form }] of Object.entries(STEP_KINDS[step.kind].fields as Fields)) {
 		const value = (step as Record<string, unknown>)[name];
-		if (form.type === 'ref') takes.push(...((Array.isArray(value) ? value : value === undefined ? [] : [value]) as string[]));
+		if (form.type === 'ref')
+			takes.push(...((Array.isArray(value) ? value : value === undefined ? [] : [value]) as string[]));
 		if (form.type === 'value') formula(value);
 		if (form.type === 'values') Object.values(value as object).forEach(formula);
 	}
@@ -41,7 +45,8 @@ export function renamedIn<S extends AnyStep>(step: S, from: string, to: string):
 		if (value === undefined) continue;
 		if (form.type === 'ref') out[name] = Array.isArray(value) ? value.map(swap) : swap(value);
 		if (form.type === 'value') out[name] = formula(value);
-		if (form.type === 'values') out[name] = Object.fromEntries(Object.entries(value as object).map(([k, v]) => [k, formula(v)]));
+		if (form.type === 'values')
+			out[name] = Object.fromEntries(Object.entries(value as object).map(([k, v]) => [k, formula(v)]));
 	}
 	return out as S;
 }

@@ -39,7 +39,11 @@ export interface LooseGeometry {
 /** Meshes fitted into hosts: the same triangles on other points. */
 export interface FittedGeometry {
 	readonly kind: 'fitted';
-	readonly sets: readonly { readonly triangles: Uint32Array; readonly positions: Float64Array; readonly rows: Uint32Array }[];
+	readonly sets: readonly {
+		readonly triangles: Uint32Array;
+		readonly positions: Float64Array;
+		readonly rows: Uint32Array;
+	}[];
 }
 
 export type PartGeometry = PatternGeometry | InstanceGeometry | LooseGeometry | FittedGeometry;

@@ -33,17 +33,32 @@ const parameter = z
 		z.strictObject({ quantity: z.enum(['angle', 'ratio']), ...numeric }),
 		z.strictObject({ quantity: z.literal('count'), ...numeric, default: z.int(), least: z.int(), greatest: z.int() }),
 		/** 1 is yes. */
-		z.strictObject({ quantity: z.literal('yesno'), ...numeric, default: z.literal([0, 1]), least: z.literal(0).default(0), greatest: z.literal(1).default(1) }),
+		z.strictObject({
+			quantity: z.literal('yesno'),
+			...numeric,
+			default: z.literal([0, 1]),
+			least: z.literal(0).default(0),
+			greatest: z.literal(1).default(1)
+		}),
 		/** Numbered from 0, in the order of `choices`. */
-		z.strictObject({ quantity: z.literal('choice'), ...described, choices: z.array(z.string().trim().min(1).max(60)).min(1).max(50), default: z.int().min(0), scope: z.enum(['kit', 'host']).default('kit') }),
+		z.strictObject({
+			quantity: z.literal('choice'),
+			...described,
+			choices: z.array(z.string().trim().min(1).max(60)).min(1).max(50),
+			default: z.int().min(0),
+			scope: z.enum(['kit', 'host']).default('kit')
+		}),
 		/** Id of one of the project's materials. */
 		z.strictObject({ quantity: z.literal('material'), ...described, default: id }),
 		z.strictObject({ quantity: z.literal('text'), ...described, default: z.string().max(120).default('') })
 	])
 	.superRefine((p, context) => {
-		const report = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message, input: p });
-		if ('least' in p && !(p.least <= p.default && p.default <= p.greatest)) report('default', 'the default must lie between least and greatest');
-		if (p.quantity === 'choice' && p.default >= p.choices.length) report('default', `there are ${p.choices.length} choices, counted from 0`);
+		const report = (path: string, message: string) =>
+			context.addIssue({ code: 'custom', path: [path], message, input: p });
+		if ('least' in p && !(p.least <= p.default && p.default <= p.greatest))
+			report('default', 'the default must lie between least and greatest');
+		if (p.quantity === 'choice' && p.default >= p.choices.length)
+			report('default', `there are ${p.choices.length} choices, counted from 0`);
 	});
 
 const corners = z.int().min(3).max(MOST_CORNERS);
@@ -54,13 +69,26 @@ const host = z
 		/** A cell with depth, from the face to its second layer. */
 		z.strictObject({ kind: z.literal('box'), leastCorners: corners, greatestCorners: corners }),
 		/** The line between two cells, or at a border. */
-		z.strictObject({ kind: z.literal('edge'), edges: z.array(z.enum(['across', 'up', 'diagonal', 'border'])).max(4).default([]) }),
+		z.strictObject({
+			kind: z.literal('edge'),
+			edges: z
+				.array(z.enum(['across', 'up', 'diagonal', 'border']))
+				.max(4)
+				.default([])
+		}),
 		/** A point of the setting-out, with the edges that meet there. */
 		z.strictObject({ kind: z.literal('node'), nodes: z.enum(['all', 'inside', 'border']).default('all') }),
 		/** A chain of nodes. */
-		z.strictObject({ kind: z.literal('path'), along: z.enum(['across', 'up']).default('across'), every: z.int().min(1).max(1000).default(1) })
+		z.strictObject({
+			kind: z.literal('path'),
+			along: z.enum(['across', 'up']).default('across'),
+			every: z.int().min(1).max(1000).default(1)
+		})
 	])
-	.refine((h) => !('leastCorners' in h) || h.leastCorners <= h.greatestCorners, { path: ['leastCorners'], message: 'must not exceed greatestCorners' });
+	.refine((h) => !('leastCorners' in h) || h.leastCorners <= h.greatestCorners, {
+		path: ['leastCorners'],
+		message: 'must not exceed greatestCorners'
+	});
 
 const steps = z.array(STEP_SCHEMA).min(1).max(200);
 
@@ -74,7 +102,10 @@ export const kitSchema = z.strictObject({
 	parameters: z.array(parameter).max(100),
 	steps,
 	/** Other steps for hosts of these numbers of corners. */
-	variants: z.array(z.strictObject({ corners: z.array(corners).min(1).max(62), steps })).max(20).default([])
+	variants: z
+		.array(z.strictObject({ corners: z.array(corners).min(1).max(62), steps }))
+		.max(20)
+		.default([])
 });
 
 export type Kit = z.output<typeof kitSchema>;

@@ -9,8 +9,13 @@ export function shapesOf({ host, variants }: Kit): HostShape[] {
 		case 'box': {
 			const own = variants.flatMap((v) => v.corners);
 			const fits = (n: number) => takesCorners(host, n);
-			const plain = [4, host.leastCorners, ...Array.from({ length: 62 }, (_, n) => n + 3)].find((n) => fits(n) && !own.includes(n));
-			const counts = [...(plain === undefined ? [] : [plain]), ...variants.flatMap((v) => v.corners.filter(fits).slice(0, 1))];
+			const plain = [4, host.leastCorners, ...Array.from({ length: 62 }, (_, n) => n + 3)].find(
+				(n) => fits(n) && !own.includes(n)
+			);
+			const counts = [
+				...(plain === undefined ? [] : [plain]),
+				...variants.flatMap((v) => v.corners.filter(fits).slice(0, 1))
+			];
 			return counts.map((corners) => ({ kind: host.kind, corners }));
 		}
 		case 'edge':

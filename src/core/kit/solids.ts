@@ -16,7 +16,11 @@ export interface ManifoldModule {
 		difference(bodies: ManifoldBody[]): ManifoldBody;
 		intersection(bodies: ManifoldBody[]): ManifoldBody;
 	};
-	readonly Mesh: new (options: { numProp: number; vertProperties: Float32Array; triVerts: Uint32Array }) => ManifoldMesh;
+	readonly Mesh: new (options: {
+		numProp: number;
+		vertProperties: Float32Array;
+		triVerts: Uint32Array;
+	}) => ManifoldMesh;
 }
 
 interface ManifoldMesh {
@@ -46,7 +50,11 @@ export function manifoldSolids({ Manifold, Mesh }: ManifoldModule): SolidPort {
 			};
 			try {
 				const bodies = meshes.map(({ positions, triangles }) => {
-					const mesh = new Mesh({ numProp: 3, vertProperties: Float32Array.from(positions, (x, k) => x - origin[k % 3]!), triVerts: triangles });
+					const mesh = new Mesh({
+						numProp: 3,
+						vertProperties: Float32Array.from(positions, (x, k) => x - origin[k % 3]!),
+						triVerts: triangles
+					});
 					mesh.merge();
 					return keep(new Manifold(mesh));
 				});
@@ -54,7 +62,8 @@ export function manifoldSolids({ Manifold, Mesh }: ManifoldModule): SolidPort {
 				if (result.isEmpty()) return undefined;
 				const { vertProperties, triVerts, numProp } = result.getMesh();
 				const positions = new Float64Array((vertProperties.length / numProp) * 3);
-				for (let k = 0; k < positions.length; k++) positions[k] = vertProperties[Math.floor(k / 3) * numProp + (k % 3)]! + origin[k % 3]!;
+				for (let k = 0; k < positions.length; k++)
+					positions[k] = vertProperties[Math.floor(k / 3) * numProp + (k % 3)]! + origin[k % 3]!;
 				return { positions, triangles: triVerts.slice() };
 			} finally {
 				for (const body of made) body.delete();
@@ -64,11 +73,16 @@ export function manifoldSolids({ Manifold, Mesh }: ManifoldModule): SolidPort {
 }
 
 /** Loads the package by whatever way its host has, once. */
-export function solidsLoader(load: () => Promise<{ default: (options?: { locateFile: () => string }) => Promise<unknown> }>, wasm?: string): () => Promise<SolidPort> {
+export function solidsLoader(
+	load: () => Promise<{ default: (options?: { locateFile: () => string }) => Promise<unknown> }>,
+	wasm?: string
+): () => Promise<SolidPort> {
 	let loading: Promise<SolidPort> | undefined;
 	return () =>
 		(loading ??= load().then(async ({ default: start }) => {
-			const module = (await start(wasm === undefined ? undefined : { locateFile: () => wasm })) as ManifoldModule & { setup(): void };
+			const module = (await start(wasm === undefined ? undefined : { locateFile: () => wasm })) as ManifoldModule & {
+				setup(): void;
+			};
 			module.setup();
 			return manifoldSolids(module);
 		}));

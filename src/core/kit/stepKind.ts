@@ -16,7 +16,10 @@ const common = {
 	off: z.literal(true).optional()
 };
 
-type Schema<K extends string, F extends Fields> = z.ZodObject<{ kind: z.ZodLiteral<K> } & typeof common & ShapeOf<F>, z.core.$strict>;
+type Schema<K extends string, F extends Fields> = z.ZodObject<
+	{ kind: z.ZodLiteral<K> } & typeof common & ShapeOf<F>,
+	z.core.$strict
+>;
 
 /** One kind of step: its fields, its words and what it does. */
 export interface StepKind<K extends string = string, F extends Fields = Fields> {
@@ -32,7 +35,12 @@ export interface StepKind<K extends string = string, F extends Fields = Fields> 
 	readonly compile: (step: z.output<Schema<K, F>>, builder: Builder) => void;
 }
 
-export function stepKind<const K extends string, F extends Fields>(definition: Omit<StepKind<K, F>, 'schema'>): StepKind<K, F> {
+export function stepKind<const K extends string, F extends Fields>(
+	definition: Omit<StepKind<K, F>, 'schema'>
+): StepKind<K, F> {
 	const shape = Object.fromEntries(Object.entries(definition.fields).map(([name, { schema }]) => [name, schema]));
-	return { ...definition, schema: z.strictObject({ kind: z.literal(definition.kind), ...common, ...shape }) as unknown as Schema<K, F> };
+	return {
+		...definition,
+		schema: z.strictObject({ kind: z.literal(definition.kind), ...common, ...shape }) as unknown as Schema<K, F>
+	};
 }

@@ -97,7 +97,12 @@ export type AnyStep = z.output<typeof STEP_SCHEMA>;
 export type StepKindName = AnyStep['kind'];
 
 /** A kind as whoever shows or compiles any step sees it. */
-export type AnyStepKind = Omit<StepKind, 'compile' | 'kind'> & { readonly kind: StepKindName; readonly compile: (step: AnyStep, builder: Builder) => void };
+export type AnyStepKind = Omit<StepKind, 'compile' | 'kind'> & {
+	readonly kind: StepKindName;
+	readonly compile: (step: AnyStep, builder: Builder) => void;
+};
 
-export const STEP_KINDS = Object.fromEntries(KINDS.map((k) => [k.kind, k])) as unknown as Readonly<Record<StepKindName, AnyStepKind>>;
+export const STEP_KINDS = Object.fromEntries(KINDS.map((k) => [k.kind, k])) as unknown as Readonly<
+	Record<StepKindName, AnyStepKind>
+>;
 export const STEP_KIND_NAMES = KINDS.map((k) => k.kind) as readonly StepKindName[];

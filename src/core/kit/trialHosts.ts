@@ -24,7 +24,11 @@ export const shapeOfTrial = ({ kind, points, closed }: Pick<TrialHost, 'kind' | 
 });
 
 /** One trial host as a column of hosts. Its normal is that of its points' mean plane (Newell); of lines it points to the viewer, against +y. */
-export function trialColumns({ kind, points, closed: ring }: Pick<TrialHost, 'kind' | 'points' | 'closed'>): HostColumns {
+export function trialColumns({
+	kind,
+	points,
+	closed: ring
+}: Pick<TrialHost, 'kind' | 'points' | 'closed'>): HostColumns {
 	const corners = kind === 'box' ? points.length / 2 : points.length;
 	const position = Float64Array.from(points.slice(0, corners).flat());
 	const closed = kind === 'cell' || kind === 'box';
@@ -44,9 +48,18 @@ export function trialColumns({ kind, points, closed: ring }: Pick<TrialHost, 'ki
 
 const OUTSIDE: TrialPoint = [0, -1, 0];
 /** A trial host stands in the first row. */
-const PLACE: Readonly<Record<string, Float64Array>> = { row: Float64Array.of(1), column: Float64Array.of(1), share: Float64Array.of(1) };
+const PLACE: Readonly<Record<string, Float64Array>> = {
+	row: Float64Array.of(1),
+	column: Float64Array.of(1),
+	share: Float64Array.of(1)
+};
 
-const nodeReading = (name: string, points: readonly TrialPoint[]) => (name === 'valence' ? Float64Array.of(points.length - 1) : name === 'elevation' ? Float64Array.of(points[0]![2]) : undefined);
+const nodeReading = (name: string, points: readonly TrialPoint[]) =>
+	name === 'valence'
+		? Float64Array.of(points.length - 1)
+		: name === 'elevation'
+			? Float64Array.of(points[0]![2])
+			: undefined;
 
 /** Unit normal; (0, 0, 0) for points without area. */
 function normalOf(points: readonly TrialPoint[]): TrialPoint {
@@ -57,7 +70,8 @@ function normalOf(points: readonly TrialPoint[]): TrialPoint {
 }
 
 /** Upright hosts seen from -y, x to the right, z up, mm. */
-const upright = (...xz: readonly (readonly [number, number, number?])[]): TrialPoint[] => xz.map(([x, z, y = 0]) => [x, y, z]);
+const upright = (...xz: readonly (readonly [number, number, number?])[]): TrialPoint[] =>
+	xz.map(([x, z, y = 0]) => [x, y, z]);
 /** A regular polygon on its lowest side, anticlockwise from the lower left corner. */
 const regular = (n: number, radius: number): TrialPoint[] =>
 	Array.from({ length: n }, (_, k) => {
@@ -65,7 +79,12 @@ const regular = (n: number, radius: number): TrialPoint[] =>
 		return [radius * cos(angle), 0, radius * (1 + sin(angle))] as const;
 	});
 
-const cell = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'cell', points });
+const cell = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({
+	id,
+	label,
+	kind: 'cell',
+	points
+});
 
 const CELLS: readonly TrialHost[] = [
 	cell('square', 'Square', upright([0, 0], [1500, 0], [1500, 1500], [0, 1500])),
@@ -80,17 +99,75 @@ const CELLS: readonly TrialHost[] = [
 	cell('nonagon', 'Nine corners', regular(9, 900))
 ];
 
-const edge = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'edge', points });
-const EDGES = [edge('level', 'Level', upright([0, 0], [1800, 0])), edge('upright', 'Upright', upright([0, 0], [0, 3200])), edge('slanting', 'Slanting', upright([0, 0], [1300, 900, -300])), edge('short', 'Short', upright([0, 0], [60, 0]))];
+const edge = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({
+	id,
+	label,
+	kind: 'edge',
+	points
+});
+const EDGES = [
+	edge('level', 'Level', upright([0, 0], [1800, 0])),
+	edge('upright', 'Upright', upright([0, 0], [0, 3200])),
+	edge('slanting', 'Slanting', upright([0, 0], [1300, 900, -300])),
+	edge('short', 'Short', upright([0, 0], [60, 0]))
+];
 
-const node = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'node', points });
-const around = (n: number, radius: number): TrialPoint[] => [[0, 0, 0], ...Array.from({ length: n }, (_, k) => [radius * cos((2 * Math.PI * k) / n), 0, radius * sin((2 * Math.PI * k) / n)] as const)];
-const NODES = [node('four', 'Four edges', around(4, 1200)), node('three', 'Three edges', around(3, 1200)), node('six', 'Six edges', around(6, 1200)), node('bent', 'At a ridge', [[0, 0, 0], [1200, 400, 0], [0, 0, 1200], [-1200, 400, 0], [0, 0, -1200]])];
+const node = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({
+	id,
+	label,
+	kind: 'node',
+	points
+});
+const around = (n: number, radius: number): TrialPoint[] => [
+	[0, 0, 0],
+	...Array.from(
+		{ length: n },
+		(_, k) => [radius * cos((2 * Math.PI * k) / n), 0, radius * sin((2 * Math.PI * k) / n)] as const
+	)
+];
+const NODES = [
+	node('four', 'Four edges', around(4, 1200)),
+	node('three', 'Three edges', around(3, 1200)),
+	node('six', 'Six edges', around(6, 1200)),
+	node('bent', 'At a ridge', [
+		[0, 0, 0],
+		[1200, 400, 0],
+		[0, 0, 1200],
+		[-1200, 400, 0],
+		[0, 0, -1200]
+	])
+];
 
-const path = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({ id, label, kind: 'path', points });
-const PATHS = [path('wave', 'Wave', upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * sin(k * 0.8), 200 * cos(k * 0.5)] as const))), path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])), path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])), path('two', 'Two points', upright([0, 0], [900, 300])), { ...path('ring', 'Ring', around(12, 2000).slice(1)), closed: true }];
+const path = (id: string, label: string, points: readonly TrialPoint[]): TrialHost => ({
+	id,
+	label,
+	kind: 'path',
+	points
+});
+const PATHS = [
+	path(
+		'wave',
+		'Wave',
+		upright(...Array.from({ length: 9 }, (_, k) => [k * 500, 500 * sin(k * 0.8), 200 * cos(k * 0.5)] as const))
+	),
+	path('straight', 'Straight', upright([0, 0], [700, 0], [1400, 0], [2100, 0])),
+	path('corner', 'Sharp corner', upright([0, 0], [1500, 0], [1300, 900])),
+	path('two', 'Two points', upright([0, 0], [900, 300])),
+	{ ...path('ring', 'Ring', around(12, 2000).slice(1)), closed: true }
+];
 
-const box = ({ id, label, points }: TrialHost): TrialHost => ({ id, label, kind: 'box', points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)] });
+const box = ({ id, label, points }: TrialHost): TrialHost => ({
+	id,
+	label,
+	kind: 'box',
+	points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)]
+});
 
 /** Hosts to try a kit on, from the plain to the odd. */
-export const TRIAL_HOSTS: Readonly<Record<HostKind, readonly TrialHost[]>> = { cell: CELLS, box: CELLS.map(box), edge: EDGES, node: NODES, path: PATHS };
+export const TRIAL_HOSTS: Readonly<Record<HostKind, readonly TrialHost[]>> = {
+	cell: CELLS,
+	box: CELLS.map(box),
+	edge: EDGES,
+	node: NODES,
+	path: PATHS
+};

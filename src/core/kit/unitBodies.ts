@@ -4,7 +4,9 @@ import { meshVolume, type Mesh } from './mesh.ts';
 /** A box from 0 to 1 along each axis. */
 export const UNIT_BOX: Mesh = {
 	positions: Float64Array.from([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 0, 0, 1, 1, 0, 1, 1, 1, 1, 0, 1, 1]),
-	triangles: Uint32Array.from([0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7, 0, 1, 5, 0, 5, 4, 1, 2, 6, 1, 6, 5, 2, 3, 7, 2, 7, 6, 3, 0, 4, 3, 4, 7])
+	triangles: Uint32Array.from([
+		0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7, 0, 1, 5, 0, 5, 4, 1, 2, 6, 1, 6, 5, 2, 3, 7, 2, 7, 6, 3, 0, 4, 3, 4, 7
+	])
 };
 
 /** A ball of radius 1 around the origin, of so many pieces around its equator and half as many from pole to pole. */
@@ -13,7 +15,8 @@ export function unitBall(pieces: number): Mesh {
 	const positions = [0, 0, -1];
 	for (let r = 1; r < rings; r++) {
 		const up = -Math.PI / 2 + (Math.PI * r) / rings;
-		for (let k = 0; k < pieces; k++) positions.push(cos(up) * cos((2 * Math.PI * k) / pieces), cos(up) * sin((2 * Math.PI * k) / pieces), sin(up));
+		for (let k = 0; k < pieces; k++)
+			positions.push(cos(up) * cos((2 * Math.PI * k) / pieces), cos(up) * sin((2 * Math.PI * k) / pieces), sin(up));
 	}
 	positions.push(0, 0, 1);
 	const top = positions.length / 3 - 1;
@@ -21,7 +24,8 @@ export function unitBall(pieces: number): Mesh {
 	const triangles: number[] = [];
 	for (let k = 0; k < pieces; k++) {
 		triangles.push(0, at(1, k + 1), at(1, k), top, at(rings - 1, k), at(rings - 1, k + 1));
-		for (let r = 1; r < rings - 1; r++) triangles.push(at(r, k), at(r, k + 1), at(r + 1, k + 1), at(r, k), at(r + 1, k + 1), at(r + 1, k));
+		for (let r = 1; r < rings - 1; r++)
+			triangles.push(at(r, k), at(r, k + 1), at(r + 1, k + 1), at(r, k), at(r + 1, k + 1), at(r + 1, k));
 	}
 	return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
 }
@@ -29,7 +33,9 @@ export function unitBall(pieces: number): Mesh {
 /** A cylinder of radius 1 from z 0 to 1. */
 export function unitCylinder(pieces: number): Mesh {
 	const positions: number[] = [0, 0, 0, 0, 0, 1];
-	for (const z of [0, 1]) for (let k = 0; k < pieces; k++) positions.push(cos((2 * Math.PI * k) / pieces), sin((2 * Math.PI * k) / pieces), z);
+	for (const z of [0, 1])
+		for (let k = 0; k < pieces; k++)
+			positions.push(cos((2 * Math.PI * k) / pieces), sin((2 * Math.PI * k) / pieces), z);
 	const triangles: number[] = [];
 	for (let k = 0; k < pieces; k++) {
 		const [a, b] = [2 + k, 2 + ((k + 1) % pieces)];
@@ -44,7 +50,7 @@ const FINE_PIECES = 96;
 
 /** A ball of radius 1 in fine pieces, as large as the round one: some of it lies outside. */
 export const FINE_BALL: Mesh = grown(unitBall(FINE_PIECES), (volume) => {
-	const by = cubeRoot((4 / 3) * Math.PI / volume);
+	const by = cubeRoot(((4 / 3) * Math.PI) / volume);
 	return [by, by, by];
 });
 
@@ -70,6 +76,11 @@ function cubeRoot(x: number): number {
 export function transformed({ positions, triangles }: Mesh, m: ArrayLike<number>, at = 0): Mesh {
 	const out = new Float64Array(positions.length);
 	for (let k = 0; k < positions.length; k += 3)
-		for (let c = 0; c < 3; c++) out[k + c] = positions[k]! * m[at + c]! + positions[k + 1]! * m[at + 3 + c]! + positions[k + 2]! * m[at + 6 + c]! + m[at + 9 + c]!;
+		for (let c = 0; c < 3; c++)
+			out[k + c] =
+				positions[k]! * m[at + c]! +
+				positions[k + 1]! * m[at + 3 + c]! +
+				positions[k + 2]! * m[at + 6 + c]! +
+				m[at + 9 + c]!;
 	return { positions: out, triangles };
 }

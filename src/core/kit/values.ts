@@ -34,7 +34,8 @@ export function settleValues(kit: Kit, asked: GivenValues): SettledValues {
 			texts[name] = String(wanted);
 			continue;
 		}
-		const [least, greatest] = parameter.quantity === 'choice' ? [0, parameter.choices.length - 1] : [parameter.least, parameter.greatest];
+		const [least, greatest] =
+			parameter.quantity === 'choice' ? [0, parameter.choices.length - 1] : [parameter.least, parameter.greatest];
 		const number = Number(wanted);
 		values[name] = Math.min(greatest, Math.max(least, Number.isFinite(number) ? number : parameter.default));
 		if (parameter.quantity === 'choice') texts[name] = parameter.choices[values[name]!]!;

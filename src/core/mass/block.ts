@@ -37,7 +37,10 @@ export const block: ShapeKind<BlockShape> = {
 	surfaces: (shape) => {
 		const top = topOf(shape);
 		const walls = sidesOf(footprintOf(shape)).map((side) =>
-			extrudeCurve(mapCurve(unit(side), ([x, y]) => [x, y, shape.base]), [0, 0, top - shape.base])
+			extrudeCurve(
+				mapCurve(unit(side), ([x, y]) => [x, y, shape.base]),
+				[0, 0, top - shape.base]
+			)
 		);
 		return [...walls, ...roofOutlines(shape).map((outline) => polygonSurface(outline))];
 	},
@@ -54,7 +57,10 @@ const footprintOf = ({ footprint }: Block) => profileCurve(footprint);
 
 function wallFaces(shape: Block): ShapeFace[] {
 	const count = sidesOf(footprintOf(shape)).length;
-	return Array.from({ length: count }, (_, k) => ({ id: `wall-${k + 1}`, name: count === 1 ? 'Wall' : `Wall ${k + 1}` }));
+	return Array.from({ length: count }, (_, k) => ({
+		id: `wall-${k + 1}`,
+		name: count === 1 ? 'Wall' : `Wall ${k + 1}`
+	}));
 }
 
 function roofFaces(shape: Block): ShapeFace[] {

@@ -42,7 +42,8 @@ function checkCount(count: number, degree: number, closed: boolean, path: string
 
 function netSurface(shape: Settled<ControlNetShape>): Surface {
 	const { degreeAcross, degreeUp, closedAcross, closedUp } = shape;
-	const wrap = <T>(list: readonly T[], closed: boolean, degree: number) => (closed ? [...list, ...list.slice(0, degree)] : list);
+	const wrap = <T>(list: readonly T[], closed: boolean, degree: number) =>
+		closed ? [...list, ...list.slice(0, degree)] : list;
 	const rows = wrap(shape.points, closedUp, degreeUp).map((row) => wrap(row, closedAcross, degreeAcross));
 	return createSurface({
 		degreeU: degreeAcross,

@@ -31,11 +31,13 @@ export const dome: ShapeKind<DomeShape> = {
 		const to = ring === null ? Math.PI / 2 : latitude(ring);
 		const arc = circularArc([0, 0], 1, from, to - from);
 		const pieces = arc.breaks.length - 1;
-		const meridian = mapCurve(withBreaks(arc, arc.breaks.map((b) => b / pieces)), ([x, y]) => [
-			x * radiusX,
-			centre + y * radiusZ,
-			0
-		]);
+		const meridian = mapCurve(
+			withBreaks(
+				arc,
+				arc.breaks.map((b) => b / pieces)
+			),
+			([x, y]) => [x * radiusX, centre + y * radiusZ, 0]
+		);
 		return [revolveCurve(meridian, -Math.PI / 4, 2 * Math.PI, radiusY / radiusX)];
 	},
 	check: ({ radiusZ, centre, bottom, ring }, report) => {

@@ -25,7 +25,10 @@ export const extrusion: ShapeKind<ExtrusionShape> = {
 	faces: ({ profile }) => numberedFaces(sidesOf(profileCurve(profile)).length, 'side', 'Side'),
 	surfaces: ({ profile, base, top, leanX, leanY }) =>
 		sidesOf(profileCurve(profile)).map((side) =>
-			extrudeCurve(mapCurve(unit(side), ([x, y]) => [x, y, base]), [leanX, leanY, top - base])
+			extrudeCurve(
+				mapCurve(unit(side), ([x, y]) => [x, y, base]),
+				[leanX, leanY, top - base]
+			)
 		),
 	check: ({ base, top }, report) => {
 		if (!(top > base)) report(['top'], `the top at ${top} mm is not above the base at ${base} mm`);

@@ -19,7 +19,16 @@ export const hypar: ShapeKind<HyparShape> = {
 	surfaces: ({ corners }) => {
 		const [a, b, c, d] = corners.map((p) => [p.x, p.y, p.z] as const);
 		return [
-			createSurface({ degreeU: 1, degreeV: 1, knotsU: [0, 0, 1, 1], knotsV: [0, 0, 1, 1], points: [[a!, b!], [d!, c!]] })
+			createSurface({
+				degreeU: 1,
+				degreeV: 1,
+				knotsU: [0, 0, 1, 1],
+				knotsV: [0, 0, 1, 1],
+				points: [
+					[a!, b!],
+					[d!, c!]
+				]
+			})
 		];
 	}
 };

@@ -22,7 +22,15 @@ const importedFace = z.strictObject({
 	/** ... and the greatest distance between the mesh and the face, mm. */
 	deviation: fraction,
 	/** Points around each hole of the mesh, mm; a new face takes them over as openings. */
-	holes: z.array(z.array(z.tuple([z.number(), z.number(), z.number()])).min(3).max(1000)).max(500).default([])
+	holes: z
+		.array(
+			z
+				.array(z.tuple([z.number(), z.number(), z.number()]))
+				.min(3)
+				.max(1000)
+		)
+		.max(500)
+		.default([])
 });
 
 /** Faces that were brought in from a file, each through a grid of points on the file's mesh. */
@@ -48,8 +56,12 @@ export const imported: ShapeKind<ImportedShape> = {
 	check: ({ faces }, report) =>
 		faces.forEach((face, k) => {
 			const wanted = face.columns * face.rows * 24;
-			const bytes = Math.floor((face.points.length * 3) / 4) - (face.points.endsWith('==') ? 2 : face.points.endsWith('=') ? 1 : 0);
+			const bytes =
+				Math.floor((face.points.length * 3) / 4) - (face.points.endsWith('==') ? 2 : face.points.endsWith('=') ? 1 : 0);
 			if (bytes !== wanted)
-				report(['faces', k, 'points'], `${face.columns} × ${face.rows} points take ${wanted} bytes; there are ${bytes}`);
+				report(
+					['faces', k, 'points'],
+					`${face.columns} × ${face.rows} points take ${wanted} bytes; there are ${bytes}`
+				);
 		})
 };

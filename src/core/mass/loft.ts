@@ -36,9 +36,22 @@ export const loft: ShapeKind<LoftShape> = {
 	label: 'Loft',
 	help: 'A body through level sections, each with a profile of its own',
 	faces: (shape) => numberedFaces(sideSections(shape).length, 'side', 'Side'),
-	surfaces: (shape) => sideSections(shape).map((sides) => skinCurves(sides, shape.sections.map((s) => s.height), shape.along)),
+	surfaces: (shape) =>
+		sideSections(shape).map((sides) =>
+			skinCurves(
+				sides,
+				shape.sections.map((s) => s.height),
+				shape.along
+			)
+		),
 	check: ({ sections }, report) =>
-		checkRising(sections.map((s) => s.height), (k) => ['sections', k, 'height'], 'section', 'above', report)
+		checkRising(
+			sections.map((s) => s.height),
+			(k) => ['sections', k, 'height'],
+			'section',
+			'above',
+			report
+		)
 };
 
 /** The sections' curves, one list a face. Faces part at corners that all sections have alike. */

@@ -11,7 +11,15 @@ import { SAME_BREAK } from '../tolerances.ts';
  */
 export function polygonSurface(corners: readonly Point[]): Surface {
 	const [a, b, c, d = c] = corners;
-	if (corners.length <= 4) return gridSurface([0, 1], [0, 1], [[a!, b!], [d!, c!]]);
+	if (corners.length <= 4)
+		return gridSurface(
+			[0, 1],
+			[0, 1],
+			[
+				[a!, b!],
+				[d!, c!]
+			]
+		);
 	const sides = fourSides(corners);
 	const breaksOf = (k: number) => [...byLength(polyline(sides[k]!)).breaks];
 	const us = mergeRising([...breaksOf(0), ...breaksOf(2).map((t) => 1 - t)]);
@@ -22,7 +30,10 @@ export function polygonSurface(corners: readonly Point[]): Surface {
 	const points = vs.map((v, j) =>
 		us.map((u, i): Point => {
 			const at = (k: 0 | 1 | 2) =>
-				(1 - v) * low[i]![k] + v * high[i]![k] + (1 - u) * left[j]![k] + u * right[j]![k] -
+				(1 - v) * low[i]![k] +
+				v * high[i]![k] +
+				(1 - u) * left[j]![k] +
+				u * right[j]![k] -
 				((1 - u) * ((1 - v) * low[0]![k] + v * left.at(-1)![k]) + u * ((1 - v) * right[0]![k] + v * right.at(-1)![k]));
 			return [at(0), at(1), at(2)];
 		})

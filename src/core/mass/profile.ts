@@ -103,7 +103,15 @@ function chainOf(profile: Profile): Curve {
 			]);
 		case 'rectangle': {
 			const [x, y] = [profile.width / 2, profile.depth / 2];
-			return roundedPolygon([[x, -y, 0], [x, y, 0], [-x, y, 0], [-x, -y, 0]], profile.rounding);
+			return roundedPolygon(
+				[
+					[x, -y, 0],
+					[x, y, 0],
+					[-x, y, 0],
+					[-x, -y, 0]
+				],
+				profile.rounding
+			);
 		}
 		case 'polygon':
 			return roundedPolygon(regularPolygon(profile.sides, profile.radius), profile.rounding);
@@ -178,12 +186,16 @@ function drawnChain({ points, closed, rounding }: DrawnProfile): Curve {
 	const count = closed ? n : n - 1;
 	const at = (k: number): Point => [points[k % n]!.x, points[k % n]!.y, 0];
 	if (closed && points.every((p) => p.smooth && p.arc === 0))
-		return smoothCurve(points.map((_, k) => at(k)), true);
+		return smoothCurve(
+			points.map((_, k) => at(k)),
+			true
+		);
 	// Runs between corners and arcs; a closed line begins at one of those, and its start is then turned back.
-	const breaksHere = (k: number) => !points[k % n]!.smooth || points[k % n]!.arc !== 0 || points[(k + n - 1) % n]!.arc !== 0;
+	const breaksHere = (k: number) =>
+		!points[k % n]!.smooth || points[k % n]!.arc !== 0 || points[(k + n - 1) % n]!.arc !== 0;
 	const begin = closed ? points.findIndex((_, k) => breaksHere(k)) : 0;
 	const pieces: Curve[] = [];
-	for (let k = begin; k < begin + count; ) {
+	for (let k = begin; k < begin + count;) {
 		const bulge = points[k % n]!.arc;
 		let end = k + 1;
 		if (bulge !== 0) pieces.push(bulgeArc(at(k), at(end), bulge));

@@ -19,7 +19,10 @@ export const revolutionSchema = z.strictObject({
 	/** Where the sweep starts, anticlockwise from east (+x), radians. */
 	start: angle,
 	/** How far it goes round, anticlockwise; a full turn closes with a seam. */
-	sweep: z.number().min(0.001, 'must be above 0°').max(2 * Math.PI, 'must be at most 360°')
+	sweep: z
+		.number()
+		.min(0.001, 'must be above 0°')
+		.max(2 * Math.PI, 'must be at most 360°')
 });
 
 export type RevolutionShape = z.output<typeof revolutionSchema>;
@@ -34,11 +37,12 @@ export const revolution: ShapeKind<RevolutionShape> = {
 /** The profile's parts between corners, rising, at their distance and height. */
 function bands(shape: Settled<RevolutionShape>): Curve[] {
 	const profile = profileCurve(shape.profile);
-	const sides = sidesOf(profile).map((side) =>
-		unit(mapCurve(side, ([x, y]) => [x + shape.offset, y + shape.base, 0]))
-	);
+	const sides = sidesOf(profile).map((side) => unit(mapCurve(side, ([x, y]) => [x + shape.offset, y + shape.base, 0])));
 	for (const side of sides) {
-		const { position } = evaluateCurve(side, Array.from({ length: 65 }, (_, k) => k / 64));
+		const { position } = evaluateCurve(
+			side,
+			Array.from({ length: 65 }, (_, k) => k / 64)
+		);
 		for (let o = 0; o < position.length; o += 3)
 			if (position[o]! < -COINCIDENT_MM)
 				throw new ZygasterError(
@@ -47,7 +51,8 @@ function bands(shape: Settled<RevolutionShape>): Curve[] {
 				);
 	}
 	if (profile.closed) return sides;
-	const end = (side: Curve, at: 0 | -1) => (at === 0 ? side.control[1]! / side.control[3]! : side.control.at(-3)! / side.control.at(-1)!);
+	const end = (side: Curve, at: 0 | -1) =>
+		at === 0 ? side.control[1]! / side.control[3]! : side.control.at(-3)! / side.control.at(-1)!;
 	const falls = end(sides.at(-1)!, -1) < end(sides[0]!, 0);
 	// The outside lies to the right of a profile that rises.
 	return falls ? sides.map((s) => unit(reverseCurve(s))).reverse() : sides;

@@ -2,13 +2,14 @@ import type { Surface } from '../geometry/surface.ts';
 import type { Height } from './fields.ts';
 
 /** A value with every height that hangs on a level turned into mm. */
-export type Settled<T> = T extends Exclude<Height, number>
-	? number
-	: T extends readonly (infer E)[]
-		? Settled<E>[]
-		: T extends object
-			? { [K in keyof T]: Settled<T[K]> }
-			: T;
+export type Settled<T> =
+	T extends Exclude<Height, number>
+		? number
+		: T extends readonly (infer E)[]
+			? Settled<E>[]
+			: T extends object
+				? { [K in keyof T]: Settled<T[K]> }
+				: T;
 
 /** One face of a shape, lying as the shape does. */
 export interface ShapeFace {
@@ -44,7 +45,9 @@ export const ONE_FACE: ShapeFace[] = [{ id: 'skin', name: 'Skin' }];
 
 /** `stem-1`, `stem-2`, ...; or the one face when there is but one. */
 export const numberedFaces = (count: number, stem: string, name: string): ShapeFace[] =>
-	count === 1 ? ONE_FACE : Array.from({ length: count }, (_, k) => ({ id: `${stem}-${k + 1}`, name: `${name} ${k + 1}` }));
+	count === 1
+		? ONE_FACE
+		: Array.from({ length: count }, (_, k) => ({ id: `${stem}-${k + 1}`, name: `${name} ${k + 1}` }));
 
 /** Reports every place where a list of heights (`above` one another) or shares (`after`) does not rise. */
 export function checkRising(
@@ -56,7 +59,10 @@ export function checkRising(
 ): void {
 	values.forEach((value, k) => {
 		if (k > 0 && !(value > values[k - 1]!))
-			report(path(k), `${what} ${k + 1} stands at ${round(value)}, not ${order} ${what} ${k} at ${round(values[k - 1]!)}`);
+			report(
+				path(k),
+				`${what} ${k + 1} stands at ${round(value)}, not ${order} ${what} ${k} at ${round(values[k - 1]!)}`
+			);
 	});
 }
 

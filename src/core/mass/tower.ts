@@ -39,12 +39,17 @@ export const tower: ShapeKind<TowerShape> = {
 	label: 'Tower',
 	help: 'A footprint carried upwards with taper and twist',
 	faces: (shape) => numberedFaces(sidesOf(profileCurve(shape.footprint)).length, 'side', 'Side'),
-	surfaces: (shape) =>
-		sidesOf(profileCurve(shape.footprint)).map((side) => towerSurface(unit(side), shape)),
+	surfaces: (shape) => sidesOf(profileCurve(shape.footprint)).map((side) => towerSurface(unit(side), shape)),
 	check: ({ base, top, stations }, report) => {
 		if (!(top > base)) report(['top'], `the top at ${top} mm is not above the base at ${base} mm`);
 		const path = (k: number) => ['stations', k, 'at'];
-		checkRising(stations.map((s) => s.at), path, 'station', 'after', report);
+		checkRising(
+			stations.map((s) => s.at),
+			path,
+			'station',
+			'after',
+			report
+		);
 		if (stations[0]!.at !== 0) report(path(0), 'the first station must stand at 0');
 		if (stations.at(-1)!.at !== 1) report(path(stations.length - 1), 'the last station must stand at 1');
 	}
@@ -62,7 +67,11 @@ function towerSurface(side: Curve, { base, top, stations, along }: Settled<Tower
 				const [cosine, sine] = [cos(turn) * scale, sin(turn) * scale];
 				return mapCurve(side, ([x, y]) => [x * cosine - y * sine, x * sine + y * cosine, base + at * (top - base)]);
 			});
-			return skinCurves(curves, sections.map(([at]) => at), 'smooth');
+			return skinCurves(
+				curves,
+				sections.map(([at]) => at),
+				'smooth'
+			);
 		})
 	);
 }

@@ -41,7 +41,13 @@ export const vault: ShapeKind<VaultShape> = {
 	surfaces: (shape) => [vaultSurface(shape)],
 	check: ({ sections }, report) => {
 		const path = (k: number) => ['sections', k, 'at'];
-		checkRising(sections.map((s) => s.at), path, 'section', 'after', report);
+		checkRising(
+			sections.map((s) => s.at),
+			path,
+			'section',
+			'after',
+			report
+		);
 		if (sections[0]!.at !== 0) report(path(0), 'the first section must stand at 0');
 		if (sections.at(-1)!.at !== 1) report(path(sections.length - 1), 'the last section must stand at 1');
 	}

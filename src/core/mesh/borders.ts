@@ -47,7 +47,9 @@ function runningLengths({ positions: p }: TriangleMesh, vertices: readonly numbe
 	const running = [0];
 	vertices.forEach((v, k) => {
 		const w = vertices[(k + 1) % vertices.length]!;
-		running.push(running[k]! + hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!));
+		running.push(
+			running[k]! + hypot(p[v * 3]! - p[w * 3]!, p[v * 3 + 1]! - p[w * 3 + 1]!, p[v * 3 + 2]! - p[w * 3 + 2]!)
+		);
 	});
 	return running;
 }

@@ -57,7 +57,9 @@ function middleOfLongest({ running, vertices }: BorderLoop, corners: readonly nu
 		if (next - running[c]! > best.length) best = { length: next - running[c]!, from: running[c]! };
 	});
 	const middle = (best.from + best.length / 2) % total;
-	return vertices.map((_, k) => k).reduce((a, b) => (Math.abs(running[b]! - middle) < Math.abs(running[a]! - middle) ? b : a));
+	return vertices
+		.map((_, k) => k)
+		.reduce((a, b) => (Math.abs(running[b]! - middle) < Math.abs(running[a]! - middle) ? b : a));
 }
 
 /** Turns the list so that the side after its first corner is the lowest one. */

@@ -85,7 +85,9 @@ function stretchOf(laid: LaidFace, lines: GridLines): number {
 	const { mesh, jump, closedAcross } = laid;
 	const { positions: p, triangles } = mesh;
 	const shares = vertexShares(laid);
-	const evenU = shares.u.map((x) => (placeAmong(lines.us, x, closedAcross) / (lines.us.length - (closedAcross ? 0 : 1))) * lines.across);
+	const evenU = shares.u.map(
+		(x) => (placeAmong(lines.us, x, closedAcross) / (lines.us.length - (closedAcross ? 0 : 1))) * lines.across
+	);
 	const evenV = shares.v.map((x) => (placeAmong(lines.vs, x, false) / (lines.vs.length - 1)) * lines.up);
 	const ratios: [ratio: number, area: number][] = [];
 	for (let s = 0; s < triangles.length; s += 3) {

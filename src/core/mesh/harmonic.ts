@@ -22,9 +22,16 @@ export function placeHarmonic(
 	const order = breadthFirst(mesh, fixed);
 	order.forEach((v, k) => (free[v] = k));
 	const right = new Float64Array(order.length);
-	const matrix = assemble(mesh, weights, free, order.length, (i, neighbour, weight, shift) => {
-		right[i]! += weight * (shift + (free[neighbour]! < 0 ? x[neighbour]! : 0));
-	}, jump);
+	const matrix = assemble(
+		mesh,
+		weights,
+		free,
+		order.length,
+		(i, neighbour, weight, shift) => {
+			right[i]! += weight * (shift + (free[neighbour]! < 0 ? x[neighbour]! : 0));
+		},
+		jump
+	);
 	const unknown = Float64Array.from(order, (v) => x[v]!);
 	solveInPlace(matrix, right, unknown);
 	order.forEach((v, k) => (x[v] = unknown[k]!));
@@ -126,7 +133,13 @@ function assemble(
 	return compress(size, diagonal, rows, columns, sums);
 }
 
-function compress(size: number, diagonal: Float64Array, rows: number[], columns: number[], values: number[]): SparseMatrix {
+function compress(
+	size: number,
+	diagonal: Float64Array,
+	rows: number[],
+	columns: number[],
+	values: number[]
+): SparseMatrix {
 	const rowStart = new Uint32Array(size + 1);
 	for (const r of rows) rowStart[r + 1]!++;
 	for (let i = 0; i < size; i++) rowStart[i + 1]! += rowStart[i]!;

@@ -77,8 +77,10 @@ const LARGE = 2_000_000;
 export function sizeHint(pieces: readonly PreparedPiece[]): string | undefined {
 	const size = Math.max(...pieces.map((p) => sizeOf(p.mesh.positions)));
 	const metres = (mm: number) => `${Number((mm / 1000).toPrecision(3))} m`;
-	if (size < SMALL) return `The body is only ${metres(size)} long. If the file is in metres, it should be ${metres(size * 1000)}: choose m.`;
-	if (size > LARGE) return `The body is ${metres(size)} long. If the file is in millimetres, it should be ${metres(size / 1000)}: choose mm.`;
+	if (size < SMALL)
+		return `The body is only ${metres(size)} long. If the file is in metres, it should be ${metres(size * 1000)}: choose m.`;
+	if (size > LARGE)
+		return `The body is ${metres(size)} long. If the file is in millimetres, it should be ${metres(size / 1000)}: choose mm.`;
 	return undefined;
 }
 
@@ -93,10 +95,16 @@ export function partPieces(pieces: readonly PreparedPiece[], split: Split): Face
 				'mesh',
 				`“${name}” falls into ${count} faces; at most ${MOST_FACES} can be brought in. A larger crease angle or fewer pieces would be right.`
 			);
-		return extractFaces(mesh, region, count).map((face, k) => ({ name: count === 1 ? name : `${name} ${k + 1}`, mesh: face }));
+		return extractFaces(mesh, region, count).map((face, k) => ({
+			name: count === 1 ? name : `${name} ${k + 1}`,
+			mesh: face
+		}));
 	});
 	if (parts.length > MOST_FACES)
-		throw new ZygasterError('mesh', `There are ${parts.length} faces; at most ${MOST_FACES} can be brought in. Fewer pieces would be right.`);
+		throw new ZygasterError(
+			'mesh',
+			`There are ${parts.length} faces; at most ${MOST_FACES} can be brought in. Fewer pieces would be right.`
+		);
 	return parts.map((part, k) => ({ id: `face-${k + 1}`, ...part }));
 }
 
@@ -106,7 +114,18 @@ export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[
 	const { columns, rows, closedAcross, points, meshArea, stretch, deviation } = fitFace(laid, mesh);
 	const p = laid.mesh.positions;
 	return {
-		face: { id, name: name.slice(0, 120), columns, rows, closedAcross, points: encode(points), meshArea, stretch, deviation, holes: laid.holes.map(thinned) },
+		face: {
+			id,
+			name: name.slice(0, 120),
+			columns,
+			rows,
+			closedAcross,
+			points: encode(points),
+			meshArea,
+			stretch,
+			deviation,
+			holes: laid.holes.map(thinned)
+		},
 		report: {
 			id,
 			name,
@@ -127,7 +146,10 @@ export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[
  * Parts pieces and lays every face over. A face that cannot be laid is told and left out; throws a
  * ZygasterError with code `mesh` when none is left.
  */
-export function layPieces(pieces: readonly PreparedPiece[], split: Split): { faces: ImportedFace[]; report: ImportReport } {
+export function layPieces(
+	pieces: readonly PreparedPiece[],
+	split: Split
+): { faces: ImportedFace[]; report: ImportReport } {
 	const laid: LaidPart[] = [];
 	const left: string[] = [];
 	for (const part of partPieces(pieces, split)) {
@@ -153,10 +175,17 @@ function thinned(points: readonly Point[]): [number, number, number][] {
 	return points.filter((_, k) => k % every === 0).map(([x, y, z]) => [x, y, z]);
 }
 
-const encode = (points: Float64Array) => base64.encode(new Uint8Array(points.buffer, points.byteOffset, points.byteLength));
+const encode = (points: Float64Array) =>
+	base64.encode(new Uint8Array(points.buffer, points.byteOffset, points.byteLength));
 
 /** What was mended on all pieces together. */
 export const addRepairs = (pieces: readonly PreparedPiece[]): Repairs => {
 	const sum = (name: keyof Repairs) => pieces.reduce((n, p) => n + p.repairs[name], 0);
-	return { welded: sum('welded'), flat: sum('flat'), doubled: sum('doubled'), flipped: sum('flipped'), tangled: sum('tangled') };
+	return {
+		welded: sum('welded'),
+		flat: sum('flat'),
+		doubled: sum('doubled'),
+		flipped: sum('flipped'),
+		tangled: sum('tangled')
+	};
 };

@@ -56,7 +56,12 @@ export function layOver(face: TriangleMesh, corners?: readonly number[]): LaidFa
 	const holes = loops.slice(tube ? 2 : 1);
 	const whole = holes.reduce((mesh, hole) => coverHole(mesh, hole), face);
 	const laid = tube ? layTube(whole, loops[0]!, loops[1]!).laid : layPatch(whole, loops[0]!, corners);
-	return { ...laid, holes: holes.map(({ vertices }) => vertices.map((v): Point => [face.positions[v * 3]!, face.positions[v * 3 + 1]!, face.positions[v * 3 + 2]!])) };
+	return {
+		...laid,
+		holes: holes.map(({ vertices }) =>
+			vertices.map((v): Point => [face.positions[v * 3]!, face.positions[v * 3 + 1]!, face.positions[v * 3 + 2]!])
+		)
+	};
 }
 
 function layPatch(mesh: TriangleMesh, loop: BorderLoop, given?: readonly number[]): LaidFace {
@@ -83,11 +88,28 @@ function layPatch(mesh: TriangleMesh, loop: BorderLoop, given?: readonly number[
 		}
 	});
 	const evened = layUnfolded(mesh, fixed, u, v);
-	return { mesh, normals: vertexNormals(mesh), u, v, jump: undefined, closedAcross: false, poles: undefined, border: { loop, corners }, holes: [], evened };
+	return {
+		mesh,
+		normals: vertexNormals(mesh),
+		u,
+		v,
+		jump: undefined,
+		closedAcross: false,
+		poles: undefined,
+		border: { loop, corners },
+		holes: [],
+		evened
+	};
 }
 
 /** Lays by the shape's own weights, and evenly where those leave a fold (by rounding); tells whether they did. */
-function layUnfolded(mesh: TriangleMesh, fixed: Uint8Array, u: Float64Array, v: Float64Array, jump?: Int8Array): boolean {
+function layUnfolded(
+	mesh: TriangleMesh,
+	fixed: Uint8Array,
+	u: Float64Array,
+	v: Float64Array,
+	jump?: Int8Array
+): boolean {
 	const weights = cotangentWeights(mesh);
 	const lay = (w: Float64Array) => {
 		placeHarmonic(mesh, w, fixed, u, jump);
@@ -111,8 +133,13 @@ export function foldsIn({ triangles }: TriangleMesh, u: Float64Array, v: Float64
 }
 
 /** A tube from its lower border to its upper one, both started at the seam. */
-function layTube(mesh: TriangleMesh, first: BorderLoop, second: BorderLoop): { laid: LaidFace; bottom: BorderLoop; top: BorderLoop } {
-	const height = ({ vertices }: BorderLoop) => vertices.reduce((sum, v) => sum + mesh.positions[v * 3 + 2]!, 0) / vertices.length;
+function layTube(
+	mesh: TriangleMesh,
+	first: BorderLoop,
+	second: BorderLoop
+): { laid: LaidFace; bottom: BorderLoop; top: BorderLoop } {
+	const height = ({ vertices }: BorderLoop) =>
+		vertices.reduce((sum, v) => sum + mesh.positions[v * 3 + 2]!, 0) / vertices.length;
 	const [lower, upper] = height(first) <= height(second) ? [first, second] : [second, first];
 	const { bottom, top, jump } = cutTube(mesh, startLoopAt(mesh, lower, southEast(mesh, lower)), upper);
 	const count = mesh.positions.length / 3;
@@ -129,7 +156,18 @@ function layTube(mesh: TriangleMesh, first: BorderLoop, second: BorderLoop): { l
 	// The upper border runs the other way round.
 	fix(top, 1, -1);
 	const evened = layUnfolded(mesh, fixed, u, v, jump);
-	const laid = { mesh, normals: vertexNormals(mesh), u, v, jump, closedAcross: true, poles: undefined, border: undefined, holes: [], evened };
+	const laid = {
+		mesh,
+		normals: vertexNormals(mesh),
+		u,
+		v,
+		jump,
+		closedAcross: true,
+		poles: undefined,
+		border: undefined,
+		holes: [],
+		evened
+	};
 	return { laid, bottom, top };
 }
 

@@ -26,7 +26,10 @@ export function splitFaces(mesh: TriangleMesh, split: Split): { region: Uint32Ar
 	const joined = (a: number, b: number) =>
 		byFile
 			? faceOf[a] === faceOf[b]
-			: normals[a * 3]! * normals[b * 3]! + normals[a * 3 + 1]! * normals[b * 3 + 1]! + normals[a * 3 + 2]! * normals[b * 3 + 2]! >= leastCosine;
+			: normals[a * 3]! * normals[b * 3]! +
+					normals[a * 3 + 1]! * normals[b * 3 + 1]! +
+					normals[a * 3 + 2]! * normals[b * 3 + 2]! >=
+				leastCosine;
 	const region = new Int32Array(total).fill(-1);
 	const sizes: number[] = [];
 	const queue = new Uint32Array(total);

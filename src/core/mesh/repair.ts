@@ -1,7 +1,15 @@
 import { hypot, norm, square } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import { COINCIDENT_MM, WELD_SHARE } from '../tolerances.ts';
-import { areaVectorOf, neighboursOf, NO_TRIANGLE, PairMap, sideOf, signedVolume, type TriangleMesh } from './triangleMesh.ts';
+import {
+	areaVectorOf,
+	neighboursOf,
+	NO_TRIANGLE,
+	PairMap,
+	sideOf,
+	signedVolume,
+	type TriangleMesh
+} from './triangleMesh.ts';
 
 /** What was done to a mesh on its way in; numbers of elements. */
 export interface Repairs {
@@ -27,7 +35,11 @@ export function repairMesh(mesh: TriangleMesh): { mesh: TriangleMesh; repairs: R
 	const pairs = new PairMap(mesh.triangles.length / 3);
 	const seen = new PairMap(mesh.triangles.length / 3);
 	for (let t = 0; t < mesh.triangles.length / 3; t++) {
-		const [a, b, c] = [target[mesh.triangles[t * 3]!]!, target[mesh.triangles[t * 3 + 1]!]!, target[mesh.triangles[t * 3 + 2]!]!];
+		const [a, b, c] = [
+			target[mesh.triangles[t * 3]!]!,
+			target[mesh.triangles[t * 3 + 1]!]!,
+			target[mesh.triangles[t * 3 + 2]!]!
+		];
 		if (a === b || b === c || c === a || isFlat(positions, a, b, c)) {
 			flat++;
 			continue;
@@ -57,11 +69,17 @@ export function repairMesh(mesh: TriangleMesh): { mesh: TriangleMesh; repairs: R
 function checkNumbers({ positions, triangles }: TriangleMesh): void {
 	const bad = positions.findIndex((x) => !Number.isFinite(x));
 	if (bad >= 0)
-		throw new ZygasterError('mesh', `Vertex ${Math.floor(bad / 3) + 1} has a coordinate that is no number (${positions[bad]}).`);
+		throw new ZygasterError(
+			'mesh',
+			`Vertex ${Math.floor(bad / 3) + 1} has a coordinate that is no number (${positions[bad]}).`
+		);
 	const count = positions.length / 3;
 	const lost = triangles.findIndex((v) => v >= count);
 	if (lost >= 0)
-		throw new ZygasterError('mesh', `Triangle ${Math.floor(lost / 3) + 1} names vertex ${triangles[lost]! + 1} of ${count}.`);
+		throw new ZygasterError(
+			'mesh',
+			`Triangle ${Math.floor(lost / 3) + 1} names vertex ${triangles[lost]! + 1} of ${count}.`
+		);
 }
 
 const isFlat = (positions: Float64Array, a: number, b: number, c: number) =>
@@ -154,7 +172,12 @@ function turnAlike(positions: Float64Array, triangles: Uint32Array): number {
 }
 
 /** Turns the fewer triangles of a part, then all of them where the part is a body turned inside out. */
-function settlePart(positions: Float64Array, triangles: Uint32Array, part: readonly number[], state: Int8Array): number {
+function settlePart(
+	positions: Float64Array,
+	triangles: Uint32Array,
+	part: readonly number[],
+	state: Int8Array
+): number {
 	const turnedCount = part.filter((t) => state[t] === -1).length;
 	const turn = turnedCount * 2 > part.length ? 1 : -1;
 	let flipped = 0;

@@ -31,7 +31,8 @@ export function meanLengths(laid: LaidFace): MeanLengths {
 	const points = sampleLaid(laid, laid.closedAcross ? even.slice(0, -1) : even, even);
 	const width = laid.closedAcross ? COARSE : COARSE + 1;
 	const at = (i: number, j: number) => (j * width + (i % width)) * 3;
-	const far = (a: number, b: number) => hypot(points[a]! - points[b]!, points[a + 1]! - points[b + 1]!, points[a + 2]! - points[b + 2]!);
+	const far = (a: number, b: number) =>
+		hypot(points[a]! - points[b]!, points[a + 1]! - points[b + 1]!, points[a + 2]! - points[b + 2]!);
 	const mean = (length: (k: number, line: number) => number) => {
 		const running = new Float64Array(COARSE + 1);
 		for (let k = 0; k < COARSE; k++) {
@@ -45,7 +46,12 @@ export function meanLengths(laid: LaidFace): MeanLengths {
 }
 
 /** The lines of an evened grid. On a closed face the last column stands before the first. */
-export function evenLines({ across, up }: MeanLengths, closedAcross: boolean, columns: number, rows: number): GridLines {
+export function evenLines(
+	{ across, up }: MeanLengths,
+	closedAcross: boolean,
+	columns: number,
+	rows: number
+): GridLines {
 	const spread = (running: Float64Array, n: number, closed: boolean) =>
 		Float64Array.from({ length: n }, (_, k) => inverse(running, (totalOf(running) * k) / (closed ? n : n - 1)));
 	return {
@@ -106,7 +112,8 @@ export function vertexShares(laid: LaidFace): { u: Float64Array; v: Float64Array
 function capShares({ poles, mesh }: LaidFace): [number, number] {
 	if (!poles) return [0, 0];
 	const reach = ({ position, ring }: Pole) =>
-		ring.vertices.reduce((sum, v) => sum + norm([0, 1, 2].map((c) => mesh.positions[v * 3 + c]! - position[c]!)), 0) / ring.vertices.length;
+		ring.vertices.reduce((sum, v) => sum + norm([0, 1, 2].map((c) => mesh.positions[v * 3 + c]! - position[c]!)), 0) /
+		ring.vertices.length;
 	const [low, high] = [reach(poles.bottom), reach(poles.top)];
 	const way = norm([0, 1, 2].map((c) => poles.top.position[c]! - poles.bottom.position[c]!)) * (Math.PI / 2);
 	return [low / way, high / way];
@@ -127,7 +134,12 @@ function towardsPole({ mesh }: LaidFace, pole: Pole, u: number, t: number, point
 }
 
 /** Each point from the triangle that holds it best. O(triangles + points). */
-function fillFromTriangles({ mesh, normals, u, v, jump }: LaidFace, us: Float64Array, vs: Float64Array, points: Float64Array): void {
+function fillFromTriangles(
+	{ mesh, normals, u, v, jump }: LaidFace,
+	us: Float64Array,
+	vs: Float64Array,
+	points: Float64Array
+): void {
 	const { positions, triangles } = mesh;
 	const held = new Float64Array(us.length * vs.length).fill(-Infinity);
 	for (let s = 0; s < triangles.length; s += 3) {

@@ -48,7 +48,11 @@ export function solveInPlace(matrix: SparseMatrix, right: Float64Array, x: Float
 	return step;
 }
 
-function multiply({ size, diagonal, rowStart, columns, values }: SparseMatrix, x: Float64Array, out: Float64Array): void {
+function multiply(
+	{ size, diagonal, rowStart, columns, values }: SparseMatrix,
+	x: Float64Array,
+	out: Float64Array
+): void {
 	for (let i = 0; i < size; i++) {
 		let sum = diagonal[i]! * x[i]!;
 		for (let k = rowStart[i]!; k < rowStart[i + 1]!; k++) sum += values[k]! * x[columns[k]!]!;

@@ -70,7 +70,7 @@ function jumpsLeftOf({ triangles }: TriangleMesh, seam: readonly number[]): Int8
 		const next = seam[k + 1];
 		const before = seam[k - 1];
 		if (next !== undefined) {
-			for (let s = sides.get(`${vertex}>${next}`); s !== undefined; ) {
+			for (let s = sides.get(`${vertex}>${next}`); s !== undefined;) {
 				jump[s] = 1;
 				// The side that comes back to the vertex, and the triangle beyond it.
 				const back = s % 3 === 0 ? s + 2 : s - 1;
@@ -79,7 +79,7 @@ function jumpsLeftOf({ triangles }: TriangleMesh, seam: readonly number[]): Int8
 			}
 		} else if (before !== undefined) {
 			// The last vertex: from the way back, clockwise to the border.
-			for (let s = sides.get(`${before}>${vertex}`); s !== undefined; ) {
+			for (let s = sides.get(`${before}>${vertex}`); s !== undefined;) {
 				const at = s % 3 === 2 ? s - 2 : s + 1;
 				jump[at] = 1;
 				if (neighbours[at] === NO_TRIANGLE) break;

@@ -41,7 +41,11 @@ export const NO_PANEL = -1;
  * Merges the parts of many placements by material; each batch holds only the points that it uses. Equal bodies are
  * left to `instancesOf`, unless they are to be `spread` out. O(triangles).
  */
-export function batchByMaterial(placements: readonly NumberedPlacement[], origin: Point, spread = false): MaterialBatch[] {
+export function batchByMaterial(
+	placements: readonly NumberedPlacement[],
+	origin: Point,
+	spread = false
+): MaterialBatch[] {
 	const materials = [...new Set(placements.flatMap(({ placement }) => placement.parts.map((part) => part.material)))];
 	return materials.flatMap((material) => {
 		const slices = placements.flatMap((numbered) => {
@@ -50,7 +54,12 @@ export function batchByMaterial(placements: readonly NumberedPlacement[], origin
 		});
 		const vertices = sum(slices.map((s) => s.vertices));
 		if (vertices === 0) return [];
-		const batch = { material, positions: new Float32Array(vertices * 3), indices: new Uint32Array(sum(slices.map((s) => s.corners))), panels: new Float32Array(vertices) };
+		const batch = {
+			material,
+			positions: new Float32Array(vertices * 3),
+			indices: new Uint32Array(sum(slices.map((s) => s.corners))),
+			panels: new Float32Array(vertices)
+		};
 		let vertex = 0;
 		let corner = 0;
 		for (const slice of slices) {
@@ -104,7 +113,18 @@ function patternSlices(parts: readonly PlacedPart[], { placement, numbers }: Num
 /** Meshes of their own, fitted meshes, and equal bodies where they are spread out. */
 function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPlacement, spread: boolean): Slice[] {
 	const panelOf = (row: number) => (numbers ? numbers[placement.hosts[row]!]! : NO_PANEL);
-	const slice = (positions: Float64Array, triangles: Uint32Array, pieces: readonly { readonly from: number; readonly to: number; readonly row: number; readonly triangleFrom: number; readonly triangleTo: number }[], shared = false): Slice => ({
+	const slice = (
+		positions: Float64Array,
+		triangles: Uint32Array,
+		pieces: readonly {
+			readonly from: number;
+			readonly to: number;
+			readonly row: number;
+			readonly triangleFrom: number;
+			readonly triangleTo: number;
+		}[],
+		shared = false
+	): Slice => ({
 		vertices: positions.length / 3,
 		corners: shared ? triangles.length * pieces.length : triangles.length,
 		write(batch, vertex, corner, origin) {
@@ -122,16 +142,41 @@ function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPl
 			if (!spread) return [];
 			return [...geometry.rows].map((row, k) => {
 				const { positions, triangles } = transformed(geometry.mesh, geometry.transforms, k * 12);
-				return slice(positions, triangles, [{ from: 0, to: positions.length, row, triangleFrom: 0, triangleTo: triangles.length }]);
+				return slice(positions, triangles, [
+					{ from: 0, to: positions.length, row, triangleFrom: 0, triangleTo: triangles.length }
+				]);
 			});
 		case 'fitted':
 			return geometry.sets.map(({ positions, triangles, rows }) => {
 				const size = positions.length / rows.length;
-				return slice(positions, triangles, [...rows].map((row, k) => ({ from: k * size, to: (k + 1) * size, row, triangleFrom: 0, triangleTo: triangles.length })), true);
+				return slice(
+					positions,
+					triangles,
+					[...rows].map((row, k) => ({
+						from: k * size,
+						to: (k + 1) * size,
+						row,
+						triangleFrom: 0,
+						triangleTo: triangles.length
+					})),
+					true
+				);
 			});
 		case 'loose': {
 			const { positionStart, triangleStart } = geometry;
-			return [slice(geometry.positions, geometry.triangles, [...geometry.rows].map((row, k) => ({ from: positionStart[k]!, to: positionStart[k + 1]!, row, triangleFrom: triangleStart[k]!, triangleTo: triangleStart[k + 1]! })))];
+			return [
+				slice(
+					geometry.positions,
+					geometry.triangles,
+					[...geometry.rows].map((row, k) => ({
+						from: positionStart[k]!,
+						to: positionStart[k + 1]!,
+						row,
+						triangleFrom: triangleStart[k]!,
+						triangleTo: triangleStart[k + 1]!
+					}))
+				)
+			];
 		}
 	}
 }
@@ -139,15 +184,26 @@ function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPl
 /** Equal bodies, each kind once with all its places. O(pieces). */
 export function instancesOf(placements: readonly NumberedPlacement[], origin: Point): InstanceBatch[] {
 	return placements.flatMap(({ placement, numbers }) =>
-		placement.parts.flatMap(({ material, geometry }) => (geometry.kind === 'instances' && geometry.rows.length ? [instanceBatch(material, geometry, placement, numbers, origin)] : []))
+		placement.parts.flatMap(({ material, geometry }) =>
+			geometry.kind === 'instances' && geometry.rows.length
+				? [instanceBatch(material, geometry, placement, numbers, origin)]
+				: []
+		)
 	);
 }
 
-function instanceBatch(material: string, { mesh, transforms, rows }: InstanceGeometry, placement: Placement, numbers: Int32Array | undefined, origin: Point): InstanceBatch {
+function instanceBatch(
+	material: string,
+	{ mesh, transforms, rows }: InstanceGeometry,
+	placement: Placement,
+	numbers: Int32Array | undefined,
+	origin: Point
+): InstanceBatch {
 	const matrices = new Float32Array(rows.length * 16);
 	for (let k = 0; k < rows.length; k++)
 		for (let column = 0; column < 4; column++) {
-			for (let c = 0; c < 3; c++) matrices[k * 16 + column * 4 + c] = transforms[k * 12 + column * 3 + c]! - (column === 3 ? origin[c]! : 0);
+			for (let c = 0; c < 3; c++)
+				matrices[k * 16 + column * 4 + c] = transforms[k * 12 + column * 3 + c]! - (column === 3 ? origin[c]! : 0);
 			matrices[k * 16 + column * 4 + 3] = column === 3 ? 1 : 0;
 		}
 	return {

@@ -38,11 +38,16 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 			point.set(position, o);
 		}
 	};
-	const readingOf = (kind: 'cell' | 'edge' | 'node') => (name: string) => (Object.hasOwn(READINGS, `${kind}.${name}`) ? measured.column(`${kind}.${name}` as ReadingName) : undefined);
+	const readingOf = (kind: 'cell' | 'edge' | 'node') => (name: string) =>
+		Object.hasOwn(READINGS, `${kind}.${name}`) ? measured.column(`${kind}.${name}` as ReadingName) : undefined;
 	switch (host.kind) {
 		case 'cell':
 		case 'box': {
-			if (host.kind === 'box' && face.layer === 0) throw new ZygasterError('kit', 'This kit is made for cells with depth; right would be a second layer, whose distance is set under Setting-out.');
+			if (host.kind === 'box' && face.layer === 0)
+				throw new ZygasterError(
+					'kit',
+					'This kit is made for cells with depth; right would be a second layer, whose distance is set under Setting-out.'
+				);
 			return {
 				...common,
 				kind: host.kind,
@@ -68,8 +73,17 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 		}
 		case 'node': {
 			const { cornerStart, corners, border, used } = spokesOf(face);
-			const fits = (n: number) => used[n] === 1 && (host.nodes === 'all' || (border[n] === 1) === (host.nodes === 'border'));
-			return { ...common, kind: 'node', cornerStart, corners, normal: nodes.normal, wanted: countUp(nodes.position.length / 3).filter(fits), reading: readingOf('node') };
+			const fits = (n: number) =>
+				used[n] === 1 && (host.nodes === 'all' || (border[n] === 1) === (host.nodes === 'border'));
+			return {
+				...common,
+				kind: 'node',
+				cornerStart,
+				corners,
+				normal: nodes.normal,
+				wanted: countUp(nodes.position.length / 3).filter(fits),
+				reading: readingOf('node')
+			};
 		}
 		case 'path': {
 			const paths = pathsOf(face, host.along, host.every);
@@ -86,7 +100,10 @@ function countUp(count: number, step = 1): Uint32Array {
 }
 
 /** The nodes of each edge in order: its two ends, or all that a curved one runs through. */
-function linesOfEdges({ edgeCount, edgeNodes, edgeBends }: HostFace['cells'], grid: number): Pick<HostTable, 'cornerStart' | 'corners'> {
+function linesOfEdges(
+	{ edgeCount, edgeNodes, edgeBends }: HostFace['cells'],
+	grid: number
+): Pick<HostTable, 'cornerStart' | 'corners'> {
 	if (!edgeBends) return { cornerStart: countUp(edgeCount + 1, 2), corners: lowerFirst(edgeNodes, grid) };
 	const ends = lowerFirst(edgeNodes, grid);
 	const cornerStart = edgeBends.start.map((bend, e) => bend + 2 * e);

@@ -25,10 +25,20 @@ export function hostOfFace(face: NamedFace, host: KitHost, element: number): Tri
 	const id = table.wanted.includes(element) ? element : table.wanted[Math.floor(table.wanted.length / 2)];
 	if (id === undefined) return undefined;
 	const nodes = [...table.corners.subarray(table.cornerStart[id], table.cornerStart[id + 1])];
-	const at = (positions: Float64Array) => nodes.map((n): TrialPoint => [positions[n * 3]!, positions[n * 3 + 1]!, positions[n * 3 + 2]!]);
+	const at = (positions: Float64Array) =>
+		nodes.map((n): TrialPoint => [positions[n * 3]!, positions[n * 3 + 1]!, positions[n * 3 + 2]!]);
 	const points = [...at(table.position), ...(table.upper ? at(table.upper) : [])];
-	const label = table.kind === 'cell' || table.kind === 'box' ? cellMark({ ...face, ...face.cells }, id) : `${face.mark} ${{ edge: 'edge', node: 'node', path: 'path' }[table.kind]} ${id + 1}`;
-	return { id: 'project', label, kind: table.kind, points: upright(points, [table.normal[id * 3]!, table.normal[id * 3 + 1]!, table.normal[id * 3 + 2]!]), ...(table.closed?.[id] ? { closed: true } : {}) };
+	const label =
+		table.kind === 'cell' || table.kind === 'box'
+			? cellMark({ ...face, ...face.cells }, id)
+			: `${face.mark} ${{ edge: 'edge', node: 'node', path: 'path' }[table.kind]} ${id + 1}`;
+	return {
+		id: 'project',
+		label,
+		kind: table.kind,
+		points: upright(points, [table.normal[id * 3]!, table.normal[id * 3 + 1]!, table.normal[id * 3 + 2]!]),
+		...(table.closed?.[id] ? { closed: true } : {})
+	};
 }
 
 /** Points moved so that the first is at the origin, and turned so that `normal` becomes -y and what is up stays up. */
@@ -36,7 +46,11 @@ function upright(points: readonly TrialPoint[], normal: TrialPoint): TrialPoint[
 	const level = hypot(normal[0], normal[1]);
 	// Of a host that lies level any right will do.
 	const right = level > 0 ? [-normal[1] / level, normal[0] / level, 0] : [1, 0, 0];
-	const up = [normal[1] * right[2]! - normal[2] * right[1]!, normal[2] * right[0]! - normal[0] * right[2]!, normal[0] * right[1]! - normal[1] * right[0]!];
+	const up = [
+		normal[1] * right[2]! - normal[2] * right[1]!,
+		normal[2] * right[0]! - normal[0] * right[2]!,
+		normal[0] * right[1]! - normal[1] * right[0]!
+	];
 	const first = points[0]!;
 	return points.map((p) => {
 		const d = p.map((x, c) => x - first[c]!);

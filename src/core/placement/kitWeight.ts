@@ -10,7 +10,10 @@ export interface KitWeight {
 }
 
 /** The weight of what a kit makes on a trial host, beside the size of that. */
-export function weighKit({ parts }: Pick<Trial, 'parts'>, { kind, points, closed }: Pick<TrialHost, 'kind' | 'points' | 'closed'>): KitWeight {
+export function weighKit(
+	{ parts }: Pick<Trial, 'parts'>,
+	{ kind, points, closed }: Pick<TrialHost, 'kind' | 'points' | 'closed'>
+): KitWeight {
 	const mass = parts.reduce((sum, p) => sum + p.mass, 0);
 	if (kind === 'node') return { value: mass, per: 'piece' };
 	if (kind === 'cell' || kind === 'box') {
@@ -18,7 +21,9 @@ export function weighKit({ parts }: Pick<Trial, 'parts'>, { kind, points, closed
 		const area = norm(newell(corners.flat(), corners.length, (k) => k * 3)) / 2;
 		return { value: mass / (area / 1e6), per: 'area' };
 	}
-	const sides = points.map((p, k) => [p, points[(k + 1) % points.length]!] as const).slice(0, closed ? points.length : points.length - 1);
+	const sides = points
+		.map((p, k) => [p, points[(k + 1) % points.length]!] as const)
+		.slice(0, closed ? points.length : points.length - 1);
 	const length = sides.reduce((sum, [a, b]) => sum + hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]), 0);
 	return { value: mass / (length / 1000), per: 'length' };
 }

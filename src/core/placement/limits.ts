@@ -35,8 +35,18 @@ export function limitValues(kit: Kit): GivenValues[] {
 	const ends = kit.parameters.flatMap((p) => endsOf(p).map((value) => ({ name: p.name, value })));
 	const numeric = kit.parameters.filter((p) => endsOf(p).length > 0);
 	const all = (which: 0 | 1) => Object.fromEntries(numeric.map((p) => [p.name, endsOf(p)[which] ?? endsOf(p)[0]!]));
-	const pairs = numeric.length <= MOST_PAIRED ? ends.flatMap((a, k) => ends.slice(k + 1).flatMap((b) => (a.name === b.name ? [] : [{ [a.name]: a.value, [b.name]: b.value }]))) : [];
-	const sets: GivenValues[] = [{}, ...ends.map(({ name, value }) => ({ [name]: value })), ...pairs, ...(numeric.length > 1 ? [all(0), all(1)] : [])];
+	const pairs =
+		numeric.length <= MOST_PAIRED
+			? ends.flatMap((a, k) =>
+					ends.slice(k + 1).flatMap((b) => (a.name === b.name ? [] : [{ [a.name]: a.value, [b.name]: b.value }]))
+				)
+			: [];
+	const sets: GivenValues[] = [
+		{},
+		...ends.map(({ name, value }) => ({ [name]: value })),
+		...pairs,
+		...(numeric.length > 1 ? [all(0), all(1)] : [])
+	];
 	return [...new Map(sets.map((s) => [JSON.stringify(s), s])).values()];
 }
 
@@ -48,13 +58,20 @@ function endsOf(p: KitParameter): number[] {
 
 /** Hosts that a kit is made for, from the plain to the odd. */
 export const hostsFor = ({ host }: Pick<Kit, 'host'>): TrialHost[] =>
-	TRIAL_HOSTS[host.kind].filter(({ kind, points }) => takesCorners(host, kind === 'box' ? points.length / 2 : points.length));
+	TRIAL_HOSTS[host.kind].filter(({ kind, points }) =>
+		takesCorners(host, kind === 'box' ? points.length / 2 : points.length)
+	);
 
 /**
  * Runs a kit over the limits of its parameters and over odd hosts, and lists what failed or degenerated. `pause` is
  * awaited now and then with the share done; it answers whether to go on.
  */
-export async function tryLimits(kit: Kit, options: TrialOptions, extra: readonly TrialHost[], pause: (share: number) => Promise<boolean>): Promise<LimitReport> {
+export async function tryLimits(
+	kit: Kit,
+	options: TrialOptions,
+	extra: readonly TrialHost[],
+	pause: (share: number) => Promise<boolean>
+): Promise<LimitReport> {
 	const hosts = [...hostsFor(kit), ...extra];
 	const sets = limitValues(kit);
 	const faults: LimitFault[] = [];
@@ -102,10 +119,12 @@ function degenerate({ program, points, hosts, parts, inner, values }: KitResult)
 	}
 	for (const [name, column] of values) {
 		const step = allSteps(program.kit).find((s) => s.name === name);
-		if (step?.kind === 'value' && (step.quantity === 'length' || step.quantity === 'area') && column.some((v) => v < 0)) found.push({ step: name, what: `the ${step.quantity} is below 0` });
+		if (step?.kind === 'value' && (step.quantity === 'length' || step.quantity === 'area') && column.some((v) => v < 0))
+			found.push({ step: name, what: `the ${step.quantity} is below 0` });
 	}
 	for (const { step, geometry, area, pieces } of parts) {
-		for (let row = 0; row < hosts.length; row++) if (pieces[row]! > 0 && !(area[row]! > 0)) found.push({ step: step.name, what: 'the part has no area' });
+		for (let row = 0; row < hosts.length; row++)
+			if (pieces[row]! > 0 && !(area[row]! > 0)) found.push({ step: step.name, what: 'the part has no area' });
 		if (insideOut(geometry)) found.push({ step: step.name, what: 'the body is inside out' });
 	}
 	const first = new Map(found.map((f) => [`${f.step}|${f.what}`, f]));
@@ -138,10 +157,16 @@ function insideOut(geometry: PartGeometry): boolean {
 	if (geometry.kind === 'fitted')
 		return geometry.sets.some(({ positions, triangles, rows }) => {
 			const size = positions.length / rows.length;
-			return Array.from(rows).some((_, k) => meshVolume({ positions: positions.subarray(k * size, (k + 1) * size), triangles }) < 0);
+			return Array.from(rows).some(
+				(_, k) => meshVolume({ positions: positions.subarray(k * size, (k + 1) * size), triangles }) < 0
+			);
 		});
-	if (geometry.kind === 'instances') return Array.from(geometry.rows).some((_, k) => determinant(geometry.transforms.subarray(k * 12, k * 12 + 9)) < 0);
+	if (geometry.kind === 'instances')
+		return Array.from(geometry.rows).some((_, k) => determinant(geometry.transforms.subarray(k * 12, k * 12 + 9)) < 0);
 	return false;
 }
 
-const determinant = (m: Float64Array) => m[0]! * (m[4]! * m[8]! - m[5]! * m[7]!) - m[3]! * (m[1]! * m[8]! - m[2]! * m[7]!) + m[6]! * (m[1]! * m[5]! - m[2]! * m[4]!);
+const determinant = (m: Float64Array) =>
+	m[0]! * (m[4]! * m[8]! - m[5]! * m[7]!) -
+	m[3]! * (m[1]! * m[8]! - m[2]! * m[7]!) +
+	m[6]! * (m[1]! * m[5]! - m[2]! * m[4]!);

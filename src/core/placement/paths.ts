@@ -19,7 +19,11 @@ export interface Paths {
  * counts once, and a line that crosses the seam goes on. Where two nodes on a line have no cell in common, as across an
  * opening, it ends and begins again. O(nodes).
  */
-export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>, along: 'across' | 'up', every: number): Paths {
+export function pathsOf(
+	{ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>,
+	along: 'across' | 'up',
+	every: number
+): Paths {
 	const { columns, rows, nodeOf, position, ends } = nodes;
 	const joined = cellNeighbours(cells, position.length / 3);
 	const start: number[] = [0];
@@ -27,7 +31,8 @@ export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>,
 	const line: number[] = [];
 	const closed: number[] = [];
 	const [lines, steps] = along === 'across' ? [rows, columns] : [columns, rows];
-	const [linesClose, stepsClose] = along === 'across' ? [ends.closedUp, ends.closedAcross] : [ends.closedAcross, ends.closedUp];
+	const [linesClose, stepsClose] =
+		along === 'across' ? [ends.closedUp, ends.closedAcross] : [ends.closedAcross, ends.closedUp];
 	for (let l = 0; l < (linesClose ? lines - 1 : lines); l += every) {
 		const chains: number[][] = [[]];
 		for (let s = 0; s < steps; s++) {
@@ -52,7 +57,13 @@ export function pathsOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>,
 	}
 	const cornerStart = Uint32Array.from(start);
 	const all = Uint32Array.from(corners);
-	return { cornerStart, corners: all, closed: Uint8Array.from(closed), normal: pathNormals(nodes, cornerStart, all), reading: (name) => readPaths(nodes.position, { cornerStart, corners: all, closed, line }, name) };
+	return {
+		cornerStart,
+		corners: all,
+		closed: Uint8Array.from(closed),
+		normal: pathNormals(nodes, cornerStart, all),
+		reading: (name) => readPaths(nodes.position, { cornerStart, corners: all, closed, line }, name)
+	};
 }
 
 /** Joins the last chain of a line to the first where they meet at the seam; true where that is one chain all around. In place. */
@@ -77,12 +88,20 @@ function cellNeighbours({ count, cornerStart, corners }: MeasuredFace['cells'], 
 	for (let n = 0; n < nodeCount; n++) start[n + 1]! += start[n]!;
 	const cells = new Uint32Array(start[nodeCount]!);
 	const filled = start.slice();
-	for (let c = 0; c < count; c++) for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) cells[filled[corners[k]!]!++] = c;
+	for (let c = 0; c < count; c++)
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) cells[filled[corners[k]!]!++] = c;
 	const of = (n: number) => cells.subarray(start[n], start[n + 1]);
-	return { used: (n: number) => start[n + 1]! > start[n]!, share: (a: number, b: number) => of(a).some((c) => of(b).includes(c)) };
+	return {
+		used: (n: number) => start[n + 1]! > start[n]!,
+		share: (a: number, b: number) => of(a).some((c) => of(b).includes(c))
+	};
 }
 
-function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: Uint32Array, corners: Uint32Array): Float64Array {
+function pathNormals(
+	{ normal, position }: MeasuredFace['nodes'],
+	cornerStart: Uint32Array,
+	corners: Uint32Array
+): Float64Array {
 	const out = new Float64Array((cornerStart.length - 1) * 3);
 	for (let p = 0; p + 1 < cornerStart.length; p++) {
 		const path = corners.subarray(cornerStart[p], cornerStart[p + 1]);
@@ -98,12 +117,32 @@ function pathNormals({ normal, position }: MeasuredFace['nodes'], cornerStart: U
 /** Ratio. Normals whose mean is shorter than this cancel out. */
 const CANCELLED = 0.05;
 
-function readPaths(position: Float64Array, { cornerStart, corners, closed, line }: Pick<Paths, 'cornerStart' | 'corners'> & { readonly closed: readonly number[]; readonly line: readonly number[] }, name: string): Float64Array | undefined {
-	const each = (of: (path: Uint32Array, p: number) => number) => Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));
-	const distance = (a: number, b: number) => hypot(position[b * 3]! - position[a * 3]!, position[b * 3 + 1]! - position[a * 3 + 1]!, position[b * 3 + 2]! - position[a * 3 + 2]!);
+function readPaths(
+	position: Float64Array,
+	{
+		cornerStart,
+		corners,
+		closed,
+		line
+	}: Pick<Paths, 'cornerStart' | 'corners'> & { readonly closed: readonly number[]; readonly line: readonly number[] },
+	name: string
+): Float64Array | undefined {
+	const each = (of: (path: Uint32Array, p: number) => number) =>
+		Float64Array.from(line, (_, p) => of(corners.subarray(cornerStart[p], cornerStart[p + 1]), p));
+	const distance = (a: number, b: number) =>
+		hypot(
+			position[b * 3]! - position[a * 3]!,
+			position[b * 3 + 1]! - position[a * 3 + 1]!,
+			position[b * 3 + 2]! - position[a * 3 + 2]!
+		);
 	switch (name) {
 		case 'length':
-			return each((path, p) => path.reduce((sum, node, k) => sum + (k > 0 ? distance(path[k - 1]!, node) : closed[p] ? distance(path.at(-1)!, node) : 0), 0));
+			return each((path, p) =>
+				path.reduce(
+					(sum, node, k) => sum + (k > 0 ? distance(path[k - 1]!, node) : closed[p] ? distance(path.at(-1)!, node) : 0),
+					0
+				)
+			);
 		case 'elevation':
 			return each((path) => path.reduce((least, node) => Math.min(least, position[node * 3 + 2]!), Infinity));
 		case 'points':

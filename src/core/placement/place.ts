@@ -84,14 +84,22 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const programs = new Map<string, KitProgram>();
 	const programFor = (shape: HostShape) => {
 		const key = `${shape.corners}|${shape.closed ? 'closed' : 'open'}|${shape.single?.holes.join() ?? '-'}`;
-		const program = programs.get(key) ?? compileKit(kit, shape, { ...options, given: settled.given, texts: settled.texts });
+		const program =
+			programs.get(key) ?? compileKit(kit, shape, { ...options, given: settled.given, texts: settled.texts });
 		programs.set(key, program);
 		return program;
 	};
-	const run = (shape: HostShape, hosts: HostColumns) => evaluateKit(programFor(shape), settled.values, hosts, { arrays: options.arrays ?? FRESH_ARRAYS, ...(options.solids ? { solids: options.solids } : {}) });
+	const run = (shape: HostShape, hosts: HostColumns) =>
+		evaluateKit(programFor(shape), settled.values, hosts, {
+			arrays: options.arrays ?? FRESH_ARRAYS,
+			...(options.solids ? { solids: options.solids } : {})
+		});
 	const alone = (cell: number, corners: number) => {
 		const holes = cells.trim?.holes.get(cell) ?? [];
-		return run({ kind: table.kind, corners, single: { holes: holes.map((h) => h.length) } }, { ...table, ids: Uint32Array.of(cell), holes });
+		return run(
+			{ kind: table.kind, corners, single: { holes: holes.map((h) => h.length) } },
+			{ ...table, ids: Uint32Array.of(cell), holes }
+		);
 	};
 	const results: KitResult[] = [];
 	const misfits: Misfit[] = [];
@@ -100,8 +108,14 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 			misfits.push({ corners, cells: hosts });
 			continue;
 		}
-		const result = single ? alone(hosts[0]!, corners) : run({ kind: table.kind, corners, ...(closed ? { closed } : {}) }, { ...table, ids: hosts });
-		results.push(...(table.kind === 'cell' && !single && corners >= SHORT_SIDED ? mend(result, (cell) => alone(cell, corners)) : [result]));
+		const result = single
+			? alone(hosts[0]!, corners)
+			: run({ kind: table.kind, corners, ...(closed ? { closed } : {}) }, { ...table, ids: hosts });
+		results.push(
+			...(table.kind === 'cell' && !single && corners >= SHORT_SIDED
+				? mend(result, (cell) => alone(cell, corners))
+				: [result])
+		);
 	}
 	return {
 		placements: results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false)),
@@ -143,13 +157,38 @@ function addUp(all: Map<string, number>, more: ReadonlyMap<string, number>): Map
 }
 
 /** Everything that a run has made, with that of inner steps. */
-export function placementsOf(result: KitResult, hostKind: HostKind, texts: Readonly<Record<string, string>>, densities: Densities, inner: boolean): Placement[] {
-	const own = { kit: result.program.kit, hostKind, hosts: result.hosts, inner, parts: result.parts.map((part) => placedPart(part, texts, densities, result.program.kit)) };
-	const within = result.inner.flatMap((r) => placementsOf(r, hostKind, r.program.kit === result.program.kit ? texts : { ...settleValues(r.program.kit, {}).texts, ...r.program.texts }, densities, true));
+export function placementsOf(
+	result: KitResult,
+	hostKind: HostKind,
+	texts: Readonly<Record<string, string>>,
+	densities: Densities,
+	inner: boolean
+): Placement[] {
+	const own = {
+		kit: result.program.kit,
+		hostKind,
+		hosts: result.hosts,
+		inner,
+		parts: result.parts.map((part) => placedPart(part, texts, densities, result.program.kit))
+	};
+	const within = result.inner.flatMap((r) =>
+		placementsOf(
+			r,
+			hostKind,
+			r.program.kit === result.program.kit ? texts : { ...settleValues(r.program.kit, {}).texts, ...r.program.texts },
+			densities,
+			true
+		)
+	);
 	return inner && own.parts.length === 0 ? within : [own, ...within];
 }
 
-function placedPart({ step, ...columns }: PartColumns, texts: Readonly<Record<string, string>>, densities: Densities, kit: Kit): PlacedPart {
+function placedPart(
+	{ step, ...columns }: PartColumns,
+	texts: Readonly<Record<string, string>>,
+	densities: Densities,
+	kit: Kit
+): PlacedPart {
 	const asked = kit.parameters.find((p) => p.quantity === 'material' && p.name === step.material);
 	const material = asked ? (texts[asked.name] ?? String(asked.default)) : step.material;
 	return {
@@ -192,5 +231,8 @@ function groupHosts({ kind, wanted, cornerStart, closed }: HostTable, cells: Cel
 			for (const c of wanted) if (groupOf(c) === group && !apart.has(c)) hosts[k++] = c;
 			return { corners: group >> 1, closed: (group & 1) === 1, hosts, single: false };
 		});
-	return [...groups, ...singles.map((c) => ({ corners: cornersOf(c), closed: false, hosts: Uint32Array.of(c), single: true }))];
+	return [
+		...groups,
+		...singles.map((c) => ({ corners: cornersOf(c), closed: false, hosts: Uint32Array.of(c), single: true }))
+	];
 }

@@ -40,7 +40,8 @@ export function spokesOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>
 		if (valence[n]! < 2) continue;
 		const around = corners.subarray(cornerStart[n]! + 1, cornerStart[n + 1]!).sort();
 		const [x, y, z] = [normal[n * 3]!, normal[n * 3 + 1]!, normal[n * 3 + 2]!];
-		const way = (m: number) => [0, 1, 2].map((c) => position[m * 3 + c]! - position[n * 3 + c]!) as [number, number, number];
+		const way = (m: number) =>
+			[0, 1, 2].map((c) => position[m * 3 + c]! - position[n * 3 + c]!) as [number, number, number];
 		const first = way(around[0]!);
 		const side = [y * first[2] - z * first[1], z * first[0] - x * first[2], x * first[1] - y * first[0]] as const;
 		// The first way square to the normal, so that both axes are as long.
@@ -48,7 +49,10 @@ export function spokesOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>
 		const angles = new Map(
 			[...around].map((m, k) => {
 				const d = way(m);
-				const angle = atan2(d[0] * side[0] + d[1] * side[1] + d[2] * side[2], d[0] * front[0] + d[1] * front[1] + d[2] * front[2]);
+				const angle = atan2(
+					d[0] * side[0] + d[1] * side[1] + d[2] * side[2],
+					d[0] * front[0] + d[1] * front[1] + d[2] * front[2]
+				);
 				return [m, k === 0 ? 0 : angle < 0 ? angle + 2 * Math.PI : angle] as const;
 			})
 		);

@@ -53,7 +53,17 @@ export interface TrialOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly now?: () => number;
 }
 
-const NOTHING = { failures: [], shapes: [], batches: [], instances: [], parts: [], values: {}, clamped: [], time: 0, bytes: 0 } as const;
+const NOTHING = {
+	failures: [],
+	shapes: [],
+	batches: [],
+	instances: [],
+	parts: [],
+	values: {},
+	clamped: [],
+	time: 0,
+	bytes: 0
+} as const;
 const ORIGIN: Point = [0, 0, 0];
 
 /** Runs a kit on one host. A kit at fault answers what is wrong instead of throwing. */
@@ -62,33 +72,60 @@ export function runTrial(kit: Kit, given: GivenValues, host: TrialHost, options:
 	if ('error' in ran) return { ...NOTHING, error: ran.error };
 	const { result, texts, time } = ran;
 	const placements = placementsOf(result, host.kind, texts, options.densities, false);
-	const parts = placements.flatMap((placement) => placement.parts.map((part) => ({ part, placement: { ...placement, parts: [part] } })));
-	const batches = parts.flatMap(({ part, placement }) => batchByMaterial([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name })));
-	const instances = parts.flatMap(({ part, placement }) => instancesOf([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name })));
+	const parts = placements.flatMap((placement) =>
+		placement.parts.map((part) => ({ part, placement: { ...placement, parts: [part] } }))
+	);
+	const batches = parts.flatMap(({ part, placement }) =>
+		batchByMaterial([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name }))
+	);
+	const instances = parts.flatMap(({ part, placement }) =>
+		instancesOf([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name }))
+	);
 	return {
 		failures: result.failures.map(({ step, reason }) => ({ step, reason })),
 		shapes: shapesOf(result),
 		batches,
 		instances,
-		parts: parts.map(({ part }) => ({ step: part.name, material: part.material, area: sum(part.area), length: sum(part.length), mass: sum(part.volume) * part.density, pieces: sum(part.pieces) })),
+		parts: parts.map(({ part }) => ({
+			step: part.name,
+			material: part.material,
+			area: sum(part.area),
+			length: sum(part.length),
+			mass: sum(part.volume) * part.density,
+			pieces: sum(part.pieces)
+		})),
 		values: Object.fromEntries([...result.values].map(([name, column]) => [name, column[0] ?? NaN])),
 		clamped: [...result.clamped.keys()],
 		time,
-		bytes: batches.reduce((n, b) => n + b.positions.byteLength + b.indices.byteLength, 0) + instances.reduce((n, b) => n + b.matrices.byteLength, 0)
+		bytes:
+			batches.reduce((n, b) => n + b.positions.byteLength + b.indices.byteLength, 0) +
+			instances.reduce((n, b) => n + b.matrices.byteLength, 0)
 	};
 }
 
-type Ran = { readonly error: NonNullable<Trial['error']> } | { readonly result: KitResult; readonly texts: Readonly<Record<string, string>>; readonly time: number };
+type Ran =
+	| { readonly error: NonNullable<Trial['error']> }
+	| { readonly result: KitResult; readonly texts: Readonly<Record<string, string>>; readonly time: number };
 
 /** Runs that a time is taken over, and milliseconds that they may take. */
 const MOST_TIMED = 40;
 const LONG_ENOUGH_MS = 4;
 
 /** The kit's result on one host; with a clock the mean time of warm runs. */
-export function evaluateTrial(kit: Kit, given: GivenValues, host: TrialHost, { library, modules, solids, now }: TrialOptions): Ran {
+export function evaluateTrial(
+	kit: Kit,
+	given: GivenValues,
+	host: TrialHost,
+	{ library, modules, solids, now }: TrialOptions
+): Ran {
 	try {
 		const settled = settleValues(kit, given);
-		const program = compileKit(kit, shapeOfTrial(host), { ...(library ? { library } : {}), ...(modules ? { modules } : {}), given: settled.given, texts: settled.texts });
+		const program = compileKit(kit, shapeOfTrial(host), {
+			...(library ? { library } : {}),
+			...(modules ? { modules } : {}),
+			given: settled.given,
+			texts: settled.texts
+		});
 		const hosts = trialColumns(host);
 		const run = () => evaluateKit(program, settled.values, hosts, solids ? { solids } : {});
 		const result = run();
@@ -105,8 +142,16 @@ export function evaluateTrial(kit: Kit, given: GivenValues, host: TrialHost, { l
 
 function shapesOf(result: KitResult): TrialShape[] {
 	const { program, points, hosts } = result;
-	const of = (line: Line, row: number) => points.slice((row * program.pointsPerHost + line.first) * 3, (row * program.pointsPerHost + line.first + line.count) * 3);
-	const own = [...program.lines].flatMap(([step, line]) => Array.from(hosts, (_, row) => ({ step, closed: line.closed, points: of(line, row) })).filter((s) => s.points.every(Number.isFinite)));
+	const of = (line: Line, row: number) =>
+		points.slice(
+			(row * program.pointsPerHost + line.first) * 3,
+			(row * program.pointsPerHost + line.first + line.count) * 3
+		);
+	const own = [...program.lines].flatMap(([step, line]) =>
+		Array.from(hosts, (_, row) => ({ step, closed: line.closed, points: of(line, row) })).filter((s) =>
+			s.points.every(Number.isFinite)
+		)
+	);
 	return [...own, ...result.inner.filter((r) => r.program.kit === program.kit).flatMap(shapesOf)];
 }
 

@@ -12,8 +12,7 @@ type Path = (string | number)[];
 
 /** What the schema cannot say field by field: ids stand once, names are known, and the cells fit. */
 export function checkProject(project: Project, context: Context): void {
-	const report = (path: Path, message: string) =>
-		context.addIssue({ code: 'custom', path, message, input: undefined });
+	const report = (path: Path, message: string) => context.addIssue({ code: 'custom', path, message, input: undefined });
 	checkUnique(report, 'materials', project.materials);
 	checkUnique(report, 'kits', project.kits);
 	checkUnique(report, 'modules', project.modules);
@@ -104,8 +103,16 @@ function checkOpenings(report: Report, project: Project): void {
 				if (seen.has(id)) report(at('id'), `“${id}” stands twice; ids must differ`);
 				seen.add(id);
 				const crossing = outline.kind === 'polygon' && crossingSides(outline.points);
-				if (crossing) report(at('outline', 'points'), `the line of “${name}” crosses itself, side ${crossing[0]} and side ${crossing[1]}; right would be a line that goes around once`);
-				if (place.kind === 'level' && !levels.has(place.level)) report(at('place', 'level'), `there is no level “${place.level}”; known: ${[...levels].join(', ') || 'none'}`);
+				if (crossing)
+					report(
+						at('outline', 'points'),
+						`the line of “${name}” crosses itself, side ${crossing[0]} and side ${crossing[1]}; right would be a line that goes around once`
+					);
+				if (place.kind === 'level' && !levels.has(place.level))
+					report(
+						at('place', 'level'),
+						`there is no level “${place.level}”; known: ${[...levels].join(', ') || 'none'}`
+					);
 			});
 		})
 	);
@@ -115,9 +122,14 @@ function checkZones(report: Report, project: Project): void {
 	const faces = new Set(project.masses.flatMap((m) => m.faces.map((f) => `${m.id}/${f.id}`)));
 	project.zones.forEach(({ parts }, z) =>
 		parts.forEach(({ face, runs }, p) => {
-			if (!faces.has(face)) report(['zones', z, 'parts', p, 'face'], `there is no face “${face}”; known: ${[...faces].join(', ')}`);
+			if (!faces.has(face))
+				report(['zones', z, 'parts', p, 'face'], `there is no face “${face}”; known: ${[...faces].join(', ')}`);
 			runs.forEach(([, from, to], r) => {
-				if (from > to) report(['zones', z, 'parts', p, 'runs', r], `runs from column ${from} to ${to}; the first must not be beyond the last`);
+				if (from > to)
+					report(
+						['zones', z, 'parts', p, 'runs', r],
+						`runs from column ${from} to ${to}; the first must not be beyond the last`
+					);
 			});
 		})
 	);
@@ -128,7 +140,10 @@ function checkTilings(report: Report, project: Project): void {
 	project.masses.forEach((mass, m) =>
 		mass.faces.forEach(({ tiling }, f) => {
 			if (tiling.kind === 'own' && !known.includes(tiling.tiling))
-				report(['masses', m, 'faces', f, 'tiling', 'tiling'], `there is no tiling “${tiling.tiling}”; known: ${known.join(', ') || 'none'}`);
+				report(
+					['masses', m, 'faces', f, 'tiling', 'tiling'],
+					`there is no tiling “${tiling.tiling}”; known: ${known.join(', ') || 'none'}`
+				);
 		})
 	);
 }
@@ -139,13 +154,24 @@ function checkKits(report: Report, project: Project): void {
 	project.kits.forEach((kit, k) => {
 		const texts = kit.parameters.filter((p) => p.quantity === 'material');
 		texts.forEach((p) => {
-			if (!materials.has(p.default)) report(['kits', k, 'parameters', kit.parameters.indexOf(p), 'default'], `there is no material “${p.default}”; known: ${[...materials].join(', ') || 'none'}`);
+			if (!materials.has(p.default))
+				report(
+					['kits', k, 'parameters', kit.parameters.indexOf(p), 'default'],
+					`there is no material “${p.default}”; known: ${[...materials].join(', ') || 'none'}`
+				);
 		});
 		const known = new Set([...materials, ...texts.map((p) => p.name)]);
-		const lists = [{ steps: kit.steps, at: ['steps'] as Path }, ...kit.variants.map((v, i) => ({ steps: v.steps, at: ['variants', i, 'steps'] as Path }))];
+		const lists = [
+			{ steps: kit.steps, at: ['steps'] as Path },
+			...kit.variants.map((v, i) => ({ steps: v.steps, at: ['variants', i, 'steps'] as Path }))
+		];
 		for (const { steps, at } of lists)
 			steps.forEach((step, s) => {
-				if ('material' in step && !known.has(step.material)) report(['kits', k, ...at, s, 'material'], `there is no material “${step.material}”; known: ${[...known].join(', ') || 'none'}`);
+				if ('material' in step && !known.has(step.material))
+					report(
+						['kits', k, ...at, s, 'material'],
+						`there is no material “${step.material}”; known: ${[...known].join(', ') || 'none'}`
+					);
 			});
 	});
 }
@@ -161,8 +187,13 @@ function checkRules(report: Report, project: Project): void {
 			const parameter = kit.parameters.find((p) => p.name === name);
 			const text = parameter?.quantity === 'text' || parameter?.quantity === 'material';
 			if (!parameter) report(['rules', r, 'values', name], `“${kit.name}” has no parameter “${name}”`);
-			else if (text !== (typeof value === 'string')) report(['rules', r, 'values', name], `“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}`);
-			else if (parameter.quantity === 'material' && !project.materials.some((m) => m.id === value)) report(['rules', r, 'values', name], `there is no material “${value}”`);
+			else if (text !== (typeof value === 'string'))
+				report(
+					['rules', r, 'values', name],
+					`“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}`
+				);
+			else if (parameter.quantity === 'material' && !project.materials.some((m) => m.id === value))
+				report(['rules', r, 'values', name], `there is no material “${value}”`);
 		}
 	});
 }

@@ -69,6 +69,7 @@ function compareFace(old: FaceSizes, now: FaceSizes, change: { -readonly [K in k
 }
 
 /** One number for a place and its piece; a face has fewer than 2^21 columns, a field fewer than 2^8 pieces. */
-const placeOf = ({ row, column, piece }: FaceSizes, c: number) => (row[c]! * 2_097_152 + column[c]!) * 256 + (piece?.[c] ?? 0);
+const placeOf = ({ row, column, piece }: FaceSizes, c: number) =>
+	(row[c]! * 2_097_152 + column[c]!) * 256 + (piece?.[c] ?? 0);
 
 const differs = (a: number, b: number) => Math.abs(a - b) > SIZE_CHANGED_MM;

@@ -86,12 +86,17 @@ export async function massSurfaces(run: Run, project: Project, mass: Mass): Prom
 	}
 }
 
-
 /** Where a fault belongs, by its code. */
 const STAGE_OF: Readonly<Record<string, Stage>> = { tiling: 'tiling', 'setting-out': 'settingOut' };
 
 /** One face through all stages: its surface, and its model where it is divided. Faults become warnings. */
-export async function runFace(run: Run, project: Project, mass: Mass, index: number, placed: PlacedSurface): Promise<{ body?: FaceBody; model?: FaceModel }> {
+export async function runFace(
+	run: Run,
+	project: Project,
+	mass: Mass,
+	index: number,
+	placed: PlacedSurface
+): Promise<{ body?: FaceBody; model?: FaceModel }> {
 	const face = mass.faces[index]!;
 	const key = faceKey(mass, face);
 	const what = `${mass.name} › ${face.name}`;
@@ -99,7 +104,9 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 	try {
 		const bodyInputs = [placed.inputs, face.insideOut];
 		const whole = await run.stage('mass', what, () =>
-			run.memo('mass', key, bodyInputs, () => chartFace(face.insideOut ? turnInsideOut(placed.surface) : placed.surface))
+			run.memo('mass', key, bodyInputs, () =>
+				chartFace(face.insideOut ? turnInsideOut(placed.surface) : placed.surface)
+			)
 		);
 		body = { key, name: what, mark: face.mark, surface: whole.surface, ends: whole.ends };
 		if (!face.facade) return { body };
@@ -107,29 +114,70 @@ export async function runFace(run: Run, project: Project, mass: Mass, index: num
 		const nodeInputs = [bodyInputs, face.settingOut, levels];
 		const { charted, laid, openings, openingNotes } = await run.stage('settingOut', what, () => {
 			const { charted, laid } = run.memo('settingOut', key, nodeInputs, () => layOut(run, whole, face, levels));
-			const { openings, notes } = layOpenings(run, key, charted === whole ? bodyInputs : nodeInputs, charted, face, levels);
+			const { openings, notes } = layOpenings(
+				run,
+				key,
+				charted === whole ? bodyInputs : nodeInputs,
+				charted,
+				face,
+				levels
+			);
 			return { charted, laid, openings, openingNotes: notes };
 		});
 		for (const note of [...laid.notes, ...openingNotes]) run.warn('settingOut', key, note);
-		const own = face.tiling.kind === 'own' ? project.tilings.filter((t) => face.tiling.kind === 'own' && t.id === face.tiling.tiling) : [];
+		const own =
+			face.tiling.kind === 'own'
+				? project.tilings.filter((t) => face.tiling.kind === 'own' && t.id === face.tiling.tiling)
+				: [];
 		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling, own, face.order];
-		const { nodes = laid.nodes, cells, notes } = await run.stage('tiling', what, () =>
+		const {
+			nodes = laid.nodes,
+			cells,
+			notes
+		} = await run.stage('tiling', what, () =>
 			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face, own))
 		);
 		for (const note of notes) run.warn('settingOut', key, note);
 		const readings = await run.stage('readings', what, () =>
 			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells, run.arrays))
 		);
-		const placements = await placeOnFace(run, project, face, what, key, cellInputs, { surface: charted.surface, nodes, cells, readings, layer: face.settingOut.layer });
+		const placements = await placeOnFace(run, project, face, what, key, cellInputs, {
+			surface: charted.surface,
+			nodes,
+			cells,
+			readings,
+			layer: face.settingOut.layer
+		});
 		const hash = run.lastHash;
 		run.placementHashes.push([key, what, face.mark, face.marks, hash]);
 		const { across, up } = laid;
-		return { body, model: { ...body, charted, across, up, openings, layer: face.settingOut.layer, template: face.marks, nodes, cells, readings, placements, hash } };
+		return {
+			body,
+			model: {
+				...body,
+				charted,
+				across,
+				up,
+				openings,
+				layer: face.settingOut.layer,
+				template: face.marks,
+				nodes,
+				cells,
+				readings,
+				placements,
+				hash
+			}
+		};
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
 		const stage = (cause instanceof ZygasterError && STAGE_OF[cause.code]) || 'mass';
 		const last = stage !== 'mass' && body ? run.lastGood(key) : undefined;
-		run.warn(stage, key, messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''), cause instanceof CountError ? { multiples: cause.multiples } : {});
+		run.warn(
+			stage,
+			key,
+			messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''),
+			cause instanceof CountError ? { multiples: cause.multiples } : {}
+		);
 		if (last) run.placementHashes.push([key, what, face.mark, last.template, last.hash]);
 		return { ...(body ? { body } : {}), ...(last ? { model: last } : {}) };
 	}
@@ -143,18 +191,37 @@ function levelsUsed(project: Project, face: Face): Level[] {
 	return all ? project.levels : project.levels.filter((l) => named.has(l.id));
 }
 
-function layOut(run: Run, whole: ChartedFace, { settingOut }: Face, levels: readonly Level[]): { charted: ChartedFace; laid: SetOut } {
+function layOut(
+	run: Run,
+	whole: ChartedFace,
+	{ settingOut }: Face,
+	levels: readonly Level[]
+): { charted: ChartedFace; laid: SetOut } {
 	const charted = faceForSettingOut(whole, settingOut);
-	const laid = settingOut.turn === 0 ? setOut(charted, settingOut, levels, run.arrays) : setOutTurned(charted, settingOut, flatBorder(charted), run.arrays);
+	const laid =
+		settingOut.turn === 0
+			? setOut(charted, settingOut, levels, run.arrays)
+			: setOutTurned(charted, settingOut, flatBorder(charted), run.arrays);
 	return { charted, laid };
 }
 
 /** Lays all openings flat, each remembered by itself; one that cannot be is told of and left out. */
-function layOpenings(run: Run, key: string, chartInputs: unknown, charted: ChartedFace, face: Face, levels: readonly Level[]): { openings: LaidOpening[]; notes: string[] } {
+function layOpenings(
+	run: Run,
+	key: string,
+	chartInputs: unknown,
+	charted: ChartedFace,
+	face: Face,
+	levels: readonly Level[]
+): { openings: LaidOpening[]; notes: string[] } {
 	const notes: string[] = [];
 	const openings = face.openings.flatMap((opening) => {
 		try {
-			return [run.memo('settingOut', `${key} ${opening.id}`, [chartInputs, opening, levels], () => layOpening(charted, opening, levels))];
+			return [
+				run.memo('settingOut', `${key} ${opening.id}`, [chartInputs, opening, levels], () =>
+					layOpening(charted, opening, levels)
+				)
+			];
 		} catch (cause) {
 			if (!(cause instanceof ZygasterError)) throw cause;
 			notes.push(`${cause.message} It is left out.`);
@@ -171,7 +238,14 @@ interface Tiled {
 	readonly notes: readonly string[];
 }
 
-function tile(run: Run, charted: ChartedFace, laid: SetOut, openings: readonly LaidOpening[], face: Face, own: readonly OwnTiling[]): Tiled {
+function tile(
+	run: Run,
+	charted: ChartedFace,
+	laid: SetOut,
+	openings: readonly LaidOpening[],
+	face: Face,
+	own: readonly OwnTiling[]
+): Tiled {
 	const tiled = tileFace(charted, laid, face.tiling, own, run.arrays);
 	const nodes = tiled.nodes ?? laid.nodes;
 	// The rectangular tiling counts from the end edges by itself.
@@ -186,7 +260,15 @@ function tile(run: Run, charted: ChartedFace, laid: SetOut, openings: readonly L
 }
 
 /** Every kit that a rule places on the face, each remembered by itself. */
-async function placeOnFace(run: Run, project: Project, face: Face, what: string, key: string, cellInputs: unknown, hostFace: HostFace): Promise<readonly Placement[]> {
+async function placeOnFace(
+	run: Run,
+	project: Project,
+	face: Face,
+	what: string,
+	key: string,
+	cellInputs: unknown,
+	hostFace: HostFace
+): Promise<readonly Placement[]> {
 	const library = kitLibrary(project);
 	const placements: Placement[] = [];
 	const hashes: string[] = [];
@@ -195,7 +277,9 @@ async function placeOnFace(run: Run, project: Project, face: Face, what: string,
 		const kit = library.get(rule.kit);
 		if (!kit) continue;
 		const solids = needsSolids(kit, library) ? await run.solids() : undefined;
-		const placed = await run.stage('placement', what, () => placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids));
+		const placed = await run.stage('placement', what, () =>
+			placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids)
+		);
 		placements.push(...placed.placements);
 		unfit.push(...placed.misfits.map((misfit) => ({ kit, ...misfit })));
 		hashes.push(run.lastHash);
@@ -205,7 +289,16 @@ async function placeOnFace(run: Run, project: Project, face: Face, what: string,
 	return placements;
 }
 
-function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit, cellInputs: unknown, hostFace: HostFace, solids: SolidPort | undefined): Pick<Placed, 'placements' | 'misfits'> {
+function placeRule(
+	run: Run,
+	project: Project,
+	key: string,
+	rule: Rule,
+	kit: Kit,
+	cellInputs: unknown,
+	hostFace: HostFace,
+	solids: SolidPort | undefined
+): Pick<Placed, 'placements' | 'misfits'> {
 	const library = kitLibrary(project);
 	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));
 	for (const { parameter, label, asked, used } of settleValues(kit, rule.values).clamped) {
@@ -216,12 +309,22 @@ function placeRule(run: Run, project: Project, key: string, rule: Rule, kit: Kit
 	const inputs = [cellInputs, kitsWithin(kit, library), project.modules.map((m) => m.id), rule.values, densities];
 	try {
 		const { placements, misfits, failures, clamped } = run.memo('placement', `${key} ${rule.id}`, inputs, () =>
-			placeKit(kit, rule.values, hostFace, { densities, library, modules: moduleLibrary(project), solids, arrays: run.arrays })
+			placeKit(kit, rule.values, hostFace, {
+				densities,
+				library,
+				modules: moduleLibrary(project),
+				solids,
+				arrays: run.arrays
+			})
 		);
 		warnOfFailures(run, key, kit, failures);
 		for (const [name, count] of clamped) {
 			const parameter = kit.parameters.find((p) => p.name === name)!;
-			run.warn('placement', key, `${parameter.label} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`);
+			run.warn(
+				'placement',
+				key,
+				`${parameter.label} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`
+			);
 		}
 		return { placements, misfits };
 	} catch (cause) {
@@ -242,11 +345,17 @@ function warnOfMisfits(run: Run, key: string, unfit: readonly Unfit[], placement
 	for (const { kit, corners, cells } of unfit) {
 		const empty = cells.filter((c) => !taken.has(c));
 		if (empty.length === 0 || !('leastCorners' in kit.host)) continue;
-		run.warn('placement', key, `“${kit.name}” fits cells with ${cornersInWords(kit.host)}; ${empty.length} with ${corners} are left empty.`, { cells: empty });
+		run.warn(
+			'placement',
+			key,
+			`“${kit.name}” fits cells with ${cornersInWords(kit.host)}; ${empty.length} with ${corners} are left empty.`,
+			{ cells: empty }
+		);
 	}
 }
 
-const plainQuantity = (quantity: KitParameter['quantity']): Quantity => (quantity === 'length' || quantity === 'angle' || quantity === 'ratio' ? quantity : 'count');
+const plainQuantity = (quantity: KitParameter['quantity']): Quantity =>
+	quantity === 'length' || quantity === 'angle' || quantity === 'ratio' ? quantity : 'count';
 
 /** What a kit stands on, for messages. */
 function hostsInWords({ host }: Kit, count: number): string {
@@ -257,7 +366,12 @@ function hostsInWords({ host }: Kit, count: number): string {
 function warnOfFailures(run: Run, key: string, kit: Kit, failures: readonly Failure[]): void {
 	const ofCells = kit.host.kind === 'cell' || kit.host.kind === 'box';
 	for (const { step, reason, hosts } of failures)
-		run.warn('placement', key, `“${kit.name}” does not fit ${hosts.length} ${hostsInWords(kit, hosts.length)}: step “${step}”: ${reason}.`, ofCells ? { cells: hosts } : {});
+		run.warn(
+			'placement',
+			key,
+			`“${kit.name}” does not fit ${hosts.length} ${hostsInWords(kit, hosts.length)}: step “${step}”: ${reason}.`,
+			ofCells ? { cells: hosts } : {}
+		);
 }
 
 /** The rules that place kits on a face, in order. */

@@ -31,8 +31,14 @@ export function holeOpenings(surface: Surface, holes: readonly Hole[]): Opening[
 }
 
 /** A flat place, or the same over the seam: whichever is nearer to the one before, so that a hole across the seam stays whole. */
-function besideLast(development: Development, place: [number, number], last: readonly [number, number] | undefined): [number, number] {
+function besideLast(
+	development: Development,
+	place: [number, number],
+	last: readonly [number, number] | undefined
+): [number, number] {
 	if (!last || !development.overSeam) return place;
 	const far = (p: readonly [number, number]) => hypot(p[0] - last[0], p[1] - last[1]);
-	return [place, moveOverSeam(development, ...place, 1), moveOverSeam(development, ...place, -1)].reduce((best, p) => (far(p) < far(best) ? p : best));
+	return [place, moveOverSeam(development, ...place, 1), moveOverSeam(development, ...place, -1)].reduce((best, p) =>
+		far(p) < far(best) ? p : best
+	);
 }

@@ -23,13 +23,23 @@ export type KitFile = z.output<typeof kitFileSchema>;
 export function packKit(project: Pick<Project, 'kits' | 'materials' | 'modules'>, kit: Kit): KitFile {
 	const kits = kitsWithin(kit, kitLibrary(project));
 	const steps = kits.flatMap(allSteps);
-	const named = new Set([...steps.flatMap((s) => ('material' in s ? [s.material] : [])), ...kits.flatMap((k) => k.parameters.flatMap((p) => (p.quantity === 'material' ? [p.default] : [])))]);
+	const named = new Set([
+		...steps.flatMap((s) => ('material' in s ? [s.material] : [])),
+		...kits.flatMap((k) => k.parameters.flatMap((p) => (p.quantity === 'material' ? [p.default] : [])))
+	]);
 	const files = new Set(steps.flatMap((s) => (s.kind === 'module' && s.file !== undefined ? [s.file] : [])));
-	return { format: FORMAT, version: VERSION, kits, materials: project.materials.filter((m) => named.has(m.id)), modules: project.modules.filter((m) => files.has(m.id)) };
+	return {
+		format: FORMAT,
+		version: VERSION,
+		kits,
+		materials: project.materials.filter((m) => named.has(m.id)),
+		modules: project.modules.filter((m) => files.has(m.id))
+	};
 }
 
 /** A kit as JSON text, ending with a line break. */
-export const writeKit = (project: Pick<Project, 'kits' | 'materials' | 'modules'>, kit: Kit): string => `${JSON.stringify(packKit(project, kit), null, 2)}\n`;
+export const writeKit = (project: Pick<Project, 'kits' | 'materials' | 'modules'>, kit: Kit): string =>
+	`${JSON.stringify(packKit(project, kit), null, 2)}\n`;
 
 /** Reads what `writeKit` wrote. Throws a ZygasterError with code `json` or `kit` that says where it is wrong. */
 export function readKit(text: string): KitFile {
@@ -47,7 +57,10 @@ export function checkKitFile(raw: unknown): KitFile {
 	const result = kitFileSchema.safeParse(raw);
 	if (result.success) return result.data;
 	const { path, message } = result.error.issues[0]!;
-	throw new ZygasterError('kit', `This is no kit: ${path.length ? `${path.map((p) => (typeof p === 'number' ? p + 1 : String(p))).join(' › ')}: ` : ''}${message}.`);
+	throw new ZygasterError(
+		'kit',
+		`This is no kit: ${path.length ? `${path.map((p) => (typeof p === 'number' ? p + 1 : String(p))).join(' › ')}: ` : ''}${message}.`
+	);
 }
 
 /**
@@ -55,7 +68,8 @@ export function checkKitFile(raw: unknown): KitFile {
  * same words already is used. Changes the project; answers the kit's id.
  */
 export function unpackKit(project: Pick<Project, 'kits' | 'materials' | 'modules'>, file: KitFile): string {
-	for (const material of file.materials) if (!project.materials.some((m) => m.id === material.id)) project.materials.push(material);
+	for (const material of file.materials)
+		if (!project.materials.some((m) => m.id === material.id)) project.materials.push(material);
 	const meshes = new Map(file.modules.map((module) => [module.id, takeIn(project.modules, module)]));
 	const ids = new Map<string, string>();
 	// The kits within first, so that the outer ones can name them.

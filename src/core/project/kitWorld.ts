@@ -42,4 +42,5 @@ export function kitsWithin(kit: Kit, library: KitLibrary): Kit[] {
 }
 
 /** Whether a kit, or one within it, joins or cuts bodies, which takes the solids package. */
-export const needsSolids = (kit: Kit, library: KitLibrary) => kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));
+export const needsSolids = (kit: Kit, library: KitLibrary) =>
+	kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));

@@ -1,4 +1,11 @@
-import { batchByMaterial, instancesOf, type InstanceBatch, type MaterialBatch, type NumberedPlacement, type Point } from '../placement/batches.ts';
+import {
+	batchByMaterial,
+	instancesOf,
+	type InstanceBatch,
+	type MaterialBatch,
+	type NumberedPlacement,
+	type Point
+} from '../placement/batches.ts';
 import { standsOnCells } from '../placement/place.ts';
 import type { Model } from './pipeline.ts';
 
@@ -6,7 +13,12 @@ import type { Model } from './pipeline.ts';
  * All parts of a model by material, without those on faces left out; panels are numbered by their row in the
  * schedule.
  */
-export function modelBatches(model: Model, origin: Point, without: ReadonlySet<string> = new Set(), spread = false): MaterialBatch[] {
+export function modelBatches(
+	model: Model,
+	origin: Point,
+	without: ReadonlySet<string> = new Set(),
+	spread = false
+): MaterialBatch[] {
 	return batchByMaterial(numbered(model, without), origin, spread);
 }
 
@@ -17,7 +29,11 @@ export function modelInstances(model: Model, origin: Point, without: ReadonlySet
 
 function numbered(model: Model, without: ReadonlySet<string>): NumberedPlacement[] {
 	return model.faces.flatMap(({ key, placements }, k) =>
-		without.has(key) ? [] : placements.map((placement) => (standsOnCells(placement) ? { placement, numbers: model.schedule.rowOfCell[k]! } : { placement }))
+		without.has(key)
+			? []
+			: placements.map((placement) =>
+					standsOnCells(placement) ? { placement, numbers: model.schedule.rowOfCell[k]! } : { placement }
+				)
 	);
 }
 

@@ -87,7 +87,11 @@ function roughLength(surface: Surface): number {
 		const [from, to] = domainOf(knots, degree);
 		return Float64Array.from({ length: count }, (_, k) => from + ((to - from) * k) / (count - 1));
 	};
-	const { position: p } = evaluateGridPoints(surface, even(ROUGH, surface.knotsU, surface.degreeU), even(3, surface.knotsV, surface.degreeV));
+	const { position: p } = evaluateGridPoints(
+		surface,
+		even(ROUGH, surface.knotsU, surface.degreeU),
+		even(3, surface.knotsV, surface.degreeV)
+	);
 	const lengths = [0, 1, 2].map((row) => {
 		let sum = 0;
 		for (let o = row * ROUGH * 3; o < (row * ROUGH + ROUGH - 1) * 3; o += 3)

@@ -44,16 +44,12 @@ const leadsOut = (operation: Operation) =>
  */
 export function applyPatch(project: Project, patch: Patch): Project {
 	const hostile = patch.find(leadsOut);
-	if (hostile)
-		throw new ZygasterError('conflict', `This change does not fit a project: its path is ${hostile.path}.`);
+	if (hostile) throw new ZygasterError('conflict', `This change does not fit a project: its path is ${hostile.path}.`);
 	const changed: unknown = JSON.parse(JSON.stringify(project));
 	const fault = applyInPlace(changed, [...patch]).find((result) => result !== null);
 	if (fault)
-		throw new ZygasterError(
-			'conflict',
-			`This change does not fit the project as it is now (${fault.message}).`,
-			'',
-			{ cause: fault }
-		);
+		throw new ZygasterError('conflict', `This change does not fit the project as it is now (${fault.message}).`, '', {
+			cause: fault
+		});
 	return checkDocument(changed);
 }

@@ -19,7 +19,11 @@ export interface Model {
  * says so; a fault of one kit or face becomes a warning and leaves the rest standing.
  */
 export async function runPipeline(project: Project, host: RunHost): Promise<Model> {
-	const run = new Run(host, project.masses.length, project.masses.reduce((n, m) => n + m.faces.length, 0));
+	const run = new Run(
+		host,
+		project.masses.length,
+		project.masses.reduce((n, m) => n + m.faces.length, 0)
+	);
 	const bodies: FaceBody[] = [];
 	const faces: FaceModel[] = [];
 	for (const mass of project.masses) {

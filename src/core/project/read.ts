@@ -35,8 +35,16 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 		...document,
 		kits: listOf(document.kits).map(withWords),
 		rules: listOf(document.rules)
-			.filter((rule, k, all) => all.findLastIndex((r) => (r as { face?: unknown }).face === (rule as { face?: unknown }).face) === k)
-			.map((rule) => ({ ...(rule as object), values: Object.fromEntries(Object.entries((rule as { values?: object }).values ?? {}).map(([name, value]) => [toWord(name), value])) }))
+			.filter(
+				(rule, k, all) =>
+					all.findLastIndex((r) => (r as { face?: unknown }).face === (rule as { face?: unknown }).face) === k
+			)
+			.map((rule) => ({
+				...(rule as object),
+				values: Object.fromEntries(
+					Object.entries((rule as { values?: object }).values ?? {}).map(([name, value]) => [toWord(name), value])
+				)
+			}))
 	})
 };
 
@@ -49,7 +57,12 @@ function withWords(kit: unknown): unknown {
 		...(kit as object),
 		parameters: listOf(parameters).map((p) => ({ ...(p as object), name: toWord((p as { name?: unknown }).name) })),
 		steps: listOf(steps).map((step) =>
-			Object.fromEntries(Object.entries(step as object).map(([field, value]) => [field, ['kind', 'role', 'material', 'towards'].includes(field) ? value : toWord(value)]))
+			Object.fromEntries(
+				Object.entries(step as object).map(([field, value]) => [
+					field,
+					['kind', 'role', 'material', 'towards'].includes(field) ? value : toWord(value)
+				])
+			)
 		)
 	};
 }
@@ -59,10 +72,7 @@ const listOf = (value: unknown): unknown[] => (Array.isArray(value) ? value : []
 /** Reads a project from JSON text. Throws a ZygasterError with code `json` or `project`. */
 export function readProject(text: string): Project {
 	if (text.length > MOST_CHARACTERS)
-		throw new ZygasterError(
-			'json',
-			`The file has ${text.length} characters; at most ${MOST_CHARACTERS} are read.`
-		);
+		throw new ZygasterError('json', `The file has ${text.length} characters; at most ${MOST_CHARACTERS} are read.`);
 	let raw: unknown;
 	try {
 		raw = JSON.parse(text);
@@ -73,11 +83,7 @@ export function readProject(text: string): Project {
 }
 
 /** Migrates and checks a parsed document; key order and defaults become those of the schema. */
-export function checkDocument(
-	raw: unknown,
-	migrations = MIGRATIONS,
-	current: number = VERSION
-): Project {
+export function checkDocument(raw: unknown, migrations = MIGRATIONS, current: number = VERSION): Project {
 	const result = projectSchema.safeParse(withLengths(migrate(raw, migrations, current)));
 	if (result.success) return result.data;
 	throw new ZygasterError(
@@ -91,17 +97,27 @@ export function checkDocument(
 function withLengths(document: unknown): unknown {
 	const { rules, kits } = document as { rules?: unknown; kits?: unknown };
 	if (!Array.isArray(rules)) return document;
-	const lengthsOf = new Map(listOf(kits).map((kit) => {
-		const { id, parameters } = kit as { id?: unknown; parameters?: unknown };
-		return [id, new Set(listOf(parameters).flatMap((p) => ((p as { quantity?: unknown }).quantity === 'length' ? [(p as { name?: unknown }).name] : [])))] as const;
-	}));
+	const lengthsOf = new Map(
+		listOf(kits).map((kit) => {
+			const { id, parameters } = kit as { id?: unknown; parameters?: unknown };
+			return [
+				id,
+				new Set(
+					listOf(parameters).flatMap((p) =>
+						(p as { quantity?: unknown }).quantity === 'length' ? [(p as { name?: unknown }).name] : []
+					)
+				)
+			] as const;
+		})
+	);
 	return {
 		...(document as object),
 		rules: rules.map((rule: unknown) => {
 			const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
 			if (typeof values !== 'object' || values === null) return rule;
 			const read = Object.entries(values).map(([name, value]) => {
-				const length = typeof value === 'string' && lengthsOf.get(kit)?.has(name) ? parseLength(value, 'mm') : undefined;
+				const length =
+					typeof value === 'string' && lengthsOf.get(kit)?.has(name) ? parseLength(value, 'mm') : undefined;
 				return [name, length && 'mm' in length ? length.mm : value];
 			});
 			return { ...(rule as object), values: Object.fromEntries(read) };
@@ -110,11 +126,7 @@ function withLengths(document: unknown): unknown {
 }
 
 /** Brings a document of any known version to `current`. */
-export function migrate(
-	raw: unknown,
-	migrations: Readonly<Record<number, Migration>>,
-	current: number
-): unknown {
+export function migrate(raw: unknown, migrations: Readonly<Record<number, Migration>>, current: number): unknown {
 	if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
 		throw new ZygasterError('project', 'A project is a JSON object; this is something else.');
 	let document = raw as Record<string, unknown>;

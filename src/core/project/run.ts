@@ -90,6 +90,8 @@ export class Run {
 
 	forgetUnused(): void {
 		const kept = [...this.keptFaces];
-		this.host.memo.keepOnly((slot) => this.used.has(slot) || kept.some((key) => slot.slice(slot.indexOf(':') + 1).startsWith(key)));
+		this.host.memo.keepOnly(
+			(slot) => this.used.has(slot) || kept.some((key) => slot.slice(slot.indexOf(':') + 1).startsWith(key))
+		);
 	}
 }

@@ -11,7 +11,11 @@ const FIRST_KITS: readonly string[] = ['flat-pane', 'framed-pane', 'mullion'];
 export function starterProject(name: string): Project {
 	const roof = newMass(PRESETS.vault, [], { id: 'roof', name: 'Roof', marks: [], letter: 'R' });
 	roof.faces[0]!.name = 'Roof skin';
-	return { ...emptyProject(name), masses: [roof], rules: [{ id: 'rule-1', face: 'roof/skin', kit: 'framed-pane', values: {} }] };
+	return {
+		...emptyProject(name),
+		masses: [roof],
+		rules: [{ id: 'rule-1', face: 'roof/skin', kit: 'framed-pane', values: {} }]
+	};
 }
 
 /** A project without masses, with the starter kits and their materials. */

@@ -27,7 +27,8 @@ function edgeCurves(face: FaceEdges): Float64Array {
 	const vs = new Float64Array(edgeCount * POINTS);
 	const u = domainOf(surface.knotsU, surface.degreeU);
 	const v = domainOf(surface.knotsV, surface.degreeV);
-	const within = (t: number, [from, to]: readonly [number, number]) => (t < from ? t + to - from : t > to ? t - to + from : t);
+	const within = (t: number, [from, to]: readonly [number, number]) =>
+		t < from ? t + to - from : t > to ? t - to + from : t;
 	for (let e = 0; e < edgeCount; e++)
 		for (let k = 0; k < POINTS; k++) {
 			const share = k / PARTS;
@@ -79,7 +80,8 @@ export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 
 	const p = edgeCurves(face);
 	const { edgeCount } = face.cells;
 	const found = { onFace: new Float64Array(edgeCount), rise: new Float64Array(edgeCount) };
-	const far = (a: number, b: number) => hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
+	const far = (a: number, b: number) =>
+		hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
 	for (let e = 0; e < edgeCount; e++) {
 		const first = e * POINTS;
 		let [fine, coarse] = [0, 0];
@@ -90,21 +92,30 @@ export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 
 		// Chords fall short by the square of their length: Richardson's extrapolation. What runs through nodes of its own is as long as those tell.
 		found.onFace[e] = lengthThrough(face, e) ?? fine + (fine - coarse) / 3;
 		const chord = far(first, first + PARTS);
-		const off = Array.from({ length: POINTS }, (_, k) => (chord > 0 ? distanceTo(p, first, first + PARTS, first + k, chord) : 0));
+		const off = Array.from({ length: POINTS }, (_, k) =>
+			chord > 0 ? distanceTo(p, first, first + PARTS, first + k, chord) : 0
+		);
 		found.rise[e] = peakOf(off);
 	}
 	return found;
 }
 
 /** Length of a curved edge along its nodes, mm; nothing for a straight one. */
-export function lengthThrough({ nodes: { position }, cells }: Pick<FaceEdges, 'cells'> & { readonly nodes: Pick<NodeTable, 'position'> }, edge: number): number | undefined {
+export function lengthThrough(
+	{ nodes: { position }, cells }: Pick<FaceEdges, 'cells'> & { readonly nodes: Pick<NodeTable, 'position'> },
+	edge: number
+): number | undefined {
 	const through = nodesThrough(cells.edgeBends, edge);
 	if (through.length === 0) return undefined;
 	let sum = 0;
 	let at = cells.edgeNodes[edge * 2]! * 3;
 	for (const node of [...through, cells.edgeNodes[edge * 2 + 1]!]) {
 		const next = node * 3;
-		sum += hypot(position[next]! - position[at]!, position[next + 1]! - position[at + 1]!, position[next + 2]! - position[at + 2]!);
+		sum += hypot(
+			position[next]! - position[at]!,
+			position[next + 1]! - position[at + 1]!,
+			position[next + 2]! - position[at + 2]!
+		);
 		at = next;
 	}
 	return sum;
@@ -132,6 +143,7 @@ export function curveSegments(face: FaceEdges, origin: readonly [number, number,
 	const segments = new Float32Array(face.cells.edgeCount * PARTS * 6);
 	let o = 0;
 	for (let e = 0; e < face.cells.edgeCount; e++)
-		for (let k = 0; k < PARTS; k++) for (let c = 0; c < 6; c++) segments[o++] = p[(e * POINTS + k) * 3 + c]! - origin[c % 3]!;
+		for (let k = 0; k < PARTS; k++)
+			for (let c = 0; c < 6; c++) segments[o++] = p[(e * POINTS + k) * 3 + c]! - origin[c % 3]!;
 	return segments;
 }

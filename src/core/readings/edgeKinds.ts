@@ -9,7 +9,10 @@ const DIAGONAL = 2;
 const BORDER = 3;
 
 /** How each edge runs on the grid, as `EDGE_READINGS.kind` numbers it. O(edges). */
-export function edgeKinds(nodes: Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'xy'>, { edgeCount, edgeNodes, edgeCells }: CellTable): Float64Array {
+export function edgeKinds(
+	nodes: Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'xy'>,
+	{ edgeCount, edgeNodes, edgeCells }: CellTable
+): Float64Array {
 	const { columns, rows, ends } = nodes;
 	const kinds = new Float64Array(edgeCount);
 	const [a, b]: [Float64Array, Float64Array] = [new Float64Array(2), new Float64Array(2)];

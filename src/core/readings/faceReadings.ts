@@ -26,14 +26,22 @@ type Columns = Readonly<Record<string, Float64Array>>;
 /** Readings that are worked out together, by host. */
 const GROUPS = {
 	main: (f: FaceReadings): Columns => f.face.readings.columns,
-	shapes: ({ face }: FaceReadings): Columns => measureShapes(face.nodes.position, face.cells, face.readings.columns.warp, face.readings.normal),
+	shapes: ({ face }: FaceReadings): Columns =>
+		measureShapes(face.nodes.position, face.cells, face.readings.columns.warp, face.readings.normal),
 	centres: ({ face }: FaceReadings): Columns => measureCentres(face.nodes.position, face.cells, face.readings.normal),
 	surroundings: ({ face }: FaceReadings): Columns => measureSurroundings(face.cells),
 	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells) }),
-	edges: (f: FaceReadings): Columns => measureEdges(f.face.nodes, f.face.cells, f.face.readings.normal, f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }),
+	edges: (f: FaceReadings): Columns =>
+		measureEdges(
+			f.face.nodes,
+			f.face.cells,
+			f.face.readings.normal,
+			f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }
+		),
 	curves: ({ face }: FaceReadings): Columns => measureEdgeCurves(face),
 	// Where all corners turn, angles have been measured for the cells.
-	nodes: (f: FaceReadings): Columns => measureNodes(f.face.nodes, f.face.cells, f.face.cells.straight ? undefined : f.group('shapes').cornerAngles)
+	nodes: (f: FaceReadings): Columns =>
+		measureNodes(f.face.nodes, f.face.cells, f.face.cells.straight ? undefined : f.group('shapes').cornerAngles)
 } as const;
 type Group = keyof typeof GROUPS;
 
@@ -59,8 +67,13 @@ export interface Reading extends ReadingDefinition {
 
 function registry(): Record<ReadingName, Reading> {
 	const all: Partial<Record<ReadingName, Reading>> = {};
-	const add = (host: HostKind, definitions: Readonly<Record<string, ReadingDefinition>>, groupOf: (name: string) => Group) => {
-		for (const [name, definition] of Object.entries(definitions)) all[`${host}.${name}` as ReadingName] = { ...definition, host, group: groupOf(name) };
+	const add = (
+		host: HostKind,
+		definitions: Readonly<Record<string, ReadingDefinition>>,
+		groupOf: (name: string) => Group
+	) => {
+		for (const [name, definition] of Object.entries(definitions))
+			all[`${host}.${name}` as ReadingName] = { ...definition, host, group: groupOf(name) };
 	};
 	add('cell', CELL_READINGS, (name) => MORE[name as CellReading] ?? (name in MAIN_CELL_READINGS ? 'main' : 'shapes'));
 	add('edge', EDGE_READINGS, (name) => (name === 'onFace' || name === 'rise' ? 'curves' : 'edges'));

@@ -2,19 +2,44 @@ import type { ReadingDefinition } from './definition.ts';
 
 /** Every reading of an edge. */
 export const EDGE_READINGS = {
-	length: { label: 'Length', quantity: 'length', meaning: 'Straight from node to node; along a round opening that of the curve' },
-	onFace: { label: 'Length on the face', quantity: 'length', meaning: 'Of the edge as it follows the face, instead of the chord' },
-	rise: { label: 'Rise over the chord', quantity: 'length', meaning: 'How far the face stands off the straight edge at most' },
-	dihedral: { label: 'Dihedral angle', quantity: 'angle', meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley' },
+	length: {
+		label: 'Length',
+		quantity: 'length',
+		meaning: 'Straight from node to node; along a round opening that of the curve'
+	},
+	onFace: {
+		label: 'Length on the face',
+		quantity: 'length',
+		meaning: 'Of the edge as it follows the face, instead of the chord'
+	},
+	rise: {
+		label: 'Rise over the chord',
+		quantity: 'length',
+		meaning: 'How far the face stands off the straight edge at most'
+	},
+	dihedral: {
+		label: 'Dihedral angle',
+		quantity: 'angle',
+		meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley'
+	},
 	slope: { label: 'Slope', quantity: 'angle', meaning: 'From level: 0° lies flat, 90° is upright' },
-	kind: { label: 'Kind', quantity: 'count', meaning: 'Whether it runs across, up or slantwise on the grid, or lies on a border', kinds: ['across', 'up', 'diagonal', 'border'] },
+	kind: {
+		label: 'Kind',
+		quantity: 'count',
+		meaning: 'Whether it runs across, up or slantwise on the grid, or lies on a border',
+		kinds: ['across', 'up', 'diagonal', 'border']
+	},
 	elevation: { label: 'Lowest point', quantity: 'length', meaning: 'Height of the lower end above the ground' }
 } as const satisfies Record<string, ReadingDefinition>;
 
 /** Every reading of a node. */
 export const NODE_READINGS = {
 	valence: { label: 'Valence', quantity: 'count', meaning: 'How many edges meet there' },
-	defect: { label: 'Angle defect', quantity: 'angle', meaning: 'What the angles of the cells around it lack of a full turn; nothing at a border' },
+	defect: {
+		label: 'Angle defect',
+		quantity: 'angle',
+		meaning: 'What the angles of the cells around it lack of a full turn; nothing at a border'
+	},
 	elevation: { label: 'Height', quantity: 'length', meaning: 'Height above the ground' },
 	cells: { label: 'Cells', quantity: 'count', meaning: 'How many cells have a corner there' }
 } as const satisfies Record<string, ReadingDefinition>;

@@ -69,12 +69,7 @@ function measureEdges(position: Float64Array, cells: Outlines, columns: Columns)
  * Mean plane by Newell's method (for four corners its normal is the product of the diagonals): normal,
  * area, and the way it faces.
  */
-function measureNormals(
-	position: Float64Array,
-	cells: Outlines,
-	columns: Columns,
-	normal: Float64Array
-): void {
+function measureNormals(position: Float64Array, cells: Outlines, columns: Columns, normal: Float64Array): void {
 	const { cornerStart, corners } = cells;
 	const { area, tilt, bearing } = columns;
 	for (let c = 0; c < cells.count; c++) {
@@ -119,16 +114,32 @@ function measureNormals(
 }
 
 /** Areas less those of the cells' holes, seen square to the same mean plane. */
-function takeOffHoles(position: Float64Array, holes: ReadonlyMap<number, readonly Uint32Array[]>, area: Float64Array, normal: Float64Array): void {
+function takeOffHoles(
+	position: Float64Array,
+	holes: ReadonlyMap<number, readonly Uint32Array[]>,
+	area: Float64Array,
+	normal: Float64Array
+): void {
 	for (const [c, loops] of holes)
 		for (const loop of loops) {
 			let twice = 0;
 			const o = loop[0]! * 3;
 			for (let k = 1; k + 1 < loop.length; k++) {
 				const [a, b] = [loop[k]! * 3, loop[k + 1]! * 3];
-				const [ax, ay, az] = [position[a]! - position[o]!, position[a + 1]! - position[o + 1]!, position[a + 2]! - position[o + 2]!];
-				const [bx, by, bz] = [position[b]! - position[o]!, position[b + 1]! - position[o + 1]!, position[b + 2]! - position[o + 2]!];
-				twice += (ay * bz - az * by) * normal[c * 3]! + (az * bx - ax * bz) * normal[c * 3 + 1]! + (ax * by - ay * bx) * normal[c * 3 + 2]!;
+				const [ax, ay, az] = [
+					position[a]! - position[o]!,
+					position[a + 1]! - position[o + 1]!,
+					position[a + 2]! - position[o + 2]!
+				];
+				const [bx, by, bz] = [
+					position[b]! - position[o]!,
+					position[b + 1]! - position[o + 1]!,
+					position[b + 2]! - position[o + 2]!
+				];
+				twice +=
+					(ay * bz - az * by) * normal[c * 3]! +
+					(az * bx - ax * bz) * normal[c * 3 + 1]! +
+					(ax * by - ay * bx) * normal[c * 3 + 2]!;
 			}
 			// Holes run clockwise, so that theirs is negative.
 			area[c]! += twice / 2;
@@ -139,12 +150,7 @@ function takeOffHoles(position: Float64Array, holes: ReadonlyMap<number, readonl
  * The overall size along and square to the lower edge within the mean plane, and the spread of the
  * corners off that plane (for four corners exactly the distance of the diagonals). All 0 without area.
  */
-function measureExtents(
-	position: Float64Array,
-	cells: Outlines,
-	columns: Columns,
-	normal: Float64Array
-): void {
+function measureExtents(position: Float64Array, cells: Outlines, columns: Columns, normal: Float64Array): void {
 	const { cornerStart, corners } = cells;
 	const { width, height, warp } = columns;
 	for (let c = 0; c < cells.count; c++) {

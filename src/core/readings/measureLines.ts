@@ -7,11 +7,22 @@ import { edgeKinds } from './edgeKinds.ts';
 import type { EdgeReading, NodeReading } from './lineReadings.ts';
 
 /** All readings of edges, by edge; `normal` and centres by cell. O(edges). */
-export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64Array, centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
+export function measureEdges(
+	nodes: NodeTable,
+	cells: CellTable,
+	normal: Float64Array,
+	centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }
+): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
 	const { edgeCount, edgeNodes, edgeCells, edgeBends } = cells;
 	const { position } = nodes;
 	const column = () => new Float64Array(edgeCount);
-	const found = { length: column(), dihedral: column(), slope: column(), kind: edgeKinds(nodes, cells), elevation: column() };
+	const found = {
+		length: column(),
+		dihedral: column(),
+		slope: column(),
+		kind: edgeKinds(nodes, cells),
+		elevation: column()
+	};
 	for (let e = 0; e < edgeCount; e++) {
 		const a = edgeNodes[e * 2]! * 3;
 		const b = edgeNodes[e * 2 + 1]! * 3;
@@ -43,14 +54,21 @@ export function measureEdges(nodes: NodeTable, cells: CellTable, normal: Float64
 		const cz = px * qy - py * qx;
 		const between = atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
 		// On a ridge each cell lies below the other's plane.
-		const below = (centres.x[q]! - centres.x[p]!) * (px - qx) + (centres.y[q]! - centres.y[p]!) * (py - qy) + (centres.z[q]! - centres.z[p]!) * (pz - qz);
+		const below =
+			(centres.x[q]! - centres.x[p]!) * (px - qx) +
+			(centres.y[q]! - centres.y[p]!) * (py - qy) +
+			(centres.z[q]! - centres.z[p]!) * (pz - qz);
 		found.dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
 	}
 	return found;
 }
 
 /** All readings of nodes, by node; NaN for nodes that no cell has. `known` are the angles by entry of `corners`, where they have been measured. O(corners). */
-export function measureNodes({ position }: Pick<NodeTable, 'position'>, cells: CellTable, known?: Float64Array): Record<NodeReading, Float64Array> {
+export function measureNodes(
+	{ position }: Pick<NodeTable, 'position'>,
+	cells: CellTable,
+	known?: Float64Array
+): Record<NodeReading, Float64Array> {
 	const count = position.length / 3;
 	const column = () => new Float64Array(count);
 	const found = { valence: column(), defect: column(), elevation: column(), cells: column() };
@@ -63,7 +81,9 @@ export function measureNodes({ position }: Pick<NodeTable, 'position'>, cells: C
 		for (let k = from; k < to; k++) {
 			const node = corners[k]!;
 			found.cells[node]!++;
-			angles[node]! += known ? known[k]! : angleAt(position, corners[k > from ? k - 1 : to - 1]!, node, corners[k + 1 < to ? k + 1 : from]!);
+			angles[node]! += known
+				? known[k]!
+				: angleAt(position, corners[k > from ? k - 1 : to - 1]!, node, corners[k + 1 < to ? k + 1 : from]!);
 		}
 	}
 	trim?.holes.forEach((loops) =>

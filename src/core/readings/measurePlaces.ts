@@ -12,7 +12,14 @@ export function measureCentres(position: Float64Array, cells: CellTable, normal:
 	const { count } = cells;
 	const { cornerStart, corners } = outlinesOf(cells);
 	const column = () => new Float64Array(count);
-	const centres: Centres = { x: column(), y: column(), z: column(), normalX: column(), normalY: column(), normalZ: column() };
+	const centres: Centres = {
+		x: column(),
+		y: column(),
+		z: column(),
+		normalX: column(),
+		normalY: column(),
+		normalZ: column()
+	};
 	for (let c = 0; c < count; c++) {
 		const from = cornerStart[c]!;
 		const to = cornerStart[c + 1]!;
@@ -45,7 +52,11 @@ const IS_CUT = 2;
 /** Neighbours across edges, borders, and what kind of cell each is. O(edges). */
 export function measureSurroundings(cells: CellTable): Surroundings {
 	const { count, edgeCount, edgeCells, trim, dented, role } = cells;
-	const found: Surroundings = { neighbours: new Float64Array(count), border: new Float64Array(count), role: role ? Float64Array.from(role) : new Float64Array(count) };
+	const found: Surroundings = {
+		neighbours: new Float64Array(count),
+		border: new Float64Array(count),
+		role: role ? Float64Array.from(role) : new Float64Array(count)
+	};
 	// Cut and dented cells may share several edges with one neighbour, which counts once.
 	const pairs = new Set<number>();
 	const several = trim !== undefined || dented !== undefined;
@@ -71,7 +82,11 @@ export function measureSurroundings(cells: CellTable): Surroundings {
 }
 
 /** Curvatures of the face at the mean of the corners' parameters; over a seam each is seen from its own side. O(cells). */
-export function measureCurvatures(surface: Surface, nodes: NodeTable, { count, cornerStart, corners, places = corners }: CellTable): Curvatures {
+export function measureCurvatures(
+	surface: Surface,
+	nodes: NodeTable,
+	{ count, cornerStart, corners, places = corners }: CellTable
+): Curvatures {
 	const period = periodOf(surface, nodes.ends);
 	const read = parameterReaders(nodes, period);
 	const { us, vs } = nodes;

@@ -3,10 +3,32 @@ import { outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
 
 /** Angles within cells at each corner of their outlines, radians, beside the readings of cells. */
-type Shapes = { readonly cornerAngles: Float64Array } & Record<Extract<MoreCellReading, 'corners' | 'leastEdge' | 'greatestEdge' | 'diagonal1' | 'diagonal2' | 'warpShare' | 'leastAngle' | 'greatestAngle' | 'angle1' | 'angle2' | 'angle3' | 'angle4'>, Float64Array>;
+type Shapes = { readonly cornerAngles: Float64Array } & Record<
+	Extract<
+		MoreCellReading,
+		| 'corners'
+		| 'leastEdge'
+		| 'greatestEdge'
+		| 'diagonal1'
+		| 'diagonal2'
+		| 'warpShare'
+		| 'leastAngle'
+		| 'greatestAngle'
+		| 'angle1'
+		| 'angle2'
+		| 'angle3'
+		| 'angle4'
+	>,
+	Float64Array
+>;
 
 /** Edges, diagonals and corner angles of every cell, by its outline; `warp` (mm) and `normal` (stride 3) by cell. O(corners). */
-export function measureShapes(position: Float64Array, cells: CellTable, warp: Float64Array, normal: Float64Array): Shapes {
+export function measureShapes(
+	position: Float64Array,
+	cells: CellTable,
+	warp: Float64Array,
+	normal: Float64Array
+): Shapes {
 	const { count } = cells;
 	const { cornerStart, corners, round } = outlinesOf(cells);
 	const column = () => new Float64Array(count);
@@ -91,7 +113,8 @@ export function measureShapes(position: Float64Array, cells: CellTable, warp: Fl
 		const second = four ? distance(position, corners[from + 1]!, corners[from + 3]!) : NaN;
 		shapes.diagonal1[c] = first;
 		shapes.diagonal2[c] = second;
-		shapes.warpShare[c] = n === 3 ? 0 : warp[c]! / (four ? (first + second) / 2 : longestDiagonal(position, corners, from, n));
+		shapes.warpShare[c] =
+			n === 3 ? 0 : warp[c]! / (four ? (first + second) / 2 : longestDiagonal(position, corners, from, n));
 	}
 	return shapes;
 }
@@ -105,6 +128,7 @@ function distance(position: Float64Array, a: number, b: number): number {
 
 function longestDiagonal(position: Float64Array, corners: Uint32Array, from: number, n: number): number {
 	let longest = 0;
-	for (let a = from; a < from + n; a++) for (let b = a + 2; b < from + n; b++) longest = Math.max(longest, distance(position, corners[a]!, corners[b]!));
+	for (let a = from; a < from + n; a++)
+		for (let b = a + 2; b < from + n; b++) longest = Math.max(longest, distance(position, corners[a]!, corners[b]!));
 	return longest;
 }

@@ -45,7 +45,14 @@ export interface ScheduleInput extends Omit<ScheduledFace, 'roles'> {
 
 /** Collects the panels of all faces: cells on which a kit has made something, named by the first that has. O(cells + parts). */
 export function schedulePanels(inputs: readonly ScheduleInput[], arrays = FRESH_ARRAYS): PanelSchedule {
-	const kits = [...new Map(inputs.flatMap((f) => f.placements.filter(standsOnCells)).filter((p) => !p.inner).map((p) => [p.kit.id, p.kit.name]))];
+	const kits = [
+		...new Map(
+			inputs
+				.flatMap((f) => f.placements.filter(standsOnCells))
+				.filter((p) => !p.inner)
+				.map((p) => [p.kit.id, p.kit.name])
+		)
+	];
 	const kitOf = new Map(kits.map(([id], k) => [id, k]));
 	const standing = inputs.map((input) => kitsOfCells(input, kitOf));
 	let count = 0;
@@ -58,14 +65,23 @@ export function schedulePanels(inputs: readonly ScheduleInput[], arrays = FRESH_
 	const schedule = {
 		count,
 		rowOfCell,
-		faces: inputs.map(({ key, name, mark, template, cells }) => ({ key, name, mark, template, roles: cells.roles ?? [] })),
+		faces: inputs.map(({ key, name, mark, template, cells }) => ({
+			key,
+			name,
+			mark,
+			template,
+			roles: cells.roles ?? []
+		})),
 		kits: kits.map(([, name]) => name),
 		face: new Uint16Array(count),
 		kit: new Uint16Array(count),
 		role: new Uint8Array(count),
 		piece: new Uint8Array(count),
 		cell: arrays.uint32(count),
-		columns: Object.fromEntries(PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])) as Record<PanelColumn, Float64Array>
+		columns: Object.fromEntries(PANEL_COLUMN_NAMES.map((name) => [name, arrays.float64(count)])) as Record<
+			PanelColumn,
+			Float64Array
+		>
 	};
 	inputs.forEach((input, face) => fillFace(schedule, input, standing[face]!.kits, face));
 	return schedule;
@@ -75,7 +91,10 @@ export function schedulePanels(inputs: readonly ScheduleInput[], arrays = FRESH_
 const OPEN = -1;
 
 /** By cell: the first kit that has made a piece on it, or OPEN; and how many cells have one. */
-function kitsOfCells({ placements, readings }: ScheduleInput, kitOf: ReadonlyMap<string, number>): { kits: Int32Array; count: number } {
+function kitsOfCells(
+	{ placements, readings }: ScheduleInput,
+	kitOf: ReadonlyMap<string, number>
+): { kits: Int32Array; count: number } {
 	const kits = new Int32Array(readings.columns.row.length).fill(OPEN);
 	let count = 0;
 	let kit = OPEN;
@@ -95,7 +114,12 @@ function kitsOfCells({ placements, readings }: ScheduleInput, kitOf: ReadonlyMap
 	return { kits, count };
 }
 
-function fillFace(schedule: PanelSchedule, { readings, cells, placements }: ScheduleInput, kitOfCell: Int32Array, face: number): void {
+function fillFace(
+	schedule: PanelSchedule,
+	{ readings, cells, placements }: ScheduleInput,
+	kitOfCell: Int32Array,
+	face: number
+): void {
 	const { columns: out } = schedule;
 	const from = readings.columns;
 	const rowOf = schedule.rowOfCell[face]!;
@@ -147,7 +171,12 @@ function rowsOfCells(input: ScheduleInput, kitOfCell: Int32Array, start: number,
 function countedOrder({ cells: { order, trim }, readings }: ScheduleInput): Uint32Array {
 	const all = Uint32Array.from({ length: readings.columns.row.length }, (_, c) => c);
 	if (!order) return all;
-	return all.sort((a, b) => order.row[a]! - order.row[b]! || order.column[a]! - order.column[b]! || (trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0));
+	return all.sort(
+		(a, b) =>
+			order.row[a]! - order.row[b]! ||
+			order.column[a]! - order.column[b]! ||
+			(trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0)
+	);
 }
 
 /** The mark of schedule row `r`. */

@@ -36,7 +36,12 @@ function filterRows(schedule: PanelSchedule, { text, ranges = [] }: ScheduleQuer
 	const wanted = text?.trim().toLowerCase() ?? '';
 	const kitMatches = schedule.kits.map((name) => name.toLowerCase().includes(wanted));
 	// Like panels stay together, whatever rounding makes of their last digits.
-	const limits = ranges.map(({ column, least = -Number.MAX_VALUE, greatest = Number.MAX_VALUE }) => ({ values: schedule.columns[column], least, greatest, slack: slackOf(dimensionOf(PANEL_COLUMNS[column].quantity)) }));
+	const limits = ranges.map(({ column, least = -Number.MAX_VALUE, greatest = Number.MAX_VALUE }) => ({
+		values: schedule.columns[column],
+		least,
+		greatest,
+		slack: slackOf(dimensionOf(PANEL_COLUMNS[column].quantity))
+	}));
 	const rows = new Uint32Array(schedule.count);
 	let kept = 0;
 	for (let r = 0; r < schedule.count; r++) {
@@ -45,30 +50,20 @@ function filterRows(schedule: PanelSchedule, { text, ranges = [] }: ScheduleQuer
 			return value >= least - slack(value, least) && value <= greatest + slack(value, greatest);
 		});
 		if (!inside) continue;
-		if (
-			wanted &&
-			!kitMatches[schedule.kit[r]!] &&
-			!markOf(schedule, r).toLowerCase().includes(wanted)
-		)
-			continue;
+		if (wanted && !kitMatches[schedule.kit[r]!] && !markOf(schedule, r).toLowerCase().includes(wanted)) continue;
 		rows[kept++] = r;
 	}
 	return rows.slice(0, kept);
 }
 
-function sortRows(
-	schedule: PanelSchedule,
-	rows: Uint32Array,
-	sort: ScheduleQuery['sort']
-): Uint32Array {
+function sortRows(schedule: PanelSchedule, rows: Uint32Array, sort: ScheduleQuery['sort']): Uint32Array {
 	if (!sort) return rows;
 	const sign = sort.descending ? -1 : 1;
 	if (sort.by === 'mark') {
 		// The schedule already stands by face, row and column, which is the order of the marks.
 		return sort.descending ? rows.reverse() : rows;
 	}
-	const values: ArrayLike<number> =
-		sort.by === 'kit' ? kitRanks(schedule) : schedule.columns[sort.by];
+	const values: ArrayLike<number> = sort.by === 'kit' ? kitRanks(schedule) : schedule.columns[sort.by];
 	return rows.sort((a, b) => sign * (values[a]! - values[b]!) || a - b);
 }
 

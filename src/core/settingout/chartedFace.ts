@@ -28,6 +28,10 @@ function withSeam(face: ChartedFace, name: DirectionName, settingOut: SettingOut
 	const share = way - Math.floor(way);
 	if (share === 0) return face;
 	const half = Float64Array.of(0.5);
-	const found = across ? invertChart(face.chart, Float64Array.of(share), half).us[0]! : invertChart(face.chart, half, Float64Array.of(share)).vs[0]!;
-	return chartFace(across ? moveSeam(face.surface, found) : swapDirections(moveSeam(swapDirections(face.surface), found)));
+	const found = across
+		? invertChart(face.chart, Float64Array.of(share), half).us[0]!
+		: invertChart(face.chart, half, Float64Array.of(share)).vs[0]!;
+	return chartFace(
+		across ? moveSeam(face.surface, found) : swapDirections(moveSeam(swapDirections(face.surface), found))
+	);
 }

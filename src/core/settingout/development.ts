@@ -120,7 +120,12 @@ function byLengths(chart: LengthChart, own: boolean): Tables {
 	const [across, up] = chart.tables;
 	const empty = (): ShareTable => {
 		const n = across.value.length;
-		return { value: new Float64Array(n), byU: new Float64Array(n), byV: new Float64Array(n), byUV: new Float64Array(n) };
+		return {
+			value: new Float64Array(n),
+			byU: new Float64Array(n),
+			byV: new Float64Array(n),
+			byUV: new Float64Array(n)
+		};
 	};
 	const [x, y] = [empty(), empty()];
 	for (let k = 0; k < across.value.length; k++) {
@@ -174,12 +179,14 @@ function stretchOf(surface: Surface, patches: PatchGrid): [number, number] {
 	return [least, greatest];
 }
 
-const product = (a: Float64Array, b: Float64Array, k: number) => a[k]! * b[k]! + a[k + 1]! * b[k + 1]! + a[k + 2]! * b[k + 2]!;
+const product = (a: Float64Array, b: Float64Array, k: number) =>
+	a[k]! * b[k]! + a[k + 1]! * b[k + 1]! + a[k + 2]! * b[k + 2]!;
 
 /** The motion that carries the start border onto the end border. */
 function seamMotion({ corners }: Pick<Development, 'corners'>, chart: LengthChart): Motion {
 	const { us, vs } = chart.shares;
-	const at = (i: number, j: number) => [corners[(j * us.length + i) * 2]!, corners[(j * us.length + i) * 2 + 1]!] as const;
+	const at = (i: number, j: number) =>
+		[corners[(j * us.length + i) * 2]!, corners[(j * us.length + i) * 2 + 1]!] as const;
 	const [i, j] = [us.length - 1, vs.length - 1];
 	const [a, b, c, d] = [at(0, 0), at(0, j), at(i, 0), at(i, j)];
 	const angle = atan2(d[1] - c[1], d[0] - c[0]) - atan2(b[1] - a[1], b[0] - a[0]);
@@ -194,7 +201,11 @@ function rowShift({ corners, patches }: Pick<Development, 'corners' | 'patches'>
 		cursor.evaluate(us[0]!, v);
 		return chart.rowSlopes[j]! / cursor.out[5]!;
 	});
-	return { heights: Float64Array.from(vs, (_, j) => corners[j * us.length * 2 + 1]!), lengths: chart.rowLengths, slopes };
+	return {
+		heights: Float64Array.from(vs, (_, j) => corners[j * us.length * 2 + 1]!),
+		lengths: chart.rowLengths,
+		slopes
+	};
 }
 
 /** A flat place moved over the seam, forwards or backwards. */
@@ -213,7 +224,12 @@ function lengthAt({ heights, lengths, slopes }: RowShift, y: number): number {
 	while (k < heights.length - 2 && y > heights[k + 1]!) k++;
 	const step = heights[k + 1]! - heights[k]!;
 	const t = Math.max(0, Math.min(1, (y - heights[k]!) / step));
-	const [a, b, c, d] = hermitePowers(lengths[k]!, lengths[k + 1]!, slopes[k]! * step, slopes[k + 1]! * step) as [number, number, number, number];
+	const [a, b, c, d] = hermitePowers(lengths[k]!, lengths[k + 1]!, slopes[k]! * step, slopes[k + 1]! * step) as [
+		number,
+		number,
+		number,
+		number
+	];
 	return a + t * (b + t * (c + t * d));
 }
 
@@ -247,7 +263,13 @@ export class FlatFinder {
 		return this.search(u, v, x, y, Infinity)!;
 	}
 
-	private search(u: number, v: number, x: number, y: number, within = SAME_FLAT_MM): { u: number; v: number } | undefined {
+	private search(
+		u: number,
+		v: number,
+		x: number,
+		y: number,
+		within = SAME_FLAT_MM
+	): { u: number; v: number } | undefined {
 		const { us, vs } = this.development.patches;
 		const f = this.cursor.out;
 		for (let step = 0; step < MOST_STEPS; step++) {
@@ -277,7 +299,11 @@ export class FlatFinder {
 		}
 		const { us, vs } = patches;
 		const inside = (borders: Float64Array, k: number) =>
-			k === 0 ? (borders[0]! + borders[1]!) / 2 : k === borders.length - 1 ? (borders[k]! + borders[k - 1]!) / 2 : borders[k]!;
+			k === 0
+				? (borders[0]! + borders[1]!) / 2
+				: k === borders.length - 1
+					? (borders[k]! + borders[k - 1]!) / 2
+					: borders[k]!;
 		return [inside(us, best % us.length), inside(vs, Math.floor(best / us.length))];
 	}
 }
@@ -286,7 +312,10 @@ export class FlatFinder {
 export const findFlat = (development: Development, x: number, y: number) => new FlatFinder(development).find(x, y);
 
 /** Where every place of a setting-out lies flat, mm, stride 2. O(places). */
-export function flattenPlaces(development: Development, nodes: Pick<NodeTable, 'columns' | 'rows' | 'us' | 'vs' | 'flat' | 'turns'>): Float64Array {
+export function flattenPlaces(
+	development: Development,
+	nodes: Pick<NodeTable, 'columns' | 'rows' | 'us' | 'vs' | 'flat' | 'turns'>
+): Float64Array {
 	if (nodes.flat) return nodes.flat;
 	const { columns, rows, us, vs, turns } = nodes;
 	const cursor = new PatchCursor(development.patches);

@@ -32,12 +32,22 @@ export interface LaidDirection {
 }
 
 /** Lays one direction. Throws a ZygasterError with code `setting-out` where it does not fit. */
-export function layDirection(face: ChartedFace, name: DirectionName, direction: Direction, levels: readonly LevelHeight[]): LaidDirection {
+export function layDirection(
+	face: ChartedFace,
+	name: DirectionName,
+	direction: Direction,
+	levels: readonly LevelHeight[]
+): LaidDirection {
 	const { spacing } = direction;
-	const table = direction.measure === 'parameter' ? parameterTable(face, name) : face.chart.tables[name === 'across' ? 0 : 1];
+	const table =
+		direction.measure === 'parameter' ? parameterTable(face, name) : face.chart.tables[name === 'across' ? 0 : 1];
 	if (isPlain(spacing)) {
 		const length = referenceLength(face, name, direction);
-		const lines = layLines({ ...direction, spacing }, length, name === 'across' ? face.ends.closedAcross : face.ends.closedUp);
+		const lines = layLines(
+			{ ...direction, spacing },
+			length,
+			name === 'across' ? face.ends.closedAcross : face.ends.closedUp
+		);
 		const values = lines.map((p) => p / length);
 		values[values.length - 1] = 1;
 		return { count: lines.length - 1, values, lines, table, notes: [] };
@@ -47,12 +57,24 @@ export function layDirection(face: ChartedFace, name: DirectionName, direction: 
 }
 
 /** Length of the row (or column) that modules are laid on, mm. */
-export function referenceLength({ chart }: Pick<ChartedFace, 'chart'>, name: DirectionName, { along }: Pick<Direction, 'along'>): number {
+export function referenceLength(
+	{ chart }: Pick<ChartedFace, 'chart'>,
+	name: DirectionName,
+	{ along }: Pick<Direction, 'along'>
+): number {
 	const lengths = name === 'across' ? chart.rowLengths : chart.columnLengths;
 	const last = lengths.length - 1;
-	const length = { start: lengths[0]!, middle: lengths[last >> 1]!, end: lengths[last]!, longest: Math.max(...lengths) }[along];
+	const length = {
+		start: lengths[0]!,
+		middle: lengths[last >> 1]!,
+		end: lengths[last]!,
+		longest: Math.max(...lengths)
+	}[along];
 	if (length < COINCIDENT_MM)
-		throw new ZygasterError('setting-out', `The ${name === 'across' ? 'row' : 'column'} that modules are laid on has run to a point. Right would be the longest one.`);
+		throw new ZygasterError(
+			'setting-out',
+			`The ${name === 'across' ? 'row' : 'column'} that modules are laid on has run to a point. Right would be the longest one.`
+		);
 	return length;
 }
 
@@ -73,11 +95,20 @@ function parameterTable({ chart }: ChartedFace, name: DirectionName): ShareTable
 }
 
 /** Lines through points at equal lengths along a line drawn on the developed view. */
-function layCurve(face: ChartedFace, name: DirectionName, spacing: Extract<Spacing, { kind: 'curve' }>, table: ShareTable): LaidDirection {
+function layCurve(
+	face: ChartedFace,
+	name: DirectionName,
+	spacing: Extract<Spacing, { kind: 'curve' }>,
+	table: ShareTable
+): LaidDirection {
 	const { points, divisions } = spacing;
 	const steps = points.slice(1).map((p, k) => hypot(p[0] - points[k]![0], p[1] - points[k]![1]));
 	const total = steps.reduce((a, b) => a + b, 0);
-	if (total < COINCIDENT_MM) throw new ZygasterError('setting-out', 'The line that the grid goes through has no length. Right would be a line from one side of the face to the other.');
+	if (total < COINCIDENT_MM)
+		throw new ZygasterError(
+			'setting-out',
+			'The line that the grid goes through has no length. Right would be a line from one side of the face to the other.'
+		);
 	const cursor = new PatchCursor(face.chart.shares);
 	const shares: number[] = [];
 	for (let k = 0; k <= divisions; k++) {
@@ -88,14 +119,28 @@ function layCurve(face: ChartedFace, name: DirectionName, spacing: Extract<Spaci
 		shares.push(cursor.out[name === 'across' ? 0 : 1]!);
 	}
 	const length = referenceLength(face, name, { along: 'longest' });
-	const inside = shares.sort((a, b) => a - b).filter((s, k) => s * length > COINCIDENT_MM && (1 - s) * length > COINCIDENT_MM && (k === 0 || (s - shares[k - 1]!) * length > COINCIDENT_MM));
+	const inside = shares
+		.sort((a, b) => a - b)
+		.filter(
+			(s, k) =>
+				s * length > COINCIDENT_MM &&
+				(1 - s) * length > COINCIDENT_MM &&
+				(k === 0 || (s - shares[k - 1]!) * length > COINCIDENT_MM)
+		);
 	if (inside.length === 0)
-		throw new ZygasterError('setting-out', `The line that the grid goes through meets the face nowhere between its borders ${name}. Right would be a line that runs ${name} the face.`);
+		throw new ZygasterError(
+			'setting-out',
+			`The line that the grid goes through meets the face nowhere between its borders ${name}. Right would be a line that runs ${name} the face.`
+		);
 	const values = Float64Array.from([0, ...inside, 1]);
 	return { count: values.length - 1, values, table, lines: values.map((s) => s * length), notes: [] };
 }
 
-function pointAlong(points: readonly (readonly [number, number])[], steps: readonly number[], way: number): [number, number] {
+function pointAlong(
+	points: readonly (readonly [number, number])[],
+	steps: readonly number[],
+	way: number
+): [number, number] {
 	let left = way;
 	let k = 0;
 	while (k < steps.length - 1 && left > steps[k]!) left -= steps[k++]!;
@@ -105,21 +150,35 @@ function pointAlong(points: readonly (readonly [number, number])[], steps: reado
 }
 
 /** Lines along the level sets of a measure, with the borders before the first and after the last. */
-function layMeasure(face: ChartedFace, name: DirectionName, direction: Direction, levels: readonly LevelHeight[]): LaidDirection {
+function layMeasure(
+	face: ChartedFace,
+	name: DirectionName,
+	direction: Direction,
+	levels: readonly LevelHeight[]
+): LaidDirection {
 	const measure = measureFace(face.surface, face.chart, measureOf(direction.spacing)!, name);
 	const { least, greatest, sign } = measure;
 	const { places, notes } = placesOf(direction.spacing, measure, levels);
 	const gap = Math.max(COINCIDENT_MM, direction.leastRemainder);
 	const margin = measure.measure.period ? PARALLEL_SINE : gap;
-	const inside = [...new Set(places)].filter((p) => p > least + margin && p < greatest - margin).sort((a, b) => sign * (a - b));
+	const inside = [...new Set(places)]
+		.filter((p) => p > least + margin && p < greatest - margin)
+		.sort((a, b) => sign * (a - b));
 	if (inside.length === 0)
-		throw new ZygasterError('setting-out', `None of the ${measure.measure.name} cuts this face: it runs from ${show(least, measure)} to ${show(greatest, measure)}. Right would be some between.`);
+		throw new ZygasterError(
+			'setting-out',
+			`None of the ${measure.measure.name} cuts this face: it runs from ${show(least, measure)} to ${show(greatest, measure)}. Right would be some between.`
+		);
 	const scale = sign / (greatest - least);
 	const values = Float64Array.from([0, ...inside.map((p) => (p - (sign > 0 ? least : greatest)) * scale), 1]);
 	return { count: values.length - 1, values, table: measure.table, measure, notes };
 }
 
-function placesOf(spacing: Spacing, measure: FaceMeasure, levels: readonly LevelHeight[]): { places: number[]; notes: string[] } {
+function placesOf(
+	spacing: Spacing,
+	measure: FaceMeasure,
+	levels: readonly LevelHeight[]
+): { places: number[]; notes: string[] } {
 	if (spacing.kind === 'levels') return levelPlaces(spacing, measure, levels);
 	const { lay } = spacing as { lay: Lay };
 	const { period } = measure.measure;
@@ -127,8 +186,15 @@ function placesOf(spacing: Spacing, measure: FaceMeasure, levels: readonly Level
 	const from = Math.ceil((measure.least - lay.first) / lay.every);
 	const to = Math.floor((measure.greatest - lay.first) / lay.every);
 	const most = period ? Math.min(to, from + Math.round(period / lay.every) - 1) : to;
-	if (to - from > 1_000_000) throw new ZygasterError('setting-out', `${group(to - from, 0)} planes would cut this face. Right would be a wider spacing.`);
-	return { places: Array.from({ length: Math.max(0, most - from + 1) }, (_, k) => lay.first + (from + k) * lay.every), notes: [] };
+	if (to - from > 1_000_000)
+		throw new ZygasterError(
+			'setting-out',
+			`${group(to - from, 0)} planes would cut this face. Right would be a wider spacing.`
+		);
+	return {
+		places: Array.from({ length: Math.max(0, most - from + 1) }, (_, k) => lay.first + (from + k) * lay.every),
+		notes: []
+	};
 }
 
 /** A place as it occurs on the face: a bearing may be counted from another turn. */
@@ -138,18 +204,34 @@ function turns(place: number, { least, greatest, measure }: FaceMeasure): number
 	return [near];
 }
 
-function levelPlaces({ levels: wanted, divisions }: Extract<Spacing, { kind: 'levels' }>, { least, greatest }: FaceMeasure, levels: readonly LevelHeight[]) {
+function levelPlaces(
+	{ levels: wanted, divisions }: Extract<Spacing, { kind: 'levels' }>,
+	{ least, greatest }: FaceMeasure,
+	levels: readonly LevelHeight[]
+) {
 	const missing = wanted.filter((id) => !levels.some((l) => l.id === id));
-	if (missing.length) throw new ZygasterError('setting-out', `There is no level “${missing.join('”, “')}”; known: ${levels.map((l) => l.id).join(', ') || 'none'}.`);
+	if (missing.length)
+		throw new ZygasterError(
+			'setting-out',
+			`There is no level “${missing.join('”, “')}”; known: ${levels.map((l) => l.id).join(', ') || 'none'}.`
+		);
 	const used = levels.filter((l) => wanted.length === 0 || wanted.includes(l.id)).sort((a, b) => a.height - b.height);
 	const heights = used.flatMap(({ height }, k) => {
 		const next = used[k + 1];
-		return next ? Array.from({ length: divisions }, (_, d) => height + ((next.height - height) * d) / divisions) : [height];
+		return next
+			? Array.from({ length: divisions }, (_, d) => height + ((next.height - height) * d) / divisions)
+			: [height];
 	});
-	const outside = wanted.length ? used.filter((l) => l.height < least - COINCIDENT_MM || l.height > greatest + COINCIDENT_MM) : [];
-	const notes = outside.map((l) => `Level “${l.name}” at ${mm(l.height)} does not reach this face, which runs from ${mm(least)} to ${mm(greatest)}; it is left out.`);
+	const outside = wanted.length
+		? used.filter((l) => l.height < least - COINCIDENT_MM || l.height > greatest + COINCIDENT_MM)
+		: [];
+	const notes = outside.map(
+		(l) =>
+			`Level “${l.name}” at ${mm(l.height)} does not reach this face, which runs from ${mm(least)} to ${mm(greatest)}; it is left out.`
+	);
 	return { places: heights, notes };
 }
 
 const mm = (length: number) => `${group(length, 0)} mm`;
-const show = (value: number, { measure }: FaceMeasure) => (measure.period ? `${group((value * 180) / Math.PI, 1)}°` : mm(value));
+const show = (value: number, { measure }: FaceMeasure) =>
+	measure.period ? `${group((value * 180) / Math.PI, 1)}°` : mm(value);

@@ -13,18 +13,26 @@ const MOST_STEPS = 12;
  * and translation: found on the longest row by its true length itself, not by the chart's cubic pieces, so that like
  * cells are alike to the last digits. A share costs some ten surface points.
  */
-export function exactShares({ surface, chart }: Pick<ChartedFace, 'surface' | 'chart'>, name: DirectionName, { table }: Pick<LaidDirection, 'table'>): (share: number) => number {
+export function exactShares(
+	{ surface, chart }: Pick<ChartedFace, 'surface' | 'chart'>,
+	name: DirectionName,
+	{ table }: Pick<LaidDirection, 'table'>
+): (share: number) => number {
 	const across = name === 'across';
 	const borders = across ? chart.shares.us : chart.shares.vs;
 	const others = across ? chart.shares.vs : chart.shares.us;
 	const lengths = across ? chart.rowLengths : chart.columnLengths;
 	const [first, last] = [borders[0]!, borders.at(-1)!];
-	const clamped = (of: (share: number) => number) => (share: number) => (share <= 0 ? first : share >= 1 ? last : of(share));
+	const clamped = (of: (share: number) => number) => (share: number) =>
+		share <= 0 ? first : share >= 1 ? last : of(share);
 	// Shares of the parameter itself.
 	if (table !== chart.tables[across ? 0 : 1]) return clamped((share) => first + (last - first) * share);
 	const longest = lengths.reduce((best, length, k) => (length > lengths[best]! ? k : best), 0);
 	const [length, other] = [lengths[longest]!, others[longest]!];
-	const running = Float64Array.from(borders, (_, k) => table.value[across ? longest * borders.length + k : k * others.length + longest]! * length);
+	const running = Float64Array.from(
+		borders,
+		(_, k) => table.value[across ? longest * borders.length + k : k * others.length + longest]! * length
+	);
 	const cursor = new PatchCursor(surfacePatches(surface));
 	const slopes = across ? 4 : 8;
 	const speedAt = (t: number) => {
@@ -41,7 +49,8 @@ export function exactShares({ surface, chart }: Pick<ChartedFace, 'surface' | 'c
 	};
 	const lengthFrom = (start: number, end: number) => {
 		let sum = 0;
-		for (let g = 0; g < GAUSS_POINTS.length; g++) sum += GAUSS_WEIGHTS[g]! * speedAt(start + (end - start) * GAUSS_POINTS[g]!);
+		for (let g = 0; g < GAUSS_POINTS.length; g++)
+			sum += GAUSS_WEIGHTS[g]! * speedAt(start + (end - start) * GAUSS_POINTS[g]!);
 		return sum * (end - start);
 	};
 	return clamped((share) => {

@@ -12,7 +12,9 @@ export function flatBorder(face: ChartedFace): FlatRing {
 	const { patches } = developmentOf(face);
 	const cursor = new PatchCursor(patches);
 	const finer = (borders: Float64Array) =>
-		[...borders].flatMap((b, k) => (k + 1 < borders.length ? Array.from({ length: CHORDS }, (_, q) => b + ((borders[k + 1]! - b) * q) / CHORDS) : []));
+		[...borders].flatMap((b, k) =>
+			k + 1 < borders.length ? Array.from({ length: CHORDS }, (_, q) => b + ((borders[k + 1]! - b) * q) / CHORDS) : []
+		);
 	const [us, vs] = [finer(patches.us), finer(patches.vs)];
 	const [u0, u1, v0, v1] = [patches.us[0]!, patches.us.at(-1)!, patches.vs[0]!, patches.vs.at(-1)!];
 	const around = [

@@ -142,8 +142,7 @@ export class ChartSearch {
 	}
 }
 
-const clamp = (x: number, least: number, greatest: number) =>
-	x < least ? least : x > greatest ? greatest : x;
+const clamp = (x: number, least: number, greatest: number) => (x < least ? least : x > greatest ? greatest : x);
 
 /**
  * Calls `f`, which rises, ever nearer to its root between `low` and `high`; the last call is the nearest: an

@@ -16,10 +16,20 @@ export function laidFigures({ count, lines }: Pick<LaidDirection, 'count' | 'lin
 	if (!lines) return { count };
 	const widths = [...lines.slice(1)].map((p, k) => p - lines[k]!);
 	// A first or last width that occurs nowhere else is a remainder.
-	const alone = (k: number) => widths.length > 1 && !widths.some((w, other) => other !== k && other > 0 && other < widths.length - 1 && Math.abs(w - widths[k]!) < SIZE_CHANGED_MM);
+	const alone = (k: number) =>
+		widths.length > 1 &&
+		!widths.some(
+			(w, other) => other !== k && other > 0 && other < widths.length - 1 && Math.abs(w - widths[k]!) < SIZE_CHANGED_MM
+		);
 	const last = widths.length - 1;
 	const pair = widths.length === 2 && Math.abs(widths[0]! - widths[1]!) < SIZE_CHANGED_MM;
-	const [start, end] = widths.length < 3 ? [!pair && widths.length === 2 && widths[0]! < widths[1]!, !pair && widths.length === 2 && widths[1]! < widths[0]!] : [alone(0), alone(last)];
+	const [start, end] =
+		widths.length < 3
+			? [
+					!pair && widths.length === 2 && widths[0]! < widths[1]!,
+					!pair && widths.length === 2 && widths[1]! < widths[0]!
+				]
+			: [alone(0), alone(last)];
 	const modules = widths.filter((_, k) => !(k === 0 && start) && !(k === last && end));
 	return {
 		count,

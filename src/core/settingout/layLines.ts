@@ -14,7 +14,11 @@ export const isPlain = (spacing: Spacing): spacing is PlainSpacing =>
  * direction a shift moves the seam instead and is left out here. Throws a ZygasterError with code
  * `setting-out` where modules do not fit.
  */
-export function layLines(direction: Direction & { spacing: PlainSpacing }, length: number, closed = false): Float64Array {
+export function layLines(
+	direction: Direction & { spacing: PlainSpacing },
+	length: number,
+	closed = false
+): Float64Array {
 	const { spacing, from, leastRemainder } = direction;
 	const base = linesOf(spacing, direction.multiple, length, closed);
 	const shifted = closed ? base.lines : shiftLines(base, direction, length);
@@ -48,7 +52,9 @@ function linesOf(spacing: PlainSpacing, multiple: number, length: number, closed
 			const { module, remainder } = spacing;
 			const whole = Math.floor((length + COINCIDENT_MM) / module);
 			if (whole < 1)
-				throw fault(`a module of ${mm(module)} is longer than the face, which measures ${mm(length)}. Right would be at most ${mm(length)}`);
+				throw fault(
+					`a module of ${mm(module)} is longer than the face, which measures ${mm(length)}. Right would be at most ${mm(length)}`
+				);
 			if (remainder === 'shared') return evenLines(Math.max(multiple, whole - (whole % multiple)), length);
 			const start = offsetOf(remainder, length - whole * module, closed);
 			return { lines: Array.from({ length: whole + 1 }, (_, k) => start + k * module), module };

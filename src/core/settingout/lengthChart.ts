@@ -1,6 +1,13 @@
 import { square } from '../elementary/index.ts';
 import { evaluateGrid } from '../geometry/evaluate.ts';
-import { creasesOf, GAUSS_POINTS, GAUSS_WEIGHTS, halvedPanels, panelBorders, withCreases } from '../geometry/quadrature.ts';
+import {
+	creasesOf,
+	GAUSS_POINTS,
+	GAUSS_WEIGHTS,
+	halvedPanels,
+	panelBorders,
+	withCreases
+} from '../geometry/quadrature.ts';
 import type { PatchGrid } from '../geometry/patches.ts';
 import { swapDirections, type Surface } from '../geometry/surface.ts';
 import { CHART_MM, CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
@@ -49,9 +56,16 @@ export function chartLengths(surface: Surface): LengthChart {
 		const { tables, ...measured } = measure(surface, withCreases(us, creasesU), withCreases(vs, creasesV));
 		// The nodes of faces whose rows are alike are found exactly, without the chart.
 		const separable = isSeparable(tables);
-		const finer = ([['u', us], ['v', vs]] as const).map(([direction, borders]) => {
+		const finer = (
+			[
+				['u', us],
+				['v', vs]
+			] as const
+		).map(([direction, borders]) => {
 			let finest = borders;
-			let off = separable ? 0 : Math.max(offCoarser(tables, measured, direction, 0), offCoarser(tables, measured, direction, 1));
+			let off = separable
+				? 0
+				: Math.max(offCoarser(tables, measured, direction, 0), offCoarser(tables, measured, direction, 1));
 			for (; off > CHART_MM && finest.length <= MOST_PANELS; off /= FOURTH_POWER) finest = halvedPanels(finest);
 			return finest;
 		}) as [Float64Array, Float64Array];
@@ -70,7 +84,12 @@ const MOST_PANELS = 80;
  * How far a chart of twice as wide panels would be off in a direction, mm, over 16: about what this one is off, since
  * errors fall with the fourth power. 0 where panels cannot be taken by twos.
  */
-function offCoarser(tables: LengthChart['tables'], { shares: { us, vs }, rowLengths, columnLengths }: Measured, direction: 'u' | 'v', component: 0 | 1): number {
+function offCoarser(
+	tables: LengthChart['tables'],
+	{ shares: { us, vs }, rowLengths, columnLengths }: Measured,
+	direction: 'u' | 'v',
+	component: 0 | 1
+): number {
 	const { value, byU, byV } = tables[component];
 	const n = us.length;
 	const borders = direction === 'u' ? us : vs;
@@ -136,7 +155,8 @@ export function hermitePatches(us: Float64Array, vs: Float64Array, tables: reado
 				hermiteInto(along, 4, value[k + nu]!, value[k + nu + 1]!, byU[k + nu]! * hu, byU[k + nu + 1]! * hu);
 				hermiteInto(along, 8, byV[k]!, byV[k + 1]!, byUV[k]! * hu, byUV[k + 1]! * hu);
 				hermiteInto(along, 12, byV[k + nu]!, byV[k + nu + 1]!, byUV[k + nu]! * hu, byUV[k + nu + 1]! * hu);
-				for (let m = 0; m < 4; m++, o += 4) hermiteInto(factors, o, along[m]!, along[4 + m]!, along[8 + m]! * hv, along[12 + m]! * hv);
+				for (let m = 0; m < 4; m++, o += 4)
+					hermiteInto(factors, o, along[m]!, along[4 + m]!, along[8 + m]! * hv, along[12 + m]! * hv);
 			}
 		}
 	return { us, vs, degreeU: 3, degreeV: 3, components: tables.length, factors };
@@ -161,8 +181,7 @@ function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
 	const nu = us.length;
 	const inner = new Float64Array((nu - 1) * 4);
 	for (let i = 0; i + 1 < nu; i++)
-		for (let g = 0; g < 4; g++)
-			inner[i * 4 + g] = us[i]! + (us[i + 1]! - us[i]!) * GAUSS_POINTS[g]!;
+		for (let g = 0; g < 4; g++) inner[i * 4 + g] = us[i]! + (us[i + 1]! - us[i]!) * GAUSS_POINTS[g]!;
 	const between = evaluateGrid(surface, inner, vs);
 	const corners = evaluateGrid(surface, us, vs);
 	const size = nu * vs.length;

@@ -16,7 +16,12 @@ export function levelLine(face: ChartedFace, height: number): Float32Array {
 		for (let i = 0; i + 1 < n; i++) {
 			const k = j * n + i;
 			const found: number[] = [];
-			for (const [a, b] of [[k, k + 1], [k + 1, k + n + 1], [k + n + 1, k + n], [k + n, k]] as const) {
+			for (const [a, b] of [
+				[k, k + 1],
+				[k + 1, k + n + 1],
+				[k + n + 1, k + n],
+				[k + n, k]
+			] as const) {
 				if (over(a) >= 0 === over(b) >= 0) continue;
 				const share = over(a) / (over(a) - over(b));
 				for (const c of [0, 1]) found.push(corners[a * 2 + c]! + (corners[b * 2 + c]! - corners[a * 2 + c]!) * share);

@@ -25,7 +25,9 @@ export function measureOf(spacing: Spacing): Measure | undefined {
 		case 'levels':
 			return planes([0, 0, 1], 'levels');
 		case 'planes':
-			return spacing.upright ? planes([sin(spacing.bearing), cos(spacing.bearing), 0], 'planes') : planes([0, 0, 1], 'planes');
+			return spacing.upright
+				? planes([sin(spacing.bearing), cos(spacing.bearing), 0], 'planes')
+				: planes([0, 0, 1], 'planes');
 		case 'radial':
 			return bearings(spacing.x, spacing.y);
 		default:
@@ -64,11 +66,21 @@ export interface FaceMeasure {
 const LEVEL_SLOPE = 1e-9;
 
 /** Tabulates a measure. Throws a ZygasterError where it rises and falls along the direction. */
-export function measureFace(surface: Surface, { shares }: LengthChart, measure: Measure, direction: 'across' | 'up'): FaceMeasure {
+export function measureFace(
+	surface: Surface,
+	{ shares }: LengthChart,
+	measure: Measure,
+	direction: 'across' | 'up'
+): FaceMeasure {
 	const { us, vs } = shares;
 	const { position, du, dv, duv } = evaluateGrid(surface, us, vs);
 	const count = us.length * vs.length;
-	const table = { value: new Float64Array(count), byU: new Float64Array(count), byV: new Float64Array(count), byUV: new Float64Array(count) };
+	const table = {
+		value: new Float64Array(count),
+		byU: new Float64Array(count),
+		byV: new Float64Array(count),
+		byUV: new Float64Array(count)
+	};
 	for (let k = 0; k < count; k++) {
 		const { value, slope } = measure.at([position[k * 3]!, position[k * 3 + 1]!, position[k * 3 + 2]!]);
 		const along = (d: Float64Array) => d[k * 3]! * slope[0] + d[k * 3 + 1]! * slope[1] + d[k * 3 + 2]! * slope[2];
@@ -109,7 +121,8 @@ function normalised(table: ShareTable, sign: 1 | -1, measure: Measure): FaceMeas
 }
 
 /** The value nearest to another among those a period apart. */
-export const nearest = (value: number, to: number, period: number) => value + Math.round((to - value) / period) * period;
+export const nearest = (value: number, to: number, period: number) =>
+	value + Math.round((to - value) / period) * period;
 
 /** Steps of Newton's method that bring a node from the chart's cubic pieces onto the plane itself. */
 const POLISH_STEPS = 3;
@@ -151,7 +164,14 @@ export function polishInPlace(
 }
 
 /** Slopes by u and v of one direction's measure and what it is short of its target: three numbers from `3 d` on. */
-function residualInPlace(row: Float64Array, d: number, face: FaceMeasure | undefined, target: number, shares: Float64Array, h: Float64Array): void {
+function residualInPlace(
+	row: Float64Array,
+	d: number,
+	face: FaceMeasure | undefined,
+	target: number,
+	shares: Float64Array,
+	h: Float64Array
+): void {
 	if (!face) {
 		row[3 * d] = shares[2 + d]!;
 		row[3 * d + 1] = shares[4 + d]!;
@@ -165,7 +185,11 @@ function residualInPlace(row: Float64Array, d: number, face: FaceMeasure | undef
 	const scale = sign / (greatest - least);
 	const wanted = (sign > 0 ? least : greatest) + target / scale;
 	const by = (o: number) =>
-		scale * w * (slope[0] * (h[o]! - h[o + 3]! * p[0]) + slope[1] * (h[o + 1]! - h[o + 3]! * p[1]) + slope[2] * (h[o + 2]! - h[o + 3]! * p[2]));
+		scale *
+		w *
+		(slope[0] * (h[o]! - h[o + 3]! * p[0]) +
+			slope[1] * (h[o + 1]! - h[o + 3]! * p[1]) +
+			slope[2] * (h[o + 2]! - h[o + 3]! * p[2]));
 	row[3 * d] = by(4);
 	row[3 * d + 1] = by(8);
 	row[3 * d + 2] = scale * (wanted - (measure.period ? nearest(value, wanted, measure.period) : value));

@@ -21,7 +21,8 @@ export function parseModules(text: string, unit: LengthUnit): { modules: ListedM
 		const length = parseLength(match[2]!, unit);
 		if ('error' in length) return { error: `Width ${k + 1}, “${part}”: ${length.error}` };
 		const times = Number(match[1] ?? 1);
-		if (times < 1 || length.mm <= 0) return { error: `Width ${k + 1}, “${part}”, must be above 0 and occur at least once.` };
+		if (times < 1 || length.mm <= 0)
+			return { error: `Width ${k + 1}, “${part}”, must be above 0 and occur at least once.` };
 		modules.push({ times, width: length.mm });
 	}
 	return { modules };
@@ -35,4 +36,6 @@ const EXAMPLE: Readonly<Record<LengthUnit, string>> = {
 
 /** A list as `parseModules` reads it. */
 export const printModules = (modules: readonly ListedModule[], unit: LengthUnit): string =>
-	modules.map(({ times, width }) => (times > 1 ? `${times} x ` : '') + printQuantity(width, 'length', unit).text).join(', ');
+	modules
+		.map(({ times, width }) => (times > 1 ? `${times} x ` : '') + printQuantity(width, 'length', unit).text)
+		.join(', ');

@@ -78,15 +78,35 @@ export function setOut(
 	const measured = chartOf([across.table, up.table], chart);
 	const fair = settingOut.fair > 0;
 	if (fair && (across.measure || up.measure))
-		throw new ZygasterError('setting-out', 'A grid that lies on levels or planes cannot be made fair: it would leave them. Right would be 0 fair rounds, or a spacing along the face.');
+		throw new ZygasterError(
+			'setting-out',
+			'A grid that lies on levels or planes cannot be made fair: it would leave them. Right would be 0 fair rounds, or a spacing along the face.'
+		);
 	const free = !measured.separable || across.measure !== undefined || up.measure !== undefined || fair;
-	const { us, vs } = free ? findFree(surface, measured, across, up, arrays) : { us: across.values.map(exactShares(face, 'across', across)), vs: up.values.map(exactShares(face, 'up', up)) };
+	const { us, vs } = free
+		? findFree(surface, measured, across, up, arrays)
+		: { us: across.values.map(exactShares(face, 'across', across)), vs: up.values.map(exactShares(face, 'up', up)) };
 	const [columns, rows] = [across.count + 1, up.count + 1];
 	if (fair) relaxInPlace(surface, us, vs, columns, rows, settingOut.fair);
 	const { position, normal } = (free ? evaluatePoints : evaluateGridPoints)(surface, us, vs, arrays);
 	const collapses = across.measure !== undefined || up.measure !== undefined;
-	const grid = { columns, rows, ends, us, vs, position, normal, fromEnd: { across: settingOut.across.from === 'end', up: settingOut.up.from === 'end' } };
-	return { nodes: { ...grid, ...joinPlaces(grid, collapses, arrays) }, across, up, between: { chart: measured, moved: fair }, notes: [...across.notes, ...up.notes] };
+	const grid = {
+		columns,
+		rows,
+		ends,
+		us,
+		vs,
+		position,
+		normal,
+		fromEnd: { across: settingOut.across.from === 'end', up: settingOut.up.from === 'end' }
+	};
+	return {
+		nodes: { ...grid, ...joinPlaces(grid, collapses, arrays) },
+		across,
+		up,
+		between: { chart: measured, moved: fair },
+		notes: [...across.notes, ...up.notes]
+	};
 }
 
 function checkClosing(count: number, closed: boolean, twoPoints: boolean, direction: string): void {
@@ -110,7 +130,14 @@ export function checkCells(across: number, up: number): void {
 function findFree(surface: Surface, chart: LengthChart, across: LaidDirection, up: LaidDirection, arrays: ArraySource) {
 	const found = invertChart(chart, across.values, up.values, arrays);
 	if (across.measure || up.measure)
-		polishInPlace(surface, chart, [across.measure, up.measure], (k, d) => (d === 0 ? across.values[k % across.values.length]! : up.values[Math.floor(k / across.values.length)]!), found.us, found.vs);
+		polishInPlace(
+			surface,
+			chart,
+			[across.measure, up.measure],
+			(k, d) => (d === 0 ? across.values[k % across.values.length]! : up.values[Math.floor(k / across.values.length)]!),
+			found.us,
+			found.vs
+		);
 	return found;
 }
 
@@ -143,4 +170,3 @@ function joinPlaces(grid: Grid, collapses: boolean, arrays: ArraySource): { node
 		}
 	return { nodeOf, collapsed };
 }
-

@@ -6,7 +6,10 @@ export const isTensor = ({ us, vs, columns, rows }: Pick<NodeTable, 'us' | 'vs' 
 	us.length === columns && vs.length === rows;
 
 /** Parameters of every place, in arrays of their own with room for `total` places. */
-export function placeParameters(nodes: Pick<NodeTable, 'us' | 'vs' | 'columns' | 'rows'>, total: number): { us: Float64Array; vs: Float64Array } {
+export function placeParameters(
+	nodes: Pick<NodeTable, 'us' | 'vs' | 'columns' | 'rows'>,
+	total: number
+): { us: Float64Array; vs: Float64Array } {
 	const { columns, rows } = nodes;
 	const [us, vs] = [new Float64Array(total), new Float64Array(total)];
 	if (!isTensor(nodes)) {
@@ -30,15 +33,22 @@ export interface Period {
 
 export function periodOf(surface: Surface, { closedAcross, closedUp }: NodeTable['ends']): Period {
 	const range = ([from, to]: readonly [number, number]) => to - from;
-	return { across: closedAcross ? range(domainOf(surface.knotsU, surface.degreeU)) : 0, up: closedUp ? range(domainOf(surface.knotsV, surface.degreeV)) : 0 };
+	return {
+		across: closedAcross ? range(domainOf(surface.knotsU, surface.degreeU)) : 0,
+		up: closedUp ? range(domainOf(surface.knotsV, surface.degreeV)) : 0
+	};
 }
 
 /** Readers of the parameters of a place; over a seam they go on beyond the face. */
-export function parameterReaders(nodes: NodeTable, period: Period): { u: (place: number) => number; v: (place: number) => number } {
+export function parameterReaders(
+	nodes: NodeTable,
+	period: Period
+): { u: (place: number) => number; v: (place: number) => number } {
 	const { columns, rows, us, vs, turns } = nodes;
 	const tensor = isTensor(nodes);
 	const grid = columns * rows;
-	const turn = (place: number, axis: 0 | 1, by: number) => (turns !== undefined && place >= grid ? turns[(place - grid) * 2 + axis]! * by : 0);
+	const turn = (place: number, axis: 0 | 1, by: number) =>
+		turns !== undefined && place >= grid ? turns[(place - grid) * 2 + axis]! * by : 0;
 	return {
 		u: (place) => us[tensor ? place % columns : place]! + turn(place, 0, period.across),
 		v: (place) => vs[tensor ? Math.floor(place / columns) : place]! + turn(place, 1, period.up)
@@ -46,7 +56,11 @@ export function parameterReaders(nodes: NodeTable, period: Period): { u: (place:
 }
 
 /** Where a node is on the grid, in fields across and up from the start borders; NaN where it has nothing to do with it. */
-export function nodeOnGrid({ columns, rows, xy }: Pick<NodeTable, 'columns' | 'rows' | 'xy'>, node: number, out: Float64Array): void {
+export function nodeOnGrid(
+	{ columns, rows, xy }: Pick<NodeTable, 'columns' | 'rows' | 'xy'>,
+	node: number,
+	out: Float64Array
+): void {
 	const behind = node - columns * rows;
 	out[0] = behind < 0 ? node % columns : (xy?.[behind * 2] ?? NaN);
 	out[1] = behind < 0 ? Math.floor(node / columns) : (xy?.[behind * 2 + 1] ?? NaN);

@@ -26,7 +26,8 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 	if (!between || nodes.collapsed) return undefined;
 	if (isTensor(nodes)) {
 		const [u, v] = [remembered(exactShares(face, 'across', across)), remembered(exactShares(face, 'up', up))];
-		const share = ({ values }: SetOut['across'], k: number, f: number) => values[k]! + (values[k + 1]! - values[k]!) * f;
+		const share = ({ values }: SetOut['across'], k: number, f: number) =>
+			values[k]! + (values[k + 1]! - values[k]!) * f;
 		return (places, us, vs, first) =>
 			places.forEach(({ i, j, fx, fy }, k) => {
 				us[first + k] = fx === 0 ? nodes.us[i]! : fx === 1 ? nodes.us[i + 1]! : u(share(across, i, fx));
@@ -41,7 +42,9 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 		const [start, end] = [low + (of(i + 1, j) - low) * fx, high + (of(i + 1, j + 1) - high) * fx];
 		return start + (end - start) * fy;
 	};
-	const valueOf = shares ? ([0, 1] as const).map((d) => (i: number, j: number) => shares[d]![j * columns + i]!) : [(i: number) => across.values[i]!, (_: number, j: number) => up.values[j]!];
+	const valueOf = shares
+		? ([0, 1] as const).map((d) => (i: number, j: number) => shares[d]![j * columns + i]!)
+		: [(i: number) => across.values[i]!, (_: number, j: number) => up.values[j]!];
 	const search = new ChartSearch(between.chart);
 	return (places, us, vs, first) => {
 		const targets = [new Float64Array(places.length), new Float64Array(places.length)] as const;
@@ -53,12 +56,24 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 			us[first + k] = search.u;
 			vs[first + k] = search.v;
 		});
-		if (across.measure || up.measure) polishInPlace(face.surface, between.chart, [across.measure, up.measure], (k, d) => targets[d][k]!, us.subarray(first), vs.subarray(first));
+		if (across.measure || up.measure)
+			polishInPlace(
+				face.surface,
+				between.chart,
+				[across.measure, up.measure],
+				(k, d) => targets[d][k]!,
+				us.subarray(first),
+				vs.subarray(first)
+			);
 	};
 }
 
 /** Shares across and up at the nodes of a grid that was made fair. */
-function sharesOfNodes(chart: NonNullable<SetOut['between']>['chart'], us: Float64Array, vs: Float64Array): [Float64Array, Float64Array] {
+function sharesOfNodes(
+	chart: NonNullable<SetOut['between']>['chart'],
+	us: Float64Array,
+	vs: Float64Array
+): [Float64Array, Float64Array] {
 	const cursor = new PatchCursor(chart.shares);
 	const shares: [Float64Array, Float64Array] = [new Float64Array(us.length), new Float64Array(us.length)];
 	for (let k = 0; k < us.length; k++) {

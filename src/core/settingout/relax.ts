@@ -10,7 +10,14 @@ const STEP = 0.5;
  * Evens out a grid: each node moves within the face towards the middle of its four neighbours, those on a
  * border along it, corners not at all. `us` and `vs` hold `columns * rows` parameters. O(nodes * rounds).
  */
-export function relaxInPlace(surface: Surface, us: Float64Array, vs: Float64Array, columns: number, rows: number, rounds: number): void {
+export function relaxInPlace(
+	surface: Surface,
+	us: Float64Array,
+	vs: Float64Array,
+	columns: number,
+	rows: number,
+	rounds: number
+): void {
 	const cursor = new PatchCursor(surfacePatches(surface));
 	const count = columns * rows;
 	const position = new Float64Array(count * 3);
@@ -41,15 +48,25 @@ export function relaxInPlace(surface: Surface, us: Float64Array, vs: Float64Arra
 				const scale = freeU && freeV ? 1 / (a * c - b * b) : 0;
 				const goU = !freeU ? 0 : !freeV ? r / a : (r * c - q * b) * scale;
 				const goV = !freeV ? 0 : !freeU ? q / c : (q * a - r * b) * scale;
-				if (freeU && Number.isFinite(goU)) us[k] = between(oldU[k]! + goU, (oldU[k - 1]! + oldU[k]!) / 2, (oldU[k]! + oldU[k + 1]!) / 2);
-				if (freeV && Number.isFinite(goV)) vs[k] = between(oldV[k]! + goV, (oldV[k - columns]! + oldV[k]!) / 2, (oldV[k]! + oldV[k + columns]!) / 2);
+				if (freeU && Number.isFinite(goU))
+					us[k] = between(oldU[k]! + goU, (oldU[k - 1]! + oldU[k]!) / 2, (oldU[k]! + oldU[k + 1]!) / 2);
+				if (freeV && Number.isFinite(goV))
+					vs[k] = between(oldV[k]! + goV, (oldV[k - columns]! + oldV[k]!) / 2, (oldV[k]! + oldV[k + columns]!) / 2);
 			}
 	}
 }
 
 const between = (x: number, least: number, most: number) => Math.max(least, Math.min(most, x));
 
-function evaluateInto(cursor: PatchCursor, u: number, v: number, o: number, position: Float64Array, byU: Float64Array, byV: Float64Array): void {
+function evaluateInto(
+	cursor: PatchCursor,
+	u: number,
+	v: number,
+	o: number,
+	position: Float64Array,
+	byU: Float64Array,
+	byV: Float64Array
+): void {
 	cursor.evaluate(u, v);
 	const h = cursor.out;
 	const w = 1 / h[3]!;

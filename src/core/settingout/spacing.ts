@@ -13,7 +13,11 @@ export type Remainder = z.output<typeof remainderSchema>;
 
 /** Places along a measure: evenly from a first one on, or each by itself. In mm, or radians for angles. */
 const laySchema = z.discriminatedUnion('kind', [
-	z.strictObject({ kind: z.literal('every'), first: coordinate, every: lengthOr(z.number().positive('must be above 0')) }),
+	z.strictObject({
+		kind: z.literal('every'),
+		first: coordinate,
+		every: lengthOr(z.number().positive('must be above 0'))
+	}),
 	z.strictObject({ kind: z.literal('list'), at: z.array(coordinate).min(1, 'needs at least one place').max(10_000) })
 ]);
 export type Lay = z.output<typeof laySchema>;
@@ -29,19 +33,34 @@ export const spacingSchema = z.discriminatedUnion('kind', [
 	/** Widths one after the other. */
 	z.strictObject({
 		kind: z.literal('list'),
-		modules: z.array(z.strictObject({ times: wholeFrom(1, 10_000), width: module })).min(1, 'needs at least one width').max(1000),
+		modules: z
+			.array(z.strictObject({ times: wholeFrom(1, 10_000), width: module }))
+			.min(1, 'needs at least one width')
+			.max(1000),
 		remainder: remainderSchema.default('end')
 	}),
 	/** Horizontal planes at levels (at all of them when none is named), with even divisions between two levels. */
-	z.strictObject({ kind: z.literal('levels'), levels: z.array(nameSchema).max(500).default([]), divisions: wholeFrom(1, 1000).default(1) }),
+	z.strictObject({
+		kind: z.literal('levels'),
+		levels: z.array(nameSchema).max(500).default([]),
+		divisions: wholeFrom(1, 1000).default(1)
+	}),
 	/** Parallel planes: upright ones square to a bearing (clockwise from north, +y), or horizontal ones. */
-	z.strictObject({ kind: z.literal('planes'), upright: z.boolean().default(true), bearing: z.number().min(-10).max(10).default(0), lay: laySchema }),
+	z.strictObject({
+		kind: z.literal('planes'),
+		upright: z.boolean().default(true),
+		bearing: z.number().min(-10).max(10).default(0),
+		lay: laySchema
+	}),
 	/** Upright planes through an upright axis, at bearings. */
 	z.strictObject({ kind: z.literal('radial'), x: coordinate, y: coordinate, lay: laySchema }),
 	/** Lines through the points that divide a line drawn on the developed view into equal lengths. */
 	z.strictObject({
 		kind: z.literal('curve'),
-		points: z.array(z.tuple([coordinate, coordinate])).min(2, 'needs at least two points').max(1000),
+		points: z
+			.array(z.tuple([coordinate, coordinate]))
+			.min(2, 'needs at least two points')
+			.max(1000),
 		divisions: wholeFrom(1, 10_000)
 	}),
 	/** Not divided: strips. */

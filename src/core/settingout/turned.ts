@@ -15,11 +15,23 @@ import { withinRing } from './flatBorder.ts';
  * face and more; places off it have no position, and its border cuts the cells. O(places). Throws a
  * ZygasterError with code `setting-out` for faces and spacings that cannot be turned.
  */
-export function setOutTurned(face: ChartedFace, settingOut: SettingOut, border: FlatRing, arrays = FRESH_ARRAYS): SetOut {
+export function setOutTurned(
+	face: ChartedFace,
+	settingOut: SettingOut,
+	border: FlatRing,
+	arrays = FRESH_ARRAYS
+): SetOut {
 	const { ends } = face;
 	if (ends.closedAcross || ends.closedUp)
-		throw new ZygasterError('setting-out', 'This face closes on itself, and a turned grid would not meet itself at the seam. Right would be a turn of 0°.');
-	if (settingOut.fair > 0) throw new ZygasterError('setting-out', 'A turned grid cannot be made fair, since it runs past the borders. Right would be 0 fair rounds or a turn of 0°.');
+		throw new ZygasterError(
+			'setting-out',
+			'This face closes on itself, and a turned grid would not meet itself at the seam. Right would be a turn of 0°.'
+		);
+	if (settingOut.fair > 0)
+		throw new ZygasterError(
+			'setting-out',
+			'A turned grid cannot be made fair, since it runs past the borders. Right would be 0 fair rounds or a turn of 0°.'
+		);
 	const [x0, y0, x1, y1] = developmentOf(face).bounds;
 	const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];
 	const [cosine, sine] = [cos(settingOut.turn), sin(settingOut.turn)];
@@ -35,7 +47,10 @@ export function setOutTurned(face: ChartedFace, settingOut: SettingOut, border: 
 	const count = columns * rows;
 	const flat = new Float64Array(count * 2);
 	const onFace = new Uint8Array(count);
-	const [us, vs] = [new Float64Array(count).fill(face.chart.shares.us[0]!), new Float64Array(count).fill(face.chart.shares.vs[0]!)];
+	const [us, vs] = [
+		new Float64Array(count).fill(face.chart.shares.us[0]!),
+		new Float64Array(count).fill(face.chart.shares.vs[0]!)
+	];
 	const finder = new FlatFinder(developmentOf(face));
 	for (let j = 0, k = 0; j < rows; j++)
 		for (let i = 0; i < columns; i++, k++) {
@@ -63,13 +78,22 @@ export function setOutTurned(face: ChartedFace, settingOut: SettingOut, border: 
 		onFace
 	};
 	const [tableAcross, tableUp] = face.chart.tables;
-	const direction = (lines: Float64Array, table: typeof tableAcross) => ({ count: lines.length - 1, values: lines.map((p) => p / lines.at(-1)!), lines, table, notes: [] });
+	const direction = (lines: Float64Array, table: typeof tableAcross) => ({
+		count: lines.length - 1,
+		values: lines.map((p) => p / lines.at(-1)!),
+		lines,
+		table,
+		notes: []
+	});
 	return { nodes, across: direction(across, tableAcross), up: direction(up, tableUp), notes: [] };
 }
 
 function linesAlong(direction: Direction, length: number, name: string): Float64Array {
 	const { spacing } = direction;
 	if (!isPlain(spacing))
-		throw new ZygasterError('setting-out', `A turned grid is spaced along the flat face; ${spacing.kind} ${name} cannot be turned. Right would be a count, a module or a list, or a turn of 0°.`);
+		throw new ZygasterError(
+			'setting-out',
+			`A turned grid is spaced along the flat face; ${spacing.kind} ${name} cannot be turned. Right would be a count, a module or a list, or a turn of 0°.`
+		);
 	return layLines({ ...direction, spacing }, length);
 }

@@ -18,7 +18,12 @@ export function unroll(surface: Surface, us: Float64Array, vs: Float64Array): [S
 	const column = rollColumn(surface, us[middle]!, vs);
 	const level = column.angle[(vs.length - 1) >> 1]!;
 	const size = us.length * vs.length;
-	const table = (): ShareTable => ({ value: new Float64Array(size), byU: new Float64Array(size), byV: new Float64Array(size), byUV: new Float64Array(size) });
+	const table = (): ShareTable => ({
+		value: new Float64Array(size),
+		byU: new Float64Array(size),
+		byV: new Float64Array(size),
+		byUV: new Float64Array(size)
+	});
 	const [x, y] = [table(), table()];
 	const corners = evaluateGrid(surface, us, vs);
 	const between = evaluateGrid(surface, gaussBetween(us), vs);
@@ -81,7 +86,14 @@ function rollColumn(surface: Surface, u: number, vs: Float64Array) {
 }
 
 /** The plane rolled along a row, from its middle both ways: places seen from there, and the angle of v. */
-function rollRow(between: SurfaceSamples, us: Float64Array, vs: Float64Array, j: number, middle: number, start: number) {
+function rollRow(
+	between: SurfaceSamples,
+	us: Float64Array,
+	vs: Float64Array,
+	j: number,
+	middle: number,
+	start: number
+) {
 	const stride = (us.length - 1) * 4;
 	return roll(us, middle, start, (g) => {
 		const f = frameAt(between, j * stride + g, vs, j);
@@ -104,7 +116,8 @@ function roll(borders: Float64Array, from: number, start: number, at: (g: number
 	const panel = (p: number) => {
 		const width = borders[p + 1]! - borders[p]!;
 		const samples = [0, 1, 2, 3].map((g) => at(p * 4 + g));
-		const turned = (weights: readonly number[]) => width * samples.reduce((sum, s, g) => sum + weights[g]! * s.turning, 0);
+		const turned = (weights: readonly number[]) =>
+			width * samples.reduce((sum, s, g) => sum + weights[g]! * s.turning, 0);
 		return { width, samples, inner: INNER_WEIGHTS.map(turned), whole: turned(GAUSS_WEIGHTS) };
 	};
 	const go = (p: number, known: number, next: number, sign: number) => {

@@ -5,7 +5,12 @@ import { isSpecial, type CellTable } from './cells.ts';
  * Node indices of the triangles of a cell, three each. A whole cell is a fan; a cut or dented one, which may even
  * have holes, is triangulated in its mean plane (`normal`, stride 3, by cell; `position` by node).
  */
-export function cellTriangles(cells: Pick<CellTable, 'cornerStart' | 'corners' | 'trim' | 'dented'>, c: number, position: ArrayLike<number>, normal: ArrayLike<number>): number[] {
+export function cellTriangles(
+	cells: Pick<CellTable, 'cornerStart' | 'corners' | 'trim' | 'dented'>,
+	c: number,
+	position: ArrayLike<number>,
+	normal: ArrayLike<number>
+): number[] {
 	const ring = cells.corners.subarray(cells.cornerStart[c]!, cells.cornerStart[c + 1]!);
 	if (!isSpecial(cells, c)) {
 		const fan: number[] = [];
@@ -17,7 +22,11 @@ export function cellTriangles(cells: Pick<CellTable, 'cornerStart' | 'corners' |
 }
 
 /** Triangles of a line of nodes with holes behind it, seen along a normal. */
-export function triangulate(rings: readonly ArrayLike<number>[], position: ArrayLike<number>, normal: readonly [number, number, number]): number[] {
+export function triangulate(
+	rings: readonly ArrayLike<number>[],
+	position: ArrayLike<number>,
+	normal: readonly [number, number, number]
+): number[] {
 	const nodes = rings.flatMap((r) => Array.from(r));
 	// The plane that the normal is steepest to keeps the most of the outline.
 	const [x, y, z] = normal.map(Math.abs) as [number, number, number];

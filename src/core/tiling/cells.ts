@@ -69,7 +69,8 @@ export function outlinesOf({ count, cornerStart, corners, straight, round }: Cel
 }
 
 /** Whether a cell's shape is its own: cut, or dented. */
-export const isSpecial = ({ trim, dented }: Pick<CellTable, 'trim' | 'dented'>, c: number): boolean => trim?.cut[c] === 1 || dented?.[c] === 1;
+export const isSpecial = ({ trim, dented }: Pick<CellTable, 'trim' | 'dented'>, c: number): boolean =>
+	trim?.cut[c] === 1 || dented?.[c] === 1;
 
 /** 1 for every cell that is cut, by an opening or by a border; nothing where all are whole. O(cells). */
 export function cutCells({ count, trim, part }: Pick<CellTable, 'count' | 'trim' | 'part'>): Uint8Array | undefined {

@@ -9,7 +9,10 @@ type Edges = Pick<CellTable, 'edgeCount' | 'edgeNodes' | 'edgeCells' | 'edgeBend
  * named first. Sides that run between the same nodes are one edge; the curved side of a cell along a round opening is
  * one edge, through all its points. O(sides).
  */
-export function edgesOf({ count, cornerStart, corners, round }: Pick<CellTable, 'count' | 'cornerStart' | 'corners' | 'round'>, arrays = FRESH_ARRAYS): Edges {
+export function edgesOf(
+	{ count, cornerStart, corners, round }: Pick<CellTable, 'count' | 'cornerStart' | 'corners' | 'round'>,
+	arrays = FRESH_ARRAYS
+): Edges {
 	const sides = cornerStart[count]!;
 	const nodes = arrays.uint32(sides * 2);
 	const cells = arrays.int32(sides * 2);
@@ -52,11 +55,20 @@ export function edgesOf({ count, cornerStart, corners, round }: Pick<CellTable, 
 		}
 	}
 	bends?.start.push(bends.nodes.length);
-	return { edgeCount, edgeNodes: nodes.slice(0, edgeCount * 2), edgeCells: cells.slice(0, edgeCount * 2), ...(bends ? { edgeBends: { start: bends.start.array.slice(), nodes: bends.nodes.array.slice() } } : {}) };
+	return {
+		edgeCount,
+		edgeNodes: nodes.slice(0, edgeCount * 2),
+		edgeCells: cells.slice(0, edgeCount * 2),
+		...(bends ? { edgeBends: { start: bends.start.array.slice(), nodes: bends.nodes.array.slice() } } : {})
+	};
 }
 
 /** Edges as straight segments for drawing: two nodes each, and the edge that each belongs to. */
-export function edgeSegments({ edgeCount, edgeNodes, edgeBends }: Pick<Edges, 'edgeCount' | 'edgeNodes' | 'edgeBends'>): { readonly nodes: Uint32Array; readonly edge: Uint32Array } {
+export function edgeSegments({
+	edgeCount,
+	edgeNodes,
+	edgeBends
+}: Pick<Edges, 'edgeCount' | 'edgeNodes' | 'edgeBends'>): { readonly nodes: Uint32Array; readonly edge: Uint32Array } {
 	if (!edgeBends) return { nodes: edgeNodes, edge: Uint32Array.from({ length: edgeCount }, (_, e) => e) };
 	const [nodes, edge] = [new Uint32List(), new Uint32List()];
 	for (let e = 0; e < edgeCount; e++) {
@@ -77,4 +89,5 @@ export function edgeSegments({ edgeCount, edgeNodes, edgeBends }: Pick<Edges, 'e
 const NONE = new Uint32Array();
 
 /** The nodes between an edge's ends. */
-export const nodesThrough = (bends: Edges['edgeBends'], edge: number): Uint32Array => (bends ? bends.nodes.subarray(bends.start[edge], bends.start[edge + 1]) : NONE);
+export const nodesThrough = (bends: Edges['edgeBends'], edge: number): Uint32Array =>
+	bends ? bends.nodes.subarray(bends.start[edge], bends.start[edge + 1]) : NONE;

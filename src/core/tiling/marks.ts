@@ -43,16 +43,22 @@ export function markParts(template: string): readonly MarkPart[] {
 
 /** What is wrong with a template, in words; nothing when marks will differ. */
 function faultOf(template: string): string | undefined {
-	const bare = template.replace(PIECES, (whole, inside?: string) => (inside === undefined ? '' : whole)).replace(/\{[^{}]*\}/g, '');
+	const bare = template
+		.replace(PIECES, (whole, inside?: string) => (inside === undefined ? '' : whole))
+		.replace(/\{[^{}]*\}/g, '');
 	if (bare.trim()) return `has a bracket without its other half; right would be such as ${DEFAULT_MARK}`;
 	for (const [whole, inside] of template.matchAll(/\{([^{}]*)\}/g))
-		if (!/^(face|row|column|role)(:\d)?$/.test(inside!.trim())) return `knows no ${whole}; right would be {face}, {row}, {column} or {role}, with digits behind a colon such as {row:2}`;
-	if (/[^\w\s.{}:/-]/.test(template)) return 'may hold letters, digits, spaces, points, hyphens and slashes beside its fields';
+		if (!/^(face|row|column|role)(:\d)?$/.test(inside!.trim()))
+			return `knows no ${whole}; right would be {face}, {row}, {column} or {role}, with digits behind a colon such as {row:2}`;
+	if (/[^\w\s.{}:/-]/.test(template))
+		return 'may hold letters, digits, spaces, points, hyphens and slashes beside its fields';
 	const parts = markParts(template);
 	const missing = (['face', 'row', 'column'] as const).filter((f) => !parts.some((p) => 'field' in p && p.field === f));
-	if (missing.length) return `would give several cells the same mark; right would be to add ${missing.map((f) => `{${f}}`).join(' and ')}`;
+	if (missing.length)
+		return `would give several cells the same mark; right would be to add ${missing.map((f) => `{${f}}`).join(' and ')}`;
 	const touching = parts.findIndex((p, k) => k > 0 && endsInDigit(parts[k - 1]!) && startsWithDigit(p));
-	if (touching > 0) return `would give several cells the same mark, since two numbers run together; right would be something between them, such as ${DEFAULT_MARK}`;
+	if (touching > 0)
+		return `would give several cells the same mark, since two numbers run together; right would be something between them, such as ${DEFAULT_MARK}`;
 	return undefined;
 }
 
@@ -69,7 +75,14 @@ export interface MarkSource extends Pick<CellTable, 'row' | 'column' | 'order' |
 
 /** The mark of a cell. */
 export function cellMark({ mark, template, row, column, order, role, roles, trim }: MarkSource, cell: number): string {
-	return printMark(template, mark, (order?.row ?? row)[cell]!, (order?.column ?? column)[cell]!, role ? roles![role[cell]!]! : '', trim?.piece[cell]);
+	return printMark(
+		template,
+		mark,
+		(order?.row ?? row)[cell]!,
+		(order?.column ?? column)[cell]!,
+		role ? roles![role[cell]!]! : '',
+		trim?.piece[cell]
+	);
 }
 
 /** A mark such as `C1-07-13`: row and column are counted from 0 here, from 1 in the mark; pieces of one cell have a letter behind. */
@@ -91,8 +104,14 @@ export const roleText = (role: string, size: number) => (size > 0 ? role.slice(0
 export const pieceLetter = (piece: number) => (piece === 0 ? '' : String.fromCharCode(96 + piece));
 
 /** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
-export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round' | 'edgeNodes' | 'edgeCells' | 'edgeBends'>, edge: number): string {
-	const owner = firstOf(source, [source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0));
+export function edgeMark(
+	source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round' | 'edgeNodes' | 'edgeCells' | 'edgeBends'>,
+	edge: number
+): string {
+	const owner = firstOf(
+		source,
+		[source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0)
+	);
 	const through = nodesThrough(source.edgeBends, edge);
 	// A curved edge is told by its first piece, since a straight one may run between the same ends.
 	const [a, b] = [source.edgeNodes[2 * edge]!, through[0] ?? source.edgeNodes[2 * edge + 1]!];
@@ -108,7 +127,11 @@ export function edgeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'c
 }
 
 /** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */
-export function nodeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round'>, node: number, cells: readonly number[]): string {
+export function nodeMark(
+	source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round'>,
+	node: number,
+	cells: readonly number[]
+): string {
 	const owner = firstOf(source, cells);
 	const from = source.cornerStart[owner]!;
 	const at = source.corners.subarray(from, source.cornerStart[owner + 1]!).indexOf(node);
@@ -119,11 +142,16 @@ export function nodeMark(source: MarkSource & Pick<CellTable, 'cornerStart' | 'c
 
 function firstOf({ row, column, order, trim }: MarkSource, cells: readonly number[]): number {
 	const [rows, columns] = [order?.row ?? row, order?.column ?? column];
-	return cells.reduce((a, b) => ((rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a));
+	return cells.reduce((a, b) =>
+		(rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a
+	);
 }
 
 /** The cells that have a corner at each of some nodes; points of curves are none. */
-export function cellsAround({ cornerStart, corners, round }: Pick<CellTable, 'cornerStart' | 'corners' | 'round'>, nodes: ReadonlySet<number>): Map<number, number[]> {
+export function cellsAround(
+	{ cornerStart, corners, round }: Pick<CellTable, 'cornerStart' | 'corners' | 'round'>,
+	nodes: ReadonlySet<number>
+): Map<number, number[]> {
 	const found = new Map<number, number[]>();
 	for (let c = 0; c + 1 < cornerStart.length; c++)
 		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) {

@@ -32,7 +32,8 @@ const IRREGULAR: readonly TilingKind[] = ['voronoi', 'icosahedral'];
 export function settleOrder(order: CellOrder, kind: TilingKind, closedAcross: boolean): CellOrder {
 	const irregular = IRREGULAR.includes(kind);
 	const rows = order.rows !== 'auto' ? order.rows : irregular ? 'height' : 'tiling';
-	const columns = order.columns !== 'auto' ? order.columns : rows === 'tiling' ? 'tiling' : closedAcross ? 'angle' : 'along';
+	const columns =
+		order.columns !== 'auto' ? order.columns : rows === 'tiling' ? 'tiling' : closedAcross ? 'angle' : 'along';
 	return { ...order, rows, columns };
 }
 
@@ -40,16 +41,28 @@ export function settleOrder(order: CellOrder, kind: TilingKind, closedAcross: bo
  * Counts cells anew where they are not to be counted as the tiling has them: rows and columns from 0, by cell; nothing
  * where the tiling's own stand. The keys of cells stay what they are. O(n log n).
  */
-export function orderCells(nodes: NodeTable, cells: CellTable, order: CellOrder, fromEnd: NodeTable['fromEnd']): CellTable['order'] {
+export function orderCells(
+	nodes: NodeTable,
+	cells: CellTable,
+	order: CellOrder,
+	fromEnd: NodeTable['fromEnd']
+): CellTable['order'] {
 	const own = order.rows === 'tiling' && order.columns === 'tiling';
 	if (own && !order.backAndForth && !fromEnd.across && !fromEnd.up) return undefined;
 	const middles = middlesOf(nodes, cells);
 	const row = order.rows === 'height' ? bandsOf(middles.z, order.tolerance) : flipped(cells.row, fromEnd.up);
-	const way = order.columns === 'angle' ? anglesOf(middles, order) : order.columns === 'along' ? middles.u : Float64Array.from(cells.column);
+	const way =
+		order.columns === 'angle'
+			? anglesOf(middles, order)
+			: order.columns === 'along'
+				? middles.u
+				: Float64Array.from(cells.column);
 	const sign = order.columns !== 'angle' && fromEnd.across ? -1 : 1;
-	const sorted = Uint32Array.from({ length: cells.count }, (_, c) => c).sort((a, b) => row[a]! - row[b]! || sign * (way[a]! - way[b]!) || a - b);
+	const sorted = Uint32Array.from({ length: cells.count }, (_, c) => c).sort(
+		(a, b) => row[a]! - row[b]! || sign * (way[a]! - way[b]!) || a - b
+	);
 	const column = new Uint32Array(cells.count);
-	for (let k = 0; k < sorted.length; ) {
+	for (let k = 0; k < sorted.length;) {
 		let end = k;
 		while (end < sorted.length && row[sorted[end]!] === row[sorted[k]!]) end++;
 		const back = order.backAndForth && row[sorted[k]!]! % 2 === 1;
@@ -70,7 +83,12 @@ interface Middles {
 /** Means of the cells' corners. */
 function middlesOf(nodes: NodeTable, { count, cornerStart, corners, places = corners }: CellTable): Middles {
 	const tensor = isTensor(nodes);
-	const middles = { x: new Float64Array(count), y: new Float64Array(count), z: new Float64Array(count), u: new Float64Array(count) };
+	const middles = {
+		x: new Float64Array(count),
+		y: new Float64Array(count),
+		z: new Float64Array(count),
+		u: new Float64Array(count)
+	};
 	for (let c = 0; c < count; c++) {
 		const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
 		for (let k = from; k < to; k++) {

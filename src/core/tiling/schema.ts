@@ -3,32 +3,80 @@ import { lengthOr } from '../units/lengthSchema.ts';
 import { nameSchema } from '../names.ts';
 import { EVEN_OCTAGON } from './units/regular.ts';
 
-const whole = (least: number, most: number) => z.int('must be a whole number').min(least, `must be at least ${least}`).max(most, `must be at most ${most}`);
-const share = (least: number, most: number) => z.number().min(least, `must be at least ${least * 100} %`).max(most, `must be at most ${most * 100} %`);
-const seed = z.int('must be a whole number').min(0, 'must be at least 0').max(4_294_967_295, 'must be at most 4294967295').default(1);
+const whole = (least: number, most: number) =>
+	z.int('must be a whole number').min(least, `must be at least ${least}`).max(most, `must be at most ${most}`);
+const share = (least: number, most: number) =>
+	z
+		.number()
+		.min(least, `must be at least ${least * 100} %`)
+		.max(most, `must be at most ${most * 100} %`);
+const seed = z
+	.int('must be a whole number')
+	.min(0, 'must be at least 0')
+	.max(4_294_967_295, 'must be at most 4294967295')
+	.default(1);
 const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
 
 /** Where cells are smaller: near a point or a line of the developed view, mm. */
 export const gradingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('even') }),
-	z.strictObject({ kind: z.literal('point'), x: coordinate, y: coordinate, reach: lengthOr(z.number().min(1).max(10_000_000)), share: share(0.05, 1) }),
-	z.strictObject({ kind: z.literal('line'), points: z.array(z.tuple([coordinate, coordinate])).min(2, 'needs at least two points').max(1000), reach: lengthOr(z.number().min(1).max(10_000_000)), share: share(0.05, 1) })
+	z.strictObject({
+		kind: z.literal('point'),
+		x: coordinate,
+		y: coordinate,
+		reach: lengthOr(z.number().min(1).max(10_000_000)),
+		share: share(0.05, 1)
+	}),
+	z.strictObject({
+		kind: z.literal('line'),
+		points: z
+			.array(z.tuple([coordinate, coordinate]))
+			.min(2, 'needs at least two points')
+			.max(1000),
+		reach: lengthOr(z.number().min(1).max(10_000_000)),
+		share: share(0.05, 1)
+	})
 ]);
 export type Grading = z.output<typeof gradingSchema>;
 
 const cutRule = z.enum(['cut', 'whole']).default('cut');
-const plain = (kind: 'hexagons' | 'trihexagons' | 'dodecagons' | 'snub-square' | 'rhombs' | 'pentagons' | 'turned-inside' | 'two-squares' | 'mixed-squares' | 'staggered' | 'fans') =>
-	z.strictObject({ kind: z.literal(kind), border: cutRule });
+const plain = (
+	kind:
+		| 'hexagons'
+		| 'trihexagons'
+		| 'dodecagons'
+		| 'snub-square'
+		| 'rhombs'
+		| 'pentagons'
+		| 'turned-inside'
+		| 'two-squares'
+		| 'mixed-squares'
+		| 'staggered'
+		| 'fans'
+) => z.strictObject({ kind: z.literal(kind), border: cutRule });
 
 /** How nodes become cells. Offsets and rises are shares of a field. */
 export const tilingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('rectangular') }),
 	z.strictObject({ kind: z.literal('running-bond'), offset: share(0.05, 0.95).default(0.5), border: cutRule }),
 	/** Leaning by so many fields in so many rows. */
-	z.strictObject({ kind: z.literal('rhomb'), fields: whole(1, 8).default(1), rows: whole(1, 12).default(2), border: cutRule }),
+	z.strictObject({
+		kind: z.literal('rhomb'),
+		fields: whole(1, 8).default(1),
+		rows: whole(1, 12).default(2),
+		border: cutRule
+	}),
 	/** Every n-th left open, or only those filled. */
-	z.strictObject({ kind: z.literal('part'), pattern: z.enum(['checker', 'columns', 'rows']).default('checker'), every: whole(2, 12).default(2), filled: z.boolean().default(false) }),
-	z.strictObject({ kind: z.literal('triangles'), diagonal: z.enum(['rising', 'falling', 'alternating', 'shorter', 'flatter']).default('rising') }),
+	z.strictObject({
+		kind: z.literal('part'),
+		pattern: z.enum(['checker', 'columns', 'rows']).default('checker'),
+		every: whole(2, 12).default(2),
+		filled: z.boolean().default(false)
+	}),
+	z.strictObject({
+		kind: z.literal('triangles'),
+		diagonal: z.enum(['rising', 'falling', 'alternating', 'shorter', 'flatter']).default('rising')
+	}),
 	plain('staggered'),
 	plain('fans'),
 	z.strictObject({ kind: z.literal('diamonds'), border: z.enum(['cut', 'halves', 'whole']).default('cut') }),

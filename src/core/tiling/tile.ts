@@ -38,10 +38,21 @@ export class CountError extends ZygasterError {
  * The cells of a face: its nodes, those that the tiling adds, and the cells between them. Throws a ZygasterError with
  * code `tiling` where the tiling does not fit the face.
  */
-export function tileFace(face: ChartedFace, laid: SetOut, tiling: Tiling, own: readonly OwnTiling[], arrays: ArraySource = FRESH_ARRAYS): LaidCells {
+export function tileFace(
+	face: ChartedFace,
+	laid: SetOut,
+	tiling: Tiling,
+	own: readonly OwnTiling[],
+	arrays: ArraySource = FRESH_ARRAYS
+): LaidCells {
 	const { nodes, across, up } = laid;
 	if (tiling.kind === 'rectangular') return { cells: tileRectangular(nodes, arrays) };
-	const extent: PlaneExtent = { across: nodes.columns - 1, up: nodes.rows - 1, closedAcross: nodes.ends.closedAcross, closedUp: nodes.ends.closedUp };
+	const extent: PlaneExtent = {
+		across: nodes.columns - 1,
+		up: nodes.rows - 1,
+		closedAcross: nodes.ends.closedAcross,
+		closedUp: nodes.ends.closedUp
+	};
 	switch (tiling.kind) {
 		case 'random':
 			return layCells(face, laid, randomDivision(extent, tiling));
@@ -50,7 +61,8 @@ export function tileFace(face: ChartedFace, laid: SetOut, tiling: Tiling, own: r
 		case 'icosahedral':
 			return tileIcosahedral(face, nodes, tiling);
 		case 'triangles':
-			if (tiling.diagonal === 'shorter' || tiling.diagonal === 'flatter') return layCells(face, laid, chooseDiagonals(nodes, extent, tiling.diagonal));
+			if (tiling.diagonal === 'shorter' || tiling.diagonal === 'flatter')
+				return layCells(face, laid, chooseDiagonals(nodes, extent, tiling.diagonal));
 	}
 	const unit = tiling.kind === 'own' ? ownUnit(tiling.tiling, own) : unitOf(tiling)!;
 	checkFit(unit, extent);
@@ -59,7 +71,11 @@ export function tileFace(face: ChartedFace, laid: SetOut, tiling: Tiling, own: r
 
 function ownUnit(id: string, own: readonly OwnTiling[]): TilingUnit {
 	const found = own.find((t) => t.id === id);
-	if (!found) throw new ZygasterError('tiling', `There is no tiling “${id}”; known: ${own.map((t) => t.name).join(', ') || 'none'}.`);
+	if (!found)
+		throw new ZygasterError(
+			'tiling',
+			`There is no tiling “${id}”; known: ${own.map((t) => t.name).join(', ') || 'none'}.`
+		);
 	const { message } = checkUnit(found.unit);
 	if (message) throw new ZygasterError('tiling', `“${found.name}” cannot be repeated. ${message}`);
 	return found.unit;
@@ -68,9 +84,15 @@ function ownUnit(id: string, own: readonly OwnTiling[]): TilingUnit {
 /** Over a seam whole units must fit; elsewhere the grid must have one at least. */
 function checkFit({ width, height }: TilingUnit, { across, up, closedAcross, closedUp }: PlaneExtent): void {
 	const multiples = { across: closedAcross || width > across ? width : 1, up: closedUp || height > up ? height : 1 };
-	for (const [name, size, count, closed] of [['across', width, across, closedAcross], ['up', height, up, closedUp]] as const) {
+	for (const [name, size, count, closed] of [
+		['across', width, across, closedAcross],
+		['up', height, up, closedUp]
+	] as const) {
 		if (size > count)
-			throw new CountError(`One unit of this tiling is ${width} × ${height} fields, and the grid has ${across} × ${up}. Right would be at least ${size} ${name}.`, multiples);
+			throw new CountError(
+				`One unit of this tiling is ${width} × ${height} fields, and the grid has ${across} × ${up}. Right would be at least ${size} ${name}.`,
+				multiples
+			);
 		if (closed && count % size !== 0) {
 			const next = Math.ceil(count / size) * size;
 			throw new CountError(

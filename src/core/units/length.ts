@@ -27,8 +27,7 @@ const TERM = new RegExp(String.raw`^\s*(${NUMBER})\s*(${UNIT})?`, 'i');
 export function parseLength(text: string, unit: LengthUnit): { mm: number } | { error: string } {
 	const example = unit === 'ft-in' ? `5' 6" or 1500 mm` : `1500 mm, 1.5 m or 5' 6"`;
 	const error = { error: `“${text.trim()}” is not a length. Right would be ${example}.` };
-	if (/\d,\d{3}(?!\d)/.test(text))
-		return { error: `“${text.trim()}” can be read in two ways. Write 1500 or 1.5.` };
+	if (/\d,\d{3}(?!\d)/.test(text)) return { error: `“${text.trim()}” can be read in two ways. Write 1500 or 1.5.` };
 	const negative = /^\s*[-−]/.test(text);
 	let rest = text.trim().replace(/^[-−]\s*/, '');
 	let mm = 0;
@@ -45,7 +44,10 @@ export function parseLength(text: string, unit: LengthUnit): { mm: number } | { 
 		mm += number * size;
 		lastSize = size;
 		first = false;
-		rest = rest.slice(match[0].length).replace(/^\s*-?\s*(?=[\d.,])/, '').trimStart();
+		rest = rest
+			.slice(match[0].length)
+			.replace(/^\s*-?\s*(?=[\d.,])/, '')
+			.trimStart();
 	}
 	if (first || !Number.isFinite(mm)) return error;
 	return { mm: negative ? -mm : mm };

@@ -13,7 +13,15 @@ export function parseQuantity(
 		return 'mm' in length ? { value: length.mm } : length;
 	}
 	const feet = unit === 'ft-in';
-	const suffix = { angle: '°', ratio: '%', count: '', area: feet ? ' ft²' : ' m²', mass: 'kg', curvature: ' 1/m', gaussian: ' 1/m²' }[quantity];
+	const suffix = {
+		angle: '°',
+		ratio: '%',
+		count: '',
+		area: feet ? ' ft²' : ' m²',
+		mass: 'kg',
+		curvature: ' 1/m',
+		gaussian: ' 1/m²'
+	}[quantity];
 	const digits = text
 		.trim()
 		.replace(/(deg|[°%]|kg|1\/m[²2]?|(m|ft)[²2])$/i, '')
@@ -26,7 +34,11 @@ export function parseQuantity(
 	if (quantity === 'count' && !Number.isInteger(number))
 		return { error: `“${text.trim()}” is not a whole number. Right would be ${Math.round(number)}.` };
 	if (quantity === 'angle') return { value: (number * Math.PI) / 180 };
-	if (quantity === 'area') return { value: number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? square(MM_PER_FOOT) : 1e6) };
+	if (quantity === 'area')
+		return {
+			value:
+				number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? square(MM_PER_FOOT) : 1e6)
+		};
 	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1 };
 	return { value: number / per[quantity] };
 }

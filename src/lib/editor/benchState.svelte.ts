@@ -77,7 +77,13 @@ export class BenchState {
 	/** The trial host: the chosen one where the kit fits it, else the first that it fits. */
 	get shown(): TrialHost | undefined {
 		const { host, kit } = this;
-		if (host && kit && host.kind === kit.host.kind && (host.id === 'project' || this.hosts.some((h) => h.id === host.id))) return host;
+		if (
+			host &&
+			kit &&
+			host.kind === kit.host.kind &&
+			(host.id === 'project' || this.hosts.some((h) => h.id === host.id))
+		)
+			return host;
 		return this.hosts[0];
 	}
 
@@ -100,7 +106,7 @@ export class BenchState {
 	private async run(): Promise<void> {
 		this.busy = true;
 		try {
-			for (let done = -1; done !== this.asked; ) {
+			for (let done = -1; done !== this.asked;) {
 				done = this.asked;
 				const { kit, shown } = this;
 				if (!kit || !shown) return;
@@ -121,7 +127,13 @@ export class BenchState {
 		this.trying = 0;
 		try {
 			const extra = host?.id === 'project' ? [host] : [];
-			this.limits = (await client.limits(kit, extra, this.world, proxy((share: number) => (this.trying = share)))) ?? this.limits;
+			this.limits =
+				(await client.limits(
+					kit,
+					extra,
+					this.world,
+					proxy((share: number) => (this.trying = share))
+				)) ?? this.limits;
 		} catch (cause) {
 			this.error = messageOf(cause);
 		} finally {
@@ -135,7 +147,9 @@ export class BenchState {
 	/** A small picture of a kit of the project, or of one that is on offer. */
 	picture(kit: Kit): Promise<WeighedPicture | undefined> {
 		// With the kits within it, which show too.
-		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.started().client.picture(kit, this.world).catch(() => undefined));
+		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.started()
+			.client.picture(kit, this.world)
+			.catch(() => undefined));
 	}
 
 	private started(): { client: BenchClient; stop: () => void } {
@@ -176,7 +190,10 @@ export class BenchState {
 	}
 
 	moveCorner(corner: number, way: TrialPoint, from: TrialHost): void {
-		this.host = { ...from, points: from.points.map((p, k) => (k === corner ? [p[0] + way[0], p[1] + way[1], p[2] + way[2]] : p)) };
+		this.host = {
+			...from,
+			points: from.points.map((p, k) => (k === corner ? [p[0] + way[0], p[1] + way[1], p[2] + way[2]] : p))
+		};
 	}
 
 	/** Accepts a change of the kit; one more version of it. */
@@ -205,11 +222,17 @@ export class BenchState {
 		const before = at < 0 ? steps : steps.slice(0, at + 1);
 		let step: Step;
 		try {
-			step = newStep(kit, before, kind, { material: work.project.materials[0]?.id ?? '', kit: work.project.kits.find((k) => k.id !== kit.id)?.id ?? '', mesh: work.project.modules[0]?.id });
+			step = newStep(kit, before, kind, {
+				material: work.project.materials[0]?.id ?? '',
+				kit: work.project.kits.find((k) => k.id !== kit.id)?.id ?? '',
+				mesh: work.project.modules[0]?.id
+			});
 		} catch (cause) {
 			return void (this.error = messageOf(cause));
 		}
-		const error = this.changeSteps(`Add step ${step.name}`, (all) => all.toSpliced(at < 0 ? all.length : at + 1, 0, step));
+		const error = this.changeSteps(`Add step ${step.name}`, (all) =>
+			all.toSpliced(at < 0 ? all.length : at + 1, 0, step)
+		);
 		if (!error) this.step = step.name;
 		else this.error = `${STEP_KINDS[kind].label} cannot be added here: ${error}`;
 	}
@@ -231,7 +254,10 @@ export class BenchState {
 	duplicate(name: string): void {
 		const step = this.steps.find((s) => s.name === name)!;
 		const copy = { ...structuredClone(step), name: freeWord(this.kit!, name) };
-		if (!this.changeSteps(`Duplicate ${name}`, (all) => all.toSpliced(all.findIndex((s) => s.name === name) + 1, 0, copy))) this.step = copy.name;
+		if (
+			!this.changeSteps(`Duplicate ${name}`, (all) => all.toSpliced(all.findIndex((s) => s.name === name) + 1, 0, copy))
+		)
+			this.step = copy.name;
 	}
 
 	remove(name: string): void {
@@ -241,7 +267,9 @@ export class BenchState {
 
 	toggle(name: string): void {
 		const off = this.steps.find((s) => s.name === name)?.off;
-		this.changeSteps(off ? `Switch ${name} on` : `Switch ${name} off`, (all) => all.map((s) => (s.name === name ? withOff(s, !off) : s)));
+		this.changeSteps(off ? `Switch ${name} on` : `Switch ${name} off`, (all) =>
+			all.map((s) => (s.name === name ? withOff(s, !off) : s))
+		);
 	}
 
 	rename(from: string, to: string): string | undefined {
@@ -272,7 +300,11 @@ export class BenchState {
 		const target = this.steps.find((s) => s.name === picking.step) as Record<string, unknown> | undefined;
 		if (!target) return;
 		const before = (target[picking.field] ?? []) as string[];
-		this.setField(picking.step, picking.field, picking.form.many ? (before.includes(step) ? before.filter((s) => s !== step) : [...before, step]) : step);
+		this.setField(
+			picking.step,
+			picking.field,
+			picking.form.many ? (before.includes(step) ? before.filter((s) => s !== step) : [...before, step]) : step
+		);
 		if (!picking.form.many) this.picking = undefined;
 	}
 
@@ -281,7 +313,14 @@ export class BenchState {
 		const { picking } = this;
 		if (!picking) return [];
 		const { on } = this.steps.find((s) => s.name === picking.step) ?? {};
-		return this.steps.filter((s) => s.on === on && s.name !== picking.step && (picking.form.of as readonly string[]).includes(shapeMade(s, this.steps))).map((s) => s.name);
+		return this.steps
+			.filter(
+				(s) =>
+					s.on === on &&
+					s.name !== picking.step &&
+					(picking.form.of as readonly string[]).includes(shapeMade(s, this.steps))
+			)
+			.map((s) => s.name);
 	}
 
 	close(): void {

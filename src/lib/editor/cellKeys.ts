@@ -25,7 +25,9 @@ export function joinKeys(keys: readonly CellKey[], more: readonly CellKey[]): Ce
 export function findCells(view: ModelView, keys: readonly CellKey[]): CellAddress[] {
 	if (keys.length === 0) return [];
 	const places = view.faces.map((face) => {
-		const wanted = new Map(keys.filter((k) => k.face === face.key).map((k) => [placeNumber(k.row, k.column, k.piece), -1]));
+		const wanted = new Map(
+			keys.filter((k) => k.face === face.key).map((k) => [placeNumber(k.row, k.column, k.piece), -1])
+		);
 		for (let cell = 0; wanted.size > 0 && cell < face.cellCount; cell++) {
 			const place = cellPlace(face, cell);
 			if (wanted.has(place)) wanted.set(place, cell);
@@ -39,7 +41,8 @@ export function findCells(view: ModelView, keys: readonly CellKey[]): CellAddres
 	});
 }
 
-const cellPlace = ({ row, column, trim }: FaceView, cell: number) => placeNumber(row[cell]!, column[cell]!, trim?.piece[cell] ?? 0);
+const cellPlace = ({ row, column, trim }: FaceView, cell: number) =>
+	placeNumber(row[cell]!, column[cell]!, trim?.piece[cell] ?? 0);
 
 /** One number for a place; a face has fewer than 2^21 columns, a field fewer than 2^8 pieces. */
 const placeNumber = (row: number, column: number, piece: number) => (row * 2 ** 21 + column) * 2 ** 8 + piece;

@@ -21,10 +21,21 @@ const SMOOTH = 128;
 /** Class of a host without a value. */
 export const NO_CLASS = 255;
 
-const LOOKS: Readonly<Record<ColourLook | 'cyclic', (t: number) => string>> = { even: interpolateViridis, diverging: interpolatePuOr, cyclic: interpolateRainbow };
+const LOOKS: Readonly<Record<ColourLook | 'cyclic', (t: number) => string>> = {
+	even: interpolateViridis,
+	diverging: interpolatePuOr,
+	cyclic: interpolateRainbow
+};
 
 /** A scale between two limits in so many steps, smooth for 0. Kinds have a colour each. */
-export function colourScale(reading: Pick<ReadingDefinition, 'cyclic'>, look: ColourLook, from: number, to: number, steps: number, kinds?: readonly string[]): ColourScale {
+export function colourScale(
+	reading: Pick<ReadingDefinition, 'cyclic'>,
+	look: ColourLook,
+	from: number,
+	to: number,
+	steps: number,
+	kinds?: readonly string[]
+): ColourScale {
 	if (kinds) return { from: -0.5, to: kinds.length - 0.5, palette: kinds.map((_, k) => partColour(k)), kinds };
 	const classes = steps || SMOOTH;
 	const colour = LOOKS[reading.cyclic ? 'cyclic' : look];
@@ -46,5 +57,10 @@ export function classesOf(values: ArrayLike<number>, { from, to, palette }: Colo
 /** `rgb(r, g, b)` or `#rrggbb` as `#rrggbb`. */
 function hex(colour: string): string {
 	const parts = /^rgb\((\d+), (\d+), (\d+)\)$/.exec(colour);
-	return parts ? `#${parts.slice(1).map((p) => Number(p).toString(16).padStart(2, '0')).join('')}` : colour;
+	return parts
+		? `#${parts
+				.slice(1)
+				.map((p) => Number(p).toString(16).padStart(2, '0'))
+				.join('')}`
+		: colour;
 }

@@ -3,22 +3,41 @@ import { CONSTANTS, FUNCTIONS, MEASURES, UNITS } from '../../core/kit/formula/co
 import { readingsOf } from '../../core/kit/builder.ts';
 import type { Kit, Step } from '../../core/kit/schema.ts';
 
-const MEASURE_HELP = { length: 'along a line', area: 'of a sheet or a closed line', distance: 'between two points', miss: 'of a crossing of two lines' } as const;
+const MEASURE_HELP = {
+	length: 'along a line',
+	area: 'of a sheet or a closed line',
+	distance: 'between two points',
+	miss: 'of a crossing of two lines'
+} as const;
 /** Numbers that pieces bring along. */
-const PIECE_NUMBERS: Readonly<Record<string, readonly string[]>> = { repeat: ['index', 'count', 'share'], each: ['index', 'count'], divide: ['i', 'j', 'columns', 'rows'] };
+const PIECE_NUMBERS: Readonly<Record<string, readonly string[]>> = {
+	repeat: ['index', 'count', 'share'],
+	each: ['index', 'count'],
+	divide: ['i', 'j', 'columns', 'rows']
+};
 
 /** What a formula can name: parameters, numbers, readings of the host, measures of steps, functions and units. */
 export function completionsFor(kit: Kit, steps: readonly Step[], on: string | undefined): Completion[] {
 	const pieces = steps.find((s) => s.name === on);
-	const named = (label: string, detail: string, boost: number, type = 'variable'): Completion => ({ label, detail, boost, type });
+	const named = (label: string, detail: string, boost: number, type = 'variable'): Completion => ({
+		label,
+		detail,
+		boost,
+		type
+	});
 	return [
-		...kit.parameters.filter((p) => p.quantity !== 'text' && p.quantity !== 'material').map((p) => named(p.name, p.label, 5)),
+		...kit.parameters
+			.filter((p) => p.quantity !== 'text' && p.quantity !== 'material')
+			.map((p) => named(p.name, p.label, 5)),
 		...steps.filter((s) => s.kind === 'value').map((s) => named(s.name, 'number', 4)),
 		...(pieces ? (PIECE_NUMBERS[pieces.kind] ?? []).map((name) => named(name, `of ${pieces.name}`, 4)) : []),
 		...Object.entries(readingsOf(kit.host.kind)).map(([name, { label }]) => named(name, label, 2)),
 		...steps.filter((s) => s.kind !== 'value' && s.on === on).map((s) => named(s.name, s.kind, 0, 'text')),
 		...MEASURES.map((name) => ({ ...named(name, MEASURE_HELP[name], 1, 'function'), apply: `${name}(` })),
-		...Object.entries(FUNCTIONS).map(([name, { meaning }]) => ({ ...named(name, meaning, 0, 'function'), apply: `${name}(` })),
+		...Object.entries(FUNCTIONS).map(([name, { meaning }]) => ({
+			...named(name, meaning, 0, 'function'),
+			apply: `${name}(`
+		})),
 		...Object.keys(UNITS).map((name) => named(name, 'unit', -1, 'keyword')),
 		...Object.keys(CONSTANTS).map((name) => named(name, 'number', -1, 'constant'))
 	];

@@ -62,7 +62,12 @@ export class DevelopedEvents implements FlatEvents {
 		const [first] = cells;
 		// One cell that is chosen already is let go of.
 		if (cells.length === 1) this.work.selection.choose(view, { face: this.face(), cell: first! }, add);
-		else this.work.selection.chooseAll(view, cells.map((cell) => ({ face: this.face(), cell })), add);
+		else
+			this.work.selection.chooseAll(
+				view,
+				cells.map((cell) => ({ face: this.face(), cell })),
+				add
+			);
 	}
 
 	hovered(cell: number | undefined): void {
@@ -74,11 +79,16 @@ export class DevelopedEvents implements FlatEvents {
 		const key = this.work.current?.key;
 		const face = this.scene()?.face;
 		if (!zone || !key || !face) return;
-		this.stroke = [...this.stroke, ...cells.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }))];
+		this.stroke = [
+			...this.stroke,
+			...cells.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }))
+		];
 		if (!done) return;
 		const fields = this.stroke;
 		this.stroke = [];
-		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', (draft) => paintZone(draft, zone, key, fields, tool === 'erase'));
+		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', (draft) =>
+			paintZone(draft, zone, key, fields, tool === 'erase')
+		);
 	}
 
 	drawing(points: readonly FlatPoint[], closed: boolean): void {
@@ -88,7 +98,11 @@ export class DevelopedEvents implements FlatEvents {
 
 	drawn(points: readonly FlatPoint[]): void {
 		const { flat, editor } = this.work;
-		if (flat.tool === 'line' && flat.lineFor === 'grading') this.error = editor.commit('Draw where cells are small', this.work.onFace((face) => gradeAt(face, points)));
+		if (flat.tool === 'line' && flat.lineFor === 'grading')
+			this.error = editor.commit(
+				'Draw where cells are small',
+				this.work.onFace((face) => gradeAt(face, points))
+			);
 		else if (flat.tool === 'line') {
 			const name = flat.lineFor as 'across' | 'up';
 			this.error = editor.commit(
@@ -101,9 +115,16 @@ export class DevelopedEvents implements FlatEvents {
 			);
 		} else {
 			const opening =
-				flat.tool === 'rectangle' ? drawnRectangle(points[0]!, points[1]!) : flat.tool === 'circle' ? drawnCircle(points[0]!, points[1]!) : drawnOpening(flat.tool === 'spline' ? 'spline' : 'polygon', points);
+				flat.tool === 'rectangle'
+					? drawnRectangle(points[0]!, points[1]!)
+					: flat.tool === 'circle'
+						? drawnCircle(points[0]!, points[1]!)
+						: drawnOpening(flat.tool === 'spline' ? 'spline' : 'polygon', points);
 			let id = '';
-			this.error = editor.commit('Draw opening', this.work.onFace((face) => (id = addOpening(face, opening))));
+			this.error = editor.commit(
+				'Draw opening',
+				this.work.onFace((face) => (id = addOpening(face, opening)))
+			);
 			if (!this.error) flat.opening = id;
 		}
 		if (!this.error) flat.tool = 'select';
@@ -117,7 +138,13 @@ export class DevelopedEvents implements FlatEvents {
 
 	moved(id: string, [dx, dy]: FlatPoint, done: boolean): void {
 		if (Math.hypot(dx, dy) === 0) return;
-		const change = this.work.onFace((face) => moveOpening(face.openings.find((o) => o.id === id)!, dx, dy));
+		const change = this.work.onFace((face) =>
+			moveOpening(
+				face.openings.find((o) => o.id === id)!,
+				dx,
+				dy
+			)
+		);
 		this.error = done ? this.work.editor.commit('Move opening', change) : this.work.editor.preview(change);
 	}
 }

@@ -29,7 +29,11 @@ export interface Handle {
 type Axis = 'x' | 'y' | 'z';
 const AXES: Record<Axis, Point> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 /** A handle before it is put into the world: point of the mass, and what each axis of the mass changes. */
-type LocalHandle = readonly [label: string, at: Point, moves: Partial<Record<Axis, readonly [path: Path, factor?: number]>>];
+type LocalHandle = readonly [
+	label: string,
+	at: Point,
+	moves: Partial<Record<Axis, readonly [path: Path, factor?: number]>>
+];
 
 /** The handles of a mass where it stands; none where its shape is unsound. */
 export function handlesOf(project: Project, mass: Mass): Handle[] {
@@ -79,7 +83,12 @@ export function dragHandle(mass: Mass, handle: Handle, way: readonly number[]): 
 }
 
 /** Handles for the points of a drawn line, or for the size of another. */
-function profileHandles(profile: Profile, path: Path, place: (x: number, y: number) => Point, axes: readonly [Axis, Axis]): LocalHandle[] {
+function profileHandles(
+	profile: Profile,
+	path: Path,
+	place: (x: number, y: number) => Point,
+	axes: readonly [Axis, Axis]
+): LocalHandle[] {
 	const at = (x: number, y: number, label: string, first?: Path, second?: Path): LocalHandle => [
 		label,
 		place(x, y),
@@ -119,12 +128,28 @@ const LOCAL: { readonly [K in SettledShape['kind']]: (shape: Extract<SettledShap
 			const y = s.at * length;
 			const path = ['sections', k];
 			return [
-				[`Crown of section ${k + 1}`, [s.shift + s.lean, y, (s.startHeight + s.endHeight) / 2 + s.rise], { x: [[...path, 'lean']], z: [[...path, 'rise']] }],
-				[`Start foot of section ${k + 1}`, [s.shift - s.span / 2, y, s.startHeight], { x: [[...path, 'span'], -2], z: [[...path, 'startHeight']] }],
-				[`End foot of section ${k + 1}`, [s.shift + s.span / 2, y, s.endHeight], { x: [[...path, 'span'], 2], z: [[...path, 'endHeight']] }]
+				[
+					`Crown of section ${k + 1}`,
+					[s.shift + s.lean, y, (s.startHeight + s.endHeight) / 2 + s.rise],
+					{ x: [[...path, 'lean']], z: [[...path, 'rise']] }
+				],
+				[
+					`Start foot of section ${k + 1}`,
+					[s.shift - s.span / 2, y, s.startHeight],
+					{ x: [[...path, 'span'], -2], z: [[...path, 'startHeight']] }
+				],
+				[
+					`End foot of section ${k + 1}`,
+					[s.shift + s.span / 2, y, s.endHeight],
+					{ x: [[...path, 'span'], 2], z: [[...path, 'endHeight']] }
+				]
 			];
 		}),
-		['Length', [sections.at(-1)!.shift, length, Math.min(sections.at(-1)!.startHeight, sections.at(-1)!.endHeight)], { y: [['length']] }]
+		[
+			'Length',
+			[sections.at(-1)!.shift, length, Math.min(sections.at(-1)!.startHeight, sections.at(-1)!.endHeight)],
+			{ y: [['length']] }
+		]
 	],
 	loft: ({ sections }) =>
 		sections.map((s, k): LocalHandle => [
@@ -140,8 +165,14 @@ const LOCAL: { readonly [K in SettledShape['kind']]: (shape: Extract<SettledShap
 		const top = rise.kind === 'top' ? rise.height : base + rise.count * rise.each;
 		return [
 			...profileHandles(footprint, ['footprint'], (x, y) => [x, y, base], ['x', 'y']),
-			['Top of the walls', [0, 0, top], { z: rise.kind === 'top' ? [['rise', 'height']] : [['rise', 'each'], 1 / rise.count] }],
-			...(roof.kind === 'pitched' ? [['Ridge', [0, 0, top + roof.height], { z: [['roof', 'height']] }] as LocalHandle] : [])
+			[
+				'Top of the walls',
+				[0, 0, top],
+				{ z: rise.kind === 'top' ? [['rise', 'height']] : [['rise', 'each'], 1 / rise.count] }
+			],
+			...(roof.kind === 'pitched'
+				? [['Ridge', [0, 0, top + roof.height], { z: [['roof', 'height']] }] as LocalHandle]
+				: [])
 		];
 	},
 	extrusion: ({ profile, base, top, leanX, leanY }) => [
@@ -186,7 +217,6 @@ export function frameHandle(mass: Mass): Handle {
 		]
 	};
 }
-
 
 /** Handles at the corners of a face on its way in. */
 export const cornerHandles = (corners: readonly Point[]): Handle[] =>

@@ -46,13 +46,7 @@ export class History {
 		this.undone.length = 0;
 	}
 
-	private step(
-		project: Project,
-		from: Entry[],
-		to: Entry[],
-		verb: string,
-		patchOf: (entry: Entry) => Patch
-	) {
+	private step(project: Project, from: Entry[], to: Entry[], verb: string, patchOf: (entry: Entry) => Patch) {
 		const entry = from.at(-1);
 		if (!entry) return undefined;
 		const patch = patchOf(entry);

@@ -7,7 +7,9 @@ import type { FaceView } from '../worker/modelView.ts';
 export function cellsOfHosts(face: FaceView, kind: HostKind, hosts: readonly number[]): number[] {
 	if (kind === 'cell') return [...hosts];
 	const found = new Set<number>();
-	if (kind === 'edge') for (const e of hosts) for (const c of [face.edgeCells[e * 2]!, face.edgeCells[e * 2 + 1]!]) if (c !== NO_CELL) found.add(c);
+	if (kind === 'edge')
+		for (const e of hosts)
+			for (const c of [face.edgeCells[e * 2]!, face.edgeCells[e * 2 + 1]!]) if (c !== NO_CELL) found.add(c);
 	if (kind === 'node') for (const [, cells] of cellsAround(face, new Set(hosts))) for (const c of cells) found.add(c);
 	return [...found];
 }

@@ -135,7 +135,10 @@ export class ImportState {
 		const name = (this.file ?? 'Reference').replace(/\.[^.]*$/, '');
 		return (draft) =>
 			void draft.references.push({
-				id: freeName('reference', draft.references.map((r) => r.id)),
+				id: freeName(
+					'reference',
+					draft.references.map((r) => r.id)
+				),
 				name: name || 'Reference',
 				hidden: false,
 				positions: encode(positions),

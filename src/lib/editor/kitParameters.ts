@@ -17,7 +17,13 @@ export const PARAMETER_KINDS = [
 export function newParameter(kit: Kit, quantity: KitParameter['quantity'], material: string): KitParameter {
 	const name = freeWord(kit, quantity);
 	const described = { name, label: PARAMETER_KINDS.find(([q]) => q === quantity)![1], group: '', help: '' };
-	const numeric = (preset: number, least: number, greatest: number) => ({ ...described, default: preset, least, greatest, scope: 'kit' as const });
+	const numeric = (preset: number, least: number, greatest: number) => ({
+		...described,
+		default: preset,
+		least,
+		greatest,
+		scope: 'kit' as const
+	});
 	switch (quantity) {
 		case 'length':
 			return { quantity, ...numeric(100, 0, 1000) };

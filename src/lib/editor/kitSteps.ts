@@ -16,7 +16,12 @@ export function freeWord(kit: Kit, base: string): string {
 }
 
 /** A new step of a kind, its fields filled with what fits: the latest lines and points, the first material. */
-export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, first: { readonly material: string; readonly kit: string; readonly mesh?: string | undefined }): Step {
+export function newStep(
+	kit: Kit,
+	steps: readonly Step[],
+	kind: StepKindName,
+	first: { readonly material: string; readonly kit: string; readonly mesh?: string | undefined }
+): Step {
 	const definition = STEP_KINDS[kind];
 	const step: Record<string, unknown> = { kind, name: freeWord(kit, kind) };
 	// Steps follow what they are made of: on pieces where the last step is.
@@ -24,8 +29,13 @@ export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, fi
 	if (on !== undefined) step.on = on;
 	for (const [name, { form, optional, preset }] of Object.entries(definition.fields as Fields)) {
 		if (form.type === 'ref') {
-			const fits = steps.filter((s) => s.on === on && (form.of as readonly string[]).includes(shapeMade(s, steps))).map((s) => s.name);
-			if (fits.length === 0 && !optional) throw new Error(`${definition.label} needs a ${form.of.join(' or a ')} to start from, and there is none above; add one first.`);
+			const fits = steps
+				.filter((s) => s.on === on && (form.of as readonly string[]).includes(shapeMade(s, steps)))
+				.map((s) => s.name);
+			if (fits.length === 0 && !optional)
+				throw new Error(
+					`${definition.label} needs a ${form.of.join(' or a ')} to start from, and there is none above; add one first.`
+				);
 			const ends = wantsTwo(kind, name) ? fits.slice(-2) : fits.slice(-1);
 			if (form.many && !optional) step[name] = ends;
 			else if (!form.many && (!optional || name === 'mould')) step[name] = fits.at(-1);
@@ -50,23 +60,31 @@ export function newStep(kit: Kit, steps: readonly Step[], kind: StepKindName, fi
 	return (read.success ? read.data : step) as Step;
 }
 
-const wantsTwo = (kind: StepKindName, field: string) => (kind === 'line' && field === 'through') || (kind === 'middle' && field === 'of') || (kind === 'loft' && field === 'through') || (kind === 'combine' && field === 'of');
+const wantsTwo = (kind: StepKindName, field: string) =>
+	(kind === 'line' && field === 'through') ||
+	(kind === 'middle' && field === 'of') ||
+	(kind === 'loft' && field === 'through') ||
+	(kind === 'combine' && field === 'of');
 
 /** Gives a step or a parameter another name, wherever it is mentioned. Changes the kit. */
 export function renameInKit(kit: Kit, from: string, to: string): void {
-	const renameSteps = (steps: readonly Step[]) => steps.map((s) => ({ ...renamedIn(s, from, to), name: s.name === from ? to : s.name }));
+	const renameSteps = (steps: readonly Step[]) =>
+		steps.map((s) => ({ ...renamedIn(s, from, to), name: s.name === from ? to : s.name }));
 	kit.steps = renameSteps(kit.steps);
 	for (const variant of kit.variants) variant.steps = renameSteps(variant.steps);
 	for (const parameter of kit.parameters) {
 		if (parameter.name === from) parameter.name = to;
-		if ('formula' in parameter && parameter.formula !== undefined) parameter.formula = renameIn(parameter.formula, from, to);
+		if ('formula' in parameter && parameter.formula !== undefined)
+			parameter.formula = renameIn(parameter.formula, from, to);
 	}
 	for (const step of allSteps(kit)) if ('material' in step && step.material === from) step.material = to;
 }
 
 /** Names of the steps that take from a step or mention it, or run on it. */
 export function usersOfStep(steps: readonly Step[], name: string): string[] {
-	return steps.filter((s) => s.on === name || referencesOf(s).takes.includes(name) || referencesOf(s).mentions.includes(name)).map((s) => s.name);
+	return steps
+		.filter((s) => s.on === name || referencesOf(s).takes.includes(name) || referencesOf(s).mentions.includes(name))
+		.map((s) => s.name);
 }
 
 /** Names of the steps that show what a step makes: itself; of pieces and moulds the steps on them, of bodies the parts made of them. */
@@ -74,7 +92,8 @@ export function shownBy(steps: readonly Step[], name: string | undefined, passed
 	const step = steps.find((s) => s.name === name && !passed.includes(s.name));
 	if (!step) return [];
 	const { makes } = STEP_KINDS[step.kind];
-	if (makes === 'pieces' || makes === 'mould') return steps.filter((s) => s.on === step.name || (s.kind === 'module' && s.mould === step.name)).map((s) => s.name);
+	if (makes === 'pieces' || makes === 'mould')
+		return steps.filter((s) => s.on === step.name || (s.kind === 'module' && s.mould === step.name)).map((s) => s.name);
 	if (makes !== 'body') return [step.name];
 	return usersOfStep(steps, step.name).flatMap((user) => shownBy(steps, user, [...passed, step.name]));
 }
@@ -90,8 +109,16 @@ export function stepInWords(step: Step, unit: LengthUnit): string {
 		const value = (step as Record<string, unknown>)[name];
 		if (value === undefined || value === '' || name === 'scheduled' || name === 'role') continue;
 		const { form } = field;
-		if (form.type === 'ref') words.push(Array.isArray(value) ? (value.length > 3 ? `${value.slice(0, 2).join(', ')} and ${value.length - 2} more` : value.join(', ')) : String(value));
-		else if (form.type === 'value' && isMeant(step.kind, name, value)) words.push(printValue(value as number | string, form.quantity, unit));
+		if (form.type === 'ref')
+			words.push(
+				Array.isArray(value)
+					? value.length > 3
+						? `${value.slice(0, 2).join(', ')} and ${value.length - 2} more`
+						: value.join(', ')
+					: String(value)
+			);
+		else if (form.type === 'value' && isMeant(step.kind, name, value))
+			words.push(printValue(value as number | string, form.quantity, unit));
 		else if (form.type === 'option' && value !== field.preset) words.push(form.options[String(value)]!.toLowerCase());
 		else if (form.type === 'whole' && value !== field.preset) words.push(String(value));
 		else if (form.type === 'material' || form.type === 'kit') words.push(String(value));
@@ -122,4 +149,5 @@ export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 }
 
 /** A parameter's quantity for the fields that show numbers. */
-export const shownQuantity = (quantity: KitParameter['quantity']): Quantity => (quantity === 'length' || quantity === 'angle' || quantity === 'ratio' ? quantity : 'count');
+export const shownQuantity = (quantity: KitParameter['quantity']): Quantity =>
+	quantity === 'length' || quantity === 'angle' || quantity === 'ratio' ? quantity : 'count';

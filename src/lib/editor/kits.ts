@@ -6,13 +6,25 @@ import { allSteps, kitSchema, type Kit, type KitHost } from '../../core/kit/sche
 import { freeName } from './names.ts';
 
 /** A starter, or any kit, as a file that a project can take in. */
-export const kitAsFile = (kit: Kit): KitFile => ({ format: 'zygaster-kit', version: 1, kits: [structuredClone(kit)], materials: structuredClone([...STARTER_MATERIALS]).filter((m) => JSON.stringify(kit).includes(`"${m.id}"`)), modules: [] });
+export const kitAsFile = (kit: Kit): KitFile => ({
+	format: 'zygaster-kit',
+	version: 1,
+	kits: [structuredClone(kit)],
+	materials: structuredClone([...STARTER_MATERIALS]).filter((m) => JSON.stringify(kit).includes(`"${m.id}"`)),
+	modules: []
+});
 
 /** Adds a kit with everything that it needs; answers its id. */
 export const addKit = (draft: Project, file: KitFile): string => unpackKit(draft, file);
 
 /** The hosts that a new kit can be made for. */
-export const HOST_KINDS = { cell: 'Cell', box: 'Cell with depth', edge: 'Edge', node: 'Node', path: 'Path' } as const satisfies Record<KitHost['kind'], string>;
+export const HOST_KINDS = {
+	cell: 'Cell',
+	box: 'Cell with depth',
+	edge: 'Edge',
+	node: 'Node',
+	path: 'Path'
+} as const satisfies Record<KitHost['kind'], string>;
 
 const HOSTS: Readonly<Record<KitHost['kind'], KitHost>> = {
 	cell: { kind: 'cell', leastCorners: 3, greatestCorners: 64 },
@@ -27,16 +39,39 @@ export const hostOf = (kind: KitHost['kind']): KitHost => structuredClone(HOSTS[
 
 /** A new kit with the host's own line as its only step; answers its id. */
 export function newKit(draft: Project, kind: KitHost['kind']): string {
-	const id = freeName('kit', draft.kits.map((k) => k.id));
+	const id = freeName(
+		'kit',
+		draft.kits.map((k) => k.id)
+	);
 	const start = kind === 'node' ? { kind: 'corner', name: 'node', corner: 0 } : { kind: 'outline', name: 'outline' };
-	draft.kits.push(kitSchema.parse({ id, name: `New ${HOST_KINDS[kind].toLowerCase()} kit ${id.replace(/\D+/g, '')}`, host: hostOf(kind), parameters: [], steps: [start] }));
+	draft.kits.push(
+		kitSchema.parse({
+			id,
+			name: `New ${HOST_KINDS[kind].toLowerCase()} kit ${id.replace(/\D+/g, '')}`,
+			host: hostOf(kind),
+			parameters: [],
+			steps: [start]
+		})
+	);
 	return id;
 }
 
 /** A copy of a kit; answers its id. */
 export function duplicateKit(draft: Project, id: string): string {
 	const kit = draft.kits.find((k) => k.id === id)!;
-	const copy = { ...structuredClone(kit), id: freeName(id, draft.kits.map((k) => k.id)), name: freeName(kit.name, draft.kits.map((k) => k.name), ' '), version: 1 };
+	const copy = {
+		...structuredClone(kit),
+		id: freeName(
+			id,
+			draft.kits.map((k) => k.id)
+		),
+		name: freeName(
+			kit.name,
+			draft.kits.map((k) => k.name),
+			' '
+		),
+		version: 1
+	};
 	draft.kits.splice(draft.kits.indexOf(kit) + 1, 0, copy);
 	return copy.id;
 }
@@ -50,7 +85,9 @@ export function removeKit(draft: Project, id: string): void {
 /** What holds a kit: names of the faces that it stands on and of the kits that it is within. */
 export function holdersOf(project: Project, id: string): string[] {
 	const faces = project.rules.filter((r) => r.kit === id).map((r) => r.face);
-	const names = project.masses.flatMap((m) => m.faces.filter((f) => faces.includes(`${m.id}/${f.id}`)).map((f) => `${m.name} › ${f.name}`));
+	const names = project.masses.flatMap((m) =>
+		m.faces.filter((f) => faces.includes(`${m.id}/${f.id}`)).map((f) => `${m.name} › ${f.name}`)
+	);
 	const kits = project.kits.filter((k) => allSteps(k).some((s) => s.kind === 'kit' && s.kit === id)).map((k) => k.name);
 	return [...names, ...kits];
 }

@@ -5,7 +5,10 @@ const STOREY = 3600;
 
 /** Adds a level a storey above the highest. */
 export function addLevel(draft: Project): void {
-	const id = freeName('level', draft.levels.map((l) => l.id));
+	const id = freeName(
+		'level',
+		draft.levels.map((l) => l.id)
+	);
 	const highest = Math.max(-STOREY, ...draft.levels.map((l) => l.height));
 	draft.levels.push({ id, name: `Level ${id.split('-')[1]}`, height: highest + STOREY });
 	sortLevels(draft);
@@ -28,7 +31,10 @@ export function removeLevel(draft: Project, id: string): void {
 		const other = draft.levels.find((l) => l.id !== id);
 		for (const { name, place } of face.openings)
 			if (place.kind === 'level' && place.level === id) {
-				if (!other) throw new Error(`“${name}” hangs on this level, and there is no other. Right would be to give it a place on the face first.`);
+				if (!other)
+					throw new Error(
+						`“${name}” hangs on this level, and there is no other. Right would be to give it a place on the face first.`
+					);
 				place.above += height - other.height;
 				place.level = other.id;
 			}
@@ -52,7 +58,9 @@ export function hangersOf(project: Project, id: string): number {
 		return Object.values(value).reduce<number>((sum, v) => sum + count(v), 0);
 	};
 	const faces = project.masses.flatMap((m) => m.faces);
-	const divided = faces.flatMap((f) => [f.settingOut.across.spacing, f.settingOut.up.spacing]).filter((s) => s.kind === 'levels' && s.levels.includes(id));
+	const divided = faces
+		.flatMap((f) => [f.settingOut.across.spacing, f.settingOut.up.spacing])
+		.filter((s) => s.kind === 'levels' && s.levels.includes(id));
 	return count(project.masses.map((m) => m.shape)) + count(faces.map((f) => f.openings)) + divided.length;
 }
 

@@ -17,7 +17,10 @@ export function readLine(name: string, text: string, mm: number): DrawnProfile {
 	const longest = lines.sort((a, b) => lengthOf(b) - lengthOf(a))[0];
 	if (!longest) throw new ZygasterError('line-file', `“${name}” holds no line; polylines and paths are read.`);
 	if (longest.points.length > MOST_POINTS)
-		throw new ZygasterError('line-file', `The longest line of “${name}” has ${longest.points.length} points; at most ${MOST_POINTS} are read.`);
+		throw new ZygasterError(
+			'line-file',
+			`The longest line of “${name}” has ${longest.points.length} points; at most ${MOST_POINTS} are read.`
+		);
 	return longest.closed && signedArea(longest.points) < 0 ? reverseLine(longest) : longest;
 }
 
@@ -101,9 +104,12 @@ export function readDxf(text: string, mm: number): DrawnProfile[] {
 				const half = (x: number): DrawnPoint => ({ x: x * unit, y: c.y * unit, smooth: false, arc: 1 });
 				return finished(true, [half(c.x + r), half(c.x - r)]);
 			}
-			const points = (entity.vertices ?? []).map(
-				({ x, y, bulge }): DrawnPoint => ({ x: x * unit, y: y * unit, smooth: false, arc: bulge ?? 0 })
-			);
+			const points = (entity.vertices ?? []).map(({ x, y, bulge }): DrawnPoint => ({
+				x: x * unit,
+				y: y * unit,
+				smooth: false,
+				arc: bulge ?? 0
+			}));
 			return finished(entity.shape === true, points);
 		})
 		.filter((line) => line !== undefined);
@@ -111,7 +117,9 @@ export function readDxf(text: string, mm: number): DrawnProfile[] {
 
 /** A line without points that stand twice; nothing where too few are left. */
 function finished(closed: boolean, points: DrawnPoint[]): DrawnProfile | undefined {
-	const apart = points.filter((p, k) => k === 0 || Math.hypot(p.x - points[k - 1]!.x, p.y - points[k - 1]!.y) > COINCIDENT_MM);
+	const apart = points.filter(
+		(p, k) => k === 0 || Math.hypot(p.x - points[k - 1]!.x, p.y - points[k - 1]!.y) > COINCIDENT_MM
+	);
 	const [first, last] = [apart[0], apart.at(-1)];
 	if (apart.length > 2 && Math.hypot(first!.x - last!.x, first!.y - last!.y) <= COINCIDENT_MM) {
 		apart.pop();

@@ -31,8 +31,14 @@ export const replaceImported = (draft: Project, m: number, shape: ImportedShape)
 	});
 
 function addShape(draft: Project, shape: Shape, stem: string): string {
-	const id = freeName('mass', draft.masses.map((m) => m.id));
-	const name = freeLabel(stem, draft.masses.map((m) => m.name));
+	const id = freeName(
+		'mass',
+		draft.masses.map((m) => m.id)
+	);
+	const name = freeLabel(
+		stem,
+		draft.masses.map((m) => m.name)
+	);
 	const mass = newMass(shape, draft.levels, { id, name, marks: marksOf(draft) });
 	draft.masses.push(mass);
 	placeKits(draft, mass, draft.kits.find((k) => k.id === 'framed-pane')?.id ?? draft.kits[0]?.id);
@@ -44,7 +50,15 @@ function placeKits(draft: Project, mass: Mass, kit: string | undefined): void {
 	for (const face of mass.faces) {
 		const key = faceKey(mass, face);
 		if (kit && !draft.rules.some((r) => r.face === key))
-			draft.rules.push({ id: freeName('rule', draft.rules.map((r) => r.id)), face: key, kit, values: {} });
+			draft.rules.push({
+				id: freeName(
+					'rule',
+					draft.rules.map((r) => r.id)
+				),
+				face: key,
+				kit,
+				values: {}
+			});
 	}
 }
 
@@ -92,8 +106,14 @@ export function arrayMass(draft: Project, m: number, count: number, x: number, y
 
 function cloneMass(draft: Project, mass: Mass): Mass {
 	const copy = structuredClone(mass);
-	copy.id = freeName('mass', draft.masses.map((n) => n.id));
-	copy.name = freeLabel(mass.name.replace(/ \d+$/, ''), draft.masses.map((n) => n.name));
+	copy.id = freeName(
+		'mass',
+		draft.masses.map((n) => n.id)
+	);
+	copy.name = freeLabel(
+		mass.name.replace(/ \d+$/, ''),
+		draft.masses.map((n) => n.name)
+	);
 	const marks = marksOf(draft);
 	for (const face of copy.faces) {
 		face.mark = freeName(face.mark.replace(/\d+$/, '') || 'M', marks, '');
@@ -103,7 +123,10 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 	for (const rule of draft.rules.filter((r) => r.face.startsWith(`${mass.id}/`)))
 		draft.rules.push({
 			...structuredClone(rule),
-			id: freeName('rule', draft.rules.map((r) => r.id)),
+			id: freeName(
+				'rule',
+				draft.rules.map((r) => r.id)
+			),
 			face: rule.face.replace(mass.id, copy.id)
 		});
 	return copy;

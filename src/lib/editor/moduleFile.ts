@@ -5,7 +5,10 @@ import type { ImportWorkerApi } from '../worker/import.worker.ts';
 
 /** A model file as a mesh for modules. Throws an Error in the user's words. */
 export async function readModule(file: File): Promise<Omit<ModuleMesh, 'id'>> {
-	if (file.size > MOST_FILE_BYTES) throw new Error(`“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`);
+	if (file.size > MOST_FILE_BYTES)
+		throw new Error(
+			`“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`
+		);
 	const worker = new Worker(new URL('../worker/import.worker.ts', import.meta.url), { type: 'module' });
 	try {
 		const answer = await wrap<ImportWorkerApi>(worker).module(file.name, new Uint8Array(await file.arrayBuffer()));

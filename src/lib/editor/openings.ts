@@ -7,8 +7,15 @@ export type NewOpening = Pick<Opening, 'outline' | 'place'> & Partial<Opening>;
 
 /** Adds an opening to a face; answers its id. */
 export function addOpening(face: Face, opening: NewOpening, stem = 'Opening'): string {
-	const id = freeName('opening', face.openings.map((o) => o.id));
-	const name = freeName(stem, face.openings.map((o) => o.name), ' ');
+	const id = freeName(
+		'opening',
+		face.openings.map((o) => o.id)
+	);
+	const name = freeName(
+		stem,
+		face.openings.map((o) => o.name),
+		' '
+	);
 	face.openings.push(openingSchema.parse({ name, ...opening, id }));
 	return id;
 }

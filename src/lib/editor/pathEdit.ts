@@ -33,7 +33,10 @@ export class PathEdit {
 
 	/** Changes whatever is there in place. */
 	readonly change = (label: string, change: (value: unknown) => void) =>
-		this.work.editor.commit(label, this.on((root) => change(valueAt(root, this.path()))));
+		this.work.editor.commit(
+			label,
+			this.on((root) => change(valueAt(root, this.path())))
+		);
 
 	private set(value: unknown): Change {
 		const path = this.path();
@@ -41,6 +44,8 @@ export class PathEdit {
 	}
 
 	private on(change: (root: object) => void): Change {
-		return this.root === 'shape' ? this.work.onMass((mass) => change(mass.shape)) : this.work.onFace((face) => change(face));
+		return this.root === 'shape'
+			? this.work.onMass((mass) => change(mass.shape))
+			: this.work.onFace((face) => change(face));
 	}
 }

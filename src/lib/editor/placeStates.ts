@@ -43,7 +43,8 @@ export function placeStates(project: Project, view: ModelView | undefined): Reco
 		if (count > 0) return { tone: 'attention', count };
 		return { tone: filled[place] ? 'done' : 'empty', count };
 	};
-	return Object.fromEntries(
-		(Object.keys(STAGES_OF) as Place[]).map((place) => [place, state(place)])
-	) as Record<Place, PlaceState>;
+	return Object.fromEntries((Object.keys(STAGES_OF) as Place[]).map((place) => [place, state(place)])) as Record<
+		Place,
+		PlaceState
+	>;
 }

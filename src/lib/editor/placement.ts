@@ -3,16 +3,27 @@ import { freeName } from './names.ts';
 
 /** Puts a further kit on a face. */
 export function addRule(draft: Project, face: string, kit: string): void {
-	draft.rules.push({ id: freeName('rule', draft.rules.map((r) => r.id)), face, kit, values: {} });
+	draft.rules.push({
+		id: freeName(
+			'rule',
+			draft.rules.map((r) => r.id)
+		),
+		face,
+		kit,
+		values: {}
+	});
 }
 
 /** Puts another kit in a rule's place; values that it does not know, or knows as something else, go. */
 export function changeKit(draft: Project, id: Rule['id'], kit: string): void {
 	const rule = draft.rules.find((r) => r.id === id)!;
-	const parametersOf = (kitId: string) => new Map(draft.kits.find((k) => k.id === kitId)?.parameters.map((p) => [p.name, p.quantity]));
+	const parametersOf = (kitId: string) =>
+		new Map(draft.kits.find((k) => k.id === kitId)?.parameters.map((p) => [p.name, p.quantity]));
 	const [before, after] = [parametersOf(rule.kit), parametersOf(kit)];
 	rule.kit = kit;
-	rule.values = Object.fromEntries(Object.entries(rule.values).filter(([n]) => after.has(n) && after.get(n) === before.get(n)));
+	rule.values = Object.fromEntries(
+		Object.entries(rule.values).filter(([n]) => after.has(n) && after.get(n) === before.get(n))
+	);
 }
 
 /** Takes a rule's kit off its face. */

@@ -7,7 +7,8 @@ export function parsePoints(text: string, unit: LengthUnit): { points: [number, 
 	const points: [number, number][] = [];
 	for (const [k, line] of text.trim().split(/\n/).entries()) {
 		const parts = line.split(/[,;]/);
-		if (parts.length !== 2) return { error: `Line ${k + 1}, “${line.trim()}”, is no point. Right would be two lengths, such as 1200, 900.` };
+		if (parts.length !== 2)
+			return { error: `Line ${k + 1}, “${line.trim()}”, is no point. Right would be two lengths, such as 1200, 900.` };
 		const read = parts.map((p) => parseLength(p, unit));
 		const wrong = read.find((r) => 'error' in r);
 		if (wrong && 'error' in wrong) return { error: `Line ${k + 1}: ${wrong.error}` };

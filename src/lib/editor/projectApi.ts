@@ -29,8 +29,7 @@ export async function sendEdit(id: string, base: number, edit: Edit): Promise<Sa
 	};
 	const message = body.message ?? `The server answered ${response.status}.`;
 	if (response.ok) return { kind: 'saved', revision: body.revision! };
-	if (response.status === 412)
-		return { kind: 'stale', revision: body.revision!, edits: body.edits ?? [] };
+	if (response.status === 412) return { kind: 'stale', revision: body.revision!, edits: body.edits ?? [] };
 	return { kind: response.status >= 500 ? 'away' : 'refused', message };
 }
 

@@ -113,9 +113,7 @@ export class ProjectEditor {
 			const { document, edits, dropped } = replay(theirs.document, mine);
 			if (mine.length === 0 || dropped.length) this.history.clear();
 			this.show(document);
-			this.notice = dropped.length
-				? `These edits no longer fit and were left out: ${dropped.join(', ')}.`
-				: undefined;
+			this.notice = dropped.length ? `These edits no longer fit and were left out: ${dropped.join(', ')}.` : undefined;
 			this.queue.restart(theirs.revision, edits);
 		} catch (cause) {
 			this.notice = messageOf(cause);

@@ -17,7 +17,14 @@ interface ReadFace {
 const BARS = 40;
 
 /** Readings that have a middle of their own. */
-const DIVERGES: readonly string[] = ['cell.gaussian', 'cell.mean', 'node.defect', 'cell.normalX', 'cell.normalY', 'cell.normalZ'];
+const DIVERGES: readonly string[] = [
+	'cell.gaussian',
+	'cell.mean',
+	'node.defect',
+	'cell.normalX',
+	'cell.normalY',
+	'cell.normalZ'
+];
 
 /** Which reading is looked at, how it colours the views, and its values. */
 export class ReadingState {
@@ -36,8 +43,16 @@ export class ReadingState {
 	referenceName = $state<string>();
 	meshes = $state.raw<{ readonly view: ModelView; readonly meshes: readonly CellMesh[] }>();
 
-	private found = $state.raw<{ readonly name: ReadingName; readonly view: ModelView; readonly columns: readonly Float32Array[] }>();
-	private before = $state.raw<{ readonly name: ReadingName; readonly keys: readonly string[]; readonly columns: readonly Float32Array[] }>();
+	private found = $state.raw<{
+		readonly name: ReadingName;
+		readonly view: ModelView;
+		readonly columns: readonly Float32Array[];
+	}>();
+	private before = $state.raw<{
+		readonly name: ReadingName;
+		readonly keys: readonly string[];
+		readonly columns: readonly Float32Array[];
+	}>();
 	private readonly runner: ModelRunner;
 	private readonly chosenKey: () => string | undefined;
 
@@ -61,7 +76,9 @@ export class ReadingState {
 	readonly faces = $derived.by((): readonly ReadFace[] => {
 		const { found } = this;
 		if (!found || found.name !== this.name) return [];
-		return found.view.faces.flatMap((face, index) => (this.inScope(face.key) && !face.hidden ? [{ index, face, values: found.columns[index]! }] : []));
+		return found.view.faces.flatMap((face, index) =>
+			this.inScope(face.key) && !face.hidden ? [{ index, face, values: found.columns[index]! }] : []
+		);
 	});
 
 	readonly spread: Spread = $derived(spreadOf(this.faces.map((f) => f.values)));
@@ -82,7 +99,11 @@ export class ReadingState {
 		const roles = this.faces.map(({ face }) => face.roles ?? ['panel']);
 		// Faces with tilings of their own have roles of their own, counted alike.
 		const names = (k: number) => roles.flatMap((r) => r[k] ?? []);
-		return Array.from({ length: Math.max(1, ...roles.map((r) => r.length)) }, (_, k) => names(k).filter((name, i, all) => all.indexOf(name) === i).join(' or '));
+		return Array.from({ length: Math.max(1, ...roles.map((r) => r.length)) }, (_, k) =>
+			names(k)
+				.filter((name, i, all) => all.indexOf(name) === i)
+				.join(' or ')
+		);
 	});
 
 	readonly scale: ColourScale = $derived.by(() => {
@@ -105,8 +126,17 @@ export class ReadingState {
 		return this.scale.kinds?.length ?? (this.steps || BARS);
 	}
 
-	readonly counts: Uint32Array = $derived(histogram(this.faces.map((f) => f.values), this.scale.from, this.scale.to, this.bars));
-	readonly referenceCounts: Uint32Array | undefined = $derived(this.referenceColumns && histogram(this.referenceColumns, this.scale.from, this.scale.to, this.bars));
+	readonly counts: Uint32Array = $derived(
+		histogram(
+			this.faces.map((f) => f.values),
+			this.scale.from,
+			this.scale.to,
+			this.bars
+		)
+	);
+	readonly referenceCounts: Uint32Array | undefined = $derived(
+		this.referenceColumns && histogram(this.referenceColumns, this.scale.from, this.scale.to, this.bars)
+	);
 
 	/** Asks the worker for the values of the model in view; answers of another model are dropped. */
 	async refresh(view: ModelView, name: ReadingName): Promise<void> {

@@ -23,10 +23,17 @@ export function rowRuns({ row, order, cellCount }: Pick<FaceView, 'row' | 'order
 }
 
 /** First and last cell in the order of the marks; nothing on a face without cells. O(cells). */
-export function endCells({ row, column, order, trim, cellCount }: Pick<FaceView, 'row' | 'column' | 'order' | 'trim' | 'cellCount'>): [number, number] | undefined {
+export function endCells({
+	row,
+	column,
+	order,
+	trim,
+	cellCount
+}: Pick<FaceView, 'row' | 'column' | 'order' | 'trim' | 'cellCount'>): [number, number] | undefined {
 	if (cellCount === 0) return undefined;
 	const [rows, columns] = [order?.row ?? row, order?.column ?? column];
-	const before = (a: number, b: number) => (rows[a]! - rows[b]! || columns[a]! - columns[b]! || (trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0)) < 0;
+	const before = (a: number, b: number) =>
+		(rows[a]! - rows[b]! || columns[a]! - columns[b]! || (trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0)) < 0;
 	let [first, last] = [0, 0];
 	for (let c = 1; c < cellCount; c++) {
 		if (before(c, first)) first = c;

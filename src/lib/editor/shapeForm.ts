@@ -7,11 +7,36 @@ export type DrawingPlane = 'plan' | 'section' | 'radius';
 
 /** One control of a shape's settings; paths start at the shape. */
 export type FormItem =
-	| { readonly kind: 'number'; readonly path: Path; readonly label: string; readonly quantity: Quantity; readonly help: string; readonly step?: number }
-	| { readonly kind: 'height'; readonly path: Path; readonly label: string; readonly help: string; readonly optional?: string }
-	| { readonly kind: 'choice'; readonly path: Path; readonly label: string; readonly help: string; readonly options: readonly (readonly [value: unknown, label: string])[] }
+	| {
+			readonly kind: 'number';
+			readonly path: Path;
+			readonly label: string;
+			readonly quantity: Quantity;
+			readonly help: string;
+			readonly step?: number;
+	  }
+	| {
+			readonly kind: 'height';
+			readonly path: Path;
+			readonly label: string;
+			readonly help: string;
+			readonly optional?: string;
+	  }
+	| {
+			readonly kind: 'choice';
+			readonly path: Path;
+			readonly label: string;
+			readonly help: string;
+			readonly options: readonly (readonly [value: unknown, label: string])[];
+	  }
 	| { readonly kind: 'switch'; readonly path: Path; readonly label: string; readonly help: string }
-	| { readonly kind: 'profile'; readonly path: Path; readonly label: string; readonly plane: DrawingPlane; readonly closed?: boolean }
+	| {
+			readonly kind: 'profile';
+			readonly path: Path;
+			readonly label: string;
+			readonly plane: DrawingPlane;
+			readonly closed?: boolean;
+	  }
 	| {
 			readonly kind: 'list';
 			readonly path: Path;
@@ -182,9 +207,19 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 	],
 	hypar: () => [points(['corners'], 'Corners', 'never')],
 	ruled: () => [
-		{ kind: 'switch', path: ['lower', 'smooth'], label: 'Lower smooth', help: 'A smooth curve through the points instead of straight lines' },
+		{
+			kind: 'switch',
+			path: ['lower', 'smooth'],
+			label: 'Lower smooth',
+			help: 'A smooth curve through the points instead of straight lines'
+		},
 		points(['lower', 'points'], 'Lower curve', 'anywhere'),
-		{ kind: 'switch', path: ['upper', 'smooth'], label: 'Upper smooth', help: 'A smooth curve through the points instead of straight lines' },
+		{
+			kind: 'switch',
+			path: ['upper', 'smooth'],
+			label: 'Upper smooth',
+			help: 'A smooth curve through the points instead of straight lines'
+		},
 		points(['upper', 'points'], 'Upper curve', 'anywhere')
 	],
 	'control-net': () => [

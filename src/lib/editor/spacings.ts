@@ -21,7 +21,12 @@ const MODULE = 1500;
 const EVERY_ANGLE = Math.PI / 12;
 
 /** A spacing of a kind that comes near to what is there now. */
-export function spacingOfKind(kind: SpacingKind, name: DirectionName, figures: LaidFigures | undefined, middle: readonly [number, number]): Spacing {
+export function spacingOfKind(
+	kind: SpacingKind,
+	name: DirectionName,
+	figures: LaidFigures | undefined,
+	middle: readonly [number, number]
+): Spacing {
 	const module = Math.max(1, Math.round((figures?.modules?.[1] ?? MODULE) * 10) / 10);
 	const count = figures?.count ?? 8;
 	switch (kind) {
@@ -36,7 +41,12 @@ export function spacingOfKind(kind: SpacingKind, name: DirectionName, figures: L
 		case 'levels':
 			return { kind, levels: [], divisions: 1 };
 		case 'planes':
-			return { kind, upright: name === 'across', bearing: Math.PI / 2, lay: { kind: 'every', first: 0, every: module } };
+			return {
+				kind,
+				upright: name === 'across',
+				bearing: Math.PI / 2,
+				lay: { kind: 'every', first: 0, every: module }
+			};
 		case 'radial':
 			return { kind, x: middle[0], y: middle[1], lay: { kind: 'every', first: 0, every: EVERY_ANGLE } };
 		case 'curve':

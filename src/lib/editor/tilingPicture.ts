@@ -28,7 +28,21 @@ const SHAPE = 0.75;
 export function tilingPicture(tiling: Tiling, own?: TilingUnit): TilingPicture {
 	if (tiling.kind === 'icosahedral') return ball(tiling.frequency);
 	if (tiling.kind === 'voronoi') return scattered(tiling.seed);
-	if (tiling.kind === 'random') return planePicture(randomDivision({ across: 8, up: 6, closedAcross: false, closedUp: false }, { ...tiling, mostAcross: Math.min(4, tiling.mostAcross), mostUp: Math.min(3, tiling.mostUp), leastAcross: 1, leastUp: 1 }), 8, 6);
+	if (tiling.kind === 'random')
+		return planePicture(
+			randomDivision(
+				{ across: 8, up: 6, closedAcross: false, closedUp: false },
+				{
+					...tiling,
+					mostAcross: Math.min(4, tiling.mostAcross),
+					mostUp: Math.min(3, tiling.mostUp),
+					leastAcross: 1,
+					leastUp: 1
+				}
+			),
+			8,
+			6
+		);
 	return unitPicture(own ?? unitOf(tiling) ?? square());
 }
 
@@ -36,14 +50,23 @@ export function tilingPicture(tiling: Tiling, own?: TilingUnit): TilingPicture {
 function unitPicture(unit: TilingUnit): TilingPicture {
 	const across = Math.min(12, Math.max(LEAST_ACROSS, unit.width * 2));
 	const up = Math.round(across * SHAPE);
-	return planePicture(repeatUnit(prepareUnit(unit), { across, up, closedAcross: false, closedUp: false }, 'cut'), across, up);
+	return planePicture(
+		repeatUnit(prepareUnit(unit), { across, up, closedAcross: false, closedUp: false }, 'cut'),
+		across,
+		up
+	);
 }
 
-function planePicture({ xy, cornerStart, corners, role, roles }: PlaneCells, width: number, height: number): TilingPicture {
+function planePicture(
+	{ xy, cornerStart, corners, role, roles }: PlaneCells,
+	width: number,
+	height: number
+): TilingPicture {
 	const rings: Point[][][] = roles.map(() => []);
 	for (let c = 0; c < role.length; c++) {
 		const ring: Point[] = [];
-		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) ring.push([xy[corners[k]! * 2]!, height - xy[corners[k]! * 2 + 1]!]);
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++)
+			ring.push([xy[corners[k]! * 2]!, height - xy[corners[k]! * 2 + 1]!]);
 		rings[role[c]!]!.push(ring);
 	}
 	return { width, height, paths: rings.map(pathOf) };
@@ -53,17 +76,33 @@ function scattered(seed: number): TilingPicture {
 	const next = randomFrom(seed);
 	const [width, height] = [4, 3];
 	const seeds = Array.from({ length: 22 }, (): Point => [next() * width, next() * height]);
-	return { width, height, paths: [pathOf(voronoiCells(seeds, { width, height, closedAcross: false, closedUp: false }))] };
+	return {
+		width,
+		height,
+		paths: [pathOf(voronoiCells(seeds, { width, height, closedAcross: false, closedUp: false }))]
+	};
 }
 
 /** Seen from the side and a little from above; only what looks this way. */
 function ball(frequency: number): TilingPicture {
 	const { points, triangles } = geodesic(Math.min(4, frequency));
 	const tilt = 0.45;
-	const seen = points.map(([x, y, z]) => [x + 2 / SHAPE / 2, 1 - (z * Math.cos(tilt) + y * Math.sin(tilt)), y * Math.cos(tilt) - z * Math.sin(tilt)] as const);
+	const seen = points.map(
+		([x, y, z]) =>
+			[
+				x + 2 / SHAPE / 2,
+				1 - (z * Math.cos(tilt) + y * Math.sin(tilt)),
+				y * Math.cos(tilt) - z * Math.sin(tilt)
+			] as const
+	);
 	const front = triangles.filter((t) => t.every((p) => seen[p]![2] < 0.25));
-	return { width: 2 / SHAPE, height: 2, paths: [pathOf(front.map((t) => t.map((p): Point => [seen[p]![0], seen[p]![1]])))] };
+	return {
+		width: 2 / SHAPE,
+		height: 2,
+		paths: [pathOf(front.map((t) => t.map((p): Point => [seen[p]![0], seen[p]![1]])))]
+	};
 }
 
-const pathOf = (rings: readonly (readonly Point[])[]) => rings.map((ring) => `M${ring.map(([x, y]) => `${round(x)} ${round(y)}`).join('L')}Z`).join('');
+const pathOf = (rings: readonly (readonly Point[])[]) =>
+	rings.map((ring) => `M${ring.map(([x, y]) => `${round(x)} ${round(y)}`).join('L')}Z`).join('');
 const round = (x: number) => Math.round(x * 1000) / 1000;

@@ -3,7 +3,16 @@ import type { OwnTiling } from '../../core/project/schema.ts';
 import { readTiling, writeTiling } from '../../core/tiling/units/tilingFile.ts';
 import { checkUnit, type UnitFaults } from '../../core/tiling/units/checkUnit.ts';
 import type { TilingUnit, UnitPoint } from '../../core/tiling/units/unit.ts';
-import { moveCorner, named, parseCorners, removeTiling, useTiling, withCell, withChangedCell, withoutCell } from './ownTilings.ts';
+import {
+	moveCorner,
+	named,
+	parseCorners,
+	removeTiling,
+	useTiling,
+	withCell,
+	withChangedCell,
+	withoutCell
+} from './ownTilings.ts';
 import { saveFile } from './saveFile.ts';
 import type { Workspace } from './workspace.svelte.ts';
 
@@ -50,14 +59,20 @@ export class UnitEdit {
 	commit(label: string, make: () => TilingUnit): void {
 		try {
 			const unit = make();
-			this.error = this.work.editor.commit(label, (draft) => (draft.tilings.find((t) => t.id === this.id)!.unit = unit));
+			this.error = this.work.editor.commit(
+				label,
+				(draft) => (draft.tilings.find((t) => t.id === this.id)!.unit = unit)
+			);
 		} catch (cause) {
 			this.error = messageOf(cause);
 		}
 	}
 
 	rename(name: string): string | undefined {
-		return this.work.editor.commit('Rename tiling', (draft) => (draft.tilings.find((t) => t.id === this.id)!.name = name));
+		return this.work.editor.commit(
+			'Rename tiling',
+			(draft) => (draft.tilings.find((t) => t.id === this.id)!.name = name)
+		);
 	}
 
 	/** Moves a corner of the chosen cell, with those of its neighbours there. */
@@ -67,7 +82,9 @@ export class UnitEdit {
 		const from = cell === undefined ? undefined : this.held.cells[cell]?.corners[corner];
 		if (!from) return;
 		const next = moveCorner(this.held, from, to, this.together ? undefined : cell);
-		const error = this.work.editor.preview((draft) => (draft.tilings.find((t) => t.id === this.id)!.unit = structuredClone(next)));
+		const error = this.work.editor.preview(
+			(draft) => (draft.tilings.find((t) => t.id === this.id)!.unit = structuredClone(next))
+		);
 		if (!done) return void (this.error = error);
 		this.held = undefined;
 		if (!error) return this.commit('Move corner', () => next);
@@ -77,7 +94,10 @@ export class UnitEdit {
 
 	/** Moves the chosen corner by parts of a field. */
 	step(x: number, y: number): void {
-		const at = this.selected === undefined || this.corner === undefined ? undefined : this.unit.cells[this.selected]?.corners[this.corner];
+		const at =
+			this.selected === undefined || this.corner === undefined
+				? undefined
+				: this.unit.cells[this.selected]?.corners[this.corner];
 		if (at) this.move(this.corner!, [at[0] + x / this.parts, at[1] + y / this.parts], true);
 	}
 
@@ -138,7 +158,10 @@ export class UnitEdit {
 		try {
 			const { name, unit } = readTiling(text);
 			const tiling = { ...named(this.work.project, name), unit };
-			this.error = this.work.editor.commit('Bring in tiling', this.work.onFace((face, draft) => useTiling(draft, face, tiling)));
+			this.error = this.work.editor.commit(
+				'Bring in tiling',
+				this.work.onFace((face, draft) => useTiling(draft, face, tiling))
+			);
 			return this.error ? undefined : tiling.id;
 		} catch (cause) {
 			this.error = messageOf(cause);

@@ -53,7 +53,15 @@ export class Workspace {
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
 	/** What is shown of the chosen face’s grid. */
-	overlay = $state.raw<OverlayChoice>({ nodes: false, corners: false, numbers: false, curves: false, marks: false, normals: false, boxes: false });
+	overlay = $state.raw<OverlayChoice>({
+		nodes: false,
+		corners: false,
+		numbers: false,
+		curves: false,
+		marks: false,
+		normals: false,
+		boxes: false
+	});
 	/** Where kits are made and tried. */
 	readonly bench: BenchState = new BenchState(this);
 	/** The 3D view, while it stands. */
@@ -79,10 +87,16 @@ export class Workspace {
 	get current(): { mass: Mass; m: number; face: Face; f: number; key: string } | undefined {
 		const { masses } = this.project;
 		const [massId, faceId] = this.chosen.split('/');
-		const m = Math.max(0, masses.findIndex((mass) => mass.id === massId));
+		const m = Math.max(
+			0,
+			masses.findIndex((mass) => mass.id === massId)
+		);
 		const mass = masses[m];
 		if (!mass) return undefined;
-		const f = Math.max(0, mass.faces.findIndex((face) => face.id === faceId));
+		const f = Math.max(
+			0,
+			mass.faces.findIndex((face) => face.id === faceId)
+		);
 		const face = mass.faces[f]!;
 		return { mass, m, face, f, key: faceKey(mass, face) };
 	}
@@ -99,7 +113,10 @@ export class Workspace {
 	/** Adds a mass of a kind and chooses it. */
 	addMass(kind: keyof typeof PRESETS): void {
 		let key = '';
-		const error = this.editor.commit(`Add ${kindOf({ kind }).label.toLowerCase()}`, (draft) => (key = addMass(draft, kind)));
+		const error = this.editor.commit(
+			`Add ${kindOf({ kind }).label.toLowerCase()}`,
+			(draft) => (key = addMass(draft, kind))
+		);
 		if (error) return void (this.editor.notice = error);
 		this.chosen = key;
 		this.place = 'mass';
@@ -123,8 +140,11 @@ export class Workspace {
 	/** Lets the counts of a face go up to multiples that its tiling fits. */
 	fitCounts(key: string, multiples: { readonly across: number; readonly up: number }): void {
 		const error = this.editor.commit('Fit the counts to the tiling', (draft) => {
-			const face = draft.masses.flatMap((m) => m.faces.map((f) => [faceKey(m, f), f] as const)).find(([k]) => k === key)?.[1];
-			for (const name of ['across', 'up'] as const) if (face && multiples[name] > 1) face.settingOut[name].multiple = multiples[name];
+			const face = draft.masses
+				.flatMap((m) => m.faces.map((f) => [faceKey(m, f), f] as const))
+				.find(([k]) => k === key)?.[1];
+			for (const name of ['across', 'up'] as const)
+				if (face && multiples[name] > 1) face.settingOut[name].multiple = multiples[name];
 		});
 		if (error) this.editor.notice = error;
 	}
@@ -133,7 +153,10 @@ export class Workspace {
 	copyTiling(): void {
 		const { face } = this.current!;
 		const tiling = copyOf(this.project, face.tiling);
-		const error = this.editor.commit('Make own tiling', this.onFace((f, draft) => useTiling(draft, f, tiling)));
+		const error = this.editor.commit(
+			'Make own tiling',
+			this.onFace((f, draft) => useTiling(draft, f, tiling))
+		);
 		if (error) this.editor.notice = error;
 		else this.editTiling(tiling.id);
 	}

@@ -11,8 +11,15 @@ export interface Field {
 const COLOURS = ['#0072B2', '#E69F00', '#009E73', '#CC79A7', '#56B4E9', '#D55E00', '#999933'];
 
 export function addZone(draft: Project): string {
-	const id = freeName('zone', draft.zones.map((z) => z.id));
-	const name = freeName('Zone', draft.zones.map((z) => z.name), ' ');
+	const id = freeName(
+		'zone',
+		draft.zones.map((z) => z.id)
+	);
+	const name = freeName(
+		'Zone',
+		draft.zones.map((z) => z.name),
+		' '
+	);
 	draft.zones.push({ id, name, colour: COLOURS[draft.zones.length % COLOURS.length]!, parts: [] });
 	return id;
 }

@@ -15,7 +15,12 @@ const UUID = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
 
 /** The kits of one user, by name. */
 export async function listKits(db: Db, owner: string): Promise<LibraryKit[]> {
-	const rows = await db.selectFrom('kit').select(['id', 'name', 'updated_at']).where('owner', '=', owner).orderBy('name').execute();
+	const rows = await db
+		.selectFrom('kit')
+		.select(['id', 'name', 'updated_at'])
+		.where('owner', '=', owner)
+		.orderBy('name')
+		.execute();
 	return rows.map(({ id, name, updated_at }) => ({ id, name, updatedAt: updated_at }));
 }
 
@@ -33,14 +38,18 @@ export async function keepKit(db: Db, owner: string, file: KitFile): Promise<str
 
 /** Throws a ZygasterError with code `not-found` for a kit that the user does not have. */
 export async function loadKit(db: Db, owner: string, id: string): Promise<KitFile> {
-	const row = UUID.test(id) ? await db.selectFrom('kit').select('file').where('owner', '=', owner).where('id', '=', id).executeTakeFirst() : undefined;
+	const row = UUID.test(id)
+		? await db.selectFrom('kit').select('file').where('owner', '=', owner).where('id', '=', id).executeTakeFirst()
+		: undefined;
 	if (!row) throw missing();
 	return checkKitFile(row.file);
 }
 
 /** Throws a ZygasterError with code `not-found` for a kit that the user does not have. */
 export async function dropKit(db: Db, owner: string, id: string): Promise<void> {
-	const gone = UUID.test(id) ? await db.deleteFrom('kit').where('owner', '=', owner).where('id', '=', id).executeTakeFirst() : undefined;
+	const gone = UUID.test(id)
+		? await db.deleteFrom('kit').where('owner', '=', owner).where('id', '=', id).executeTakeFirst()
+		: undefined;
 	if (!gone || gone.numDeletedRows === 0n) throw missing();
 }
 

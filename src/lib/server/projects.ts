@@ -99,8 +99,7 @@ export async function saveEdit(
 ): Promise<StoredProject> {
 	return db.transaction().execute(async (trx) => {
 		const current = toStored(await liveRow(trx, id, true), id);
-		if (current.revision !== base)
-			throw new StaleError(current.revision, await editsSince(trx, id, base));
+		if (current.revision !== base) throw new StaleError(current.revision, await editsSince(trx, id, base));
 		const document = applyPatch(current.document, edit.patch);
 		const revision = base + 1;
 		await trx
@@ -132,11 +131,7 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 async function liveRow(db: Db, id: string, lock = false): Promise<ProjectRow | undefined> {
 	if (!UUID.test(id)) return undefined;
-	const query = db
-		.selectFrom('project')
-		.selectAll()
-		.where('id', '=', id)
-		.where('deleted_at', 'is', null);
+	const query = db.selectFrom('project').selectAll().where('id', '=', id).where('deleted_at', 'is', null);
 	return (lock ? query.forUpdate() : query).executeTakeFirst();
 }
 
@@ -156,5 +151,4 @@ async function setDeleted(db: Db, id: string, deleted_at: Date | null): Promise<
 	if (numUpdatedRows === 0n) throw notFound(id);
 }
 
-const notFound = (id: string) =>
-	new ZygasterError('not-found', `There is no project at this address (${id}).`);
+const notFound = (id: string) => new ZygasterError('not-found', `There is no project at this address (${id}).`);

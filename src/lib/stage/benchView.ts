@@ -1,4 +1,21 @@
-import { AmbientLight, BufferAttribute, BufferGeometry, DirectionalLight, Group, LineBasicMaterial, LineSegments, PerspectiveCamera, Points, PointsMaterial, Raycaster, Scene, Vector2, Vector3, WebGLRenderer, type Ray } from 'three';
+import {
+	AmbientLight,
+	BufferAttribute,
+	BufferGeometry,
+	DirectionalLight,
+	Group,
+	LineBasicMaterial,
+	LineSegments,
+	PerspectiveCamera,
+	Points,
+	PointsMaterial,
+	Raycaster,
+	Scene,
+	Vector2,
+	Vector3,
+	WebGLRenderer,
+	type Ray
+} from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
@@ -88,11 +105,21 @@ export class BenchView {
 			const lit = trial.parts.some((p) => chosen.includes(p.step));
 			for (const mesh of partMeshes(trial, looks)) this.content.add(mesh);
 			// The chosen part in a colour of its own, over the others.
-			if (lit) for (const mesh of partMeshes(onlySteps(trial, chosen), [])) this.content.add(tinted(mesh, colours.chosen));
+			if (lit)
+				for (const mesh of partMeshes(onlySteps(trial, chosen), [])) this.content.add(tinted(mesh, colours.chosen));
 			for (const shape of trial.shapes) this.addShape(shape, picture);
 		}
-		this.content.add(segments(sides.flatMap(([a, b]) => [...corners[a]!, ...corners[b]!]), colours.host, 0.9));
-		this.handles = corners.map((at) => ({ at: new Vector3(...at).multiplyScalar(METRES_PER_MM), directions: [new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)] }));
+		this.content.add(
+			segments(
+				sides.flatMap(([a, b]) => [...corners[a]!, ...corners[b]!]),
+				colours.host,
+				0.9
+			)
+		);
+		this.handles = corners.map((at) => ({
+			at: new Vector3(...at).multiplyScalar(METRES_PER_MM),
+			directions: [new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)]
+		}));
 		this.layer.show(this.handles, this.dragged?.corner);
 		this.draw();
 	}
@@ -101,7 +128,11 @@ export class BenchView {
 	fit(direction = new Vector3(0.45, -1, 0.35)): void {
 		const points = [...this.handles.map((h) => h.at)];
 		this.content.updateMatrixWorld();
-		for (const shape of this.picture?.trial?.shapes ?? []) for (let o = 0; o < shape.points.length; o += 3) points.push(new Vector3(shape.points[o], shape.points[o + 1], shape.points[o + 2]).multiplyScalar(METRES_PER_MM));
+		for (const shape of this.picture?.trial?.shapes ?? [])
+			for (let o = 0; o < shape.points.length; o += 3)
+				points.push(
+					new Vector3(shape.points[o], shape.points[o + 1], shape.points[o + 2]).multiplyScalar(METRES_PER_MM)
+				);
 		if (points.length === 0) return;
 		const way = direction.clone().normalize();
 		const { target, distance, radius } = frameAll(points, way, this.camera);
@@ -134,13 +165,18 @@ export class BenchView {
 		if (shape.points.length === 3) {
 			const geometry = new BufferGeometry();
 			geometry.setAttribute('position', new BufferAttribute(Float32Array.from(shape.points), 3));
-			const points = new Points(geometry, new PointsMaterial({ color: colour, size: lit ? 10 : 6, sizeAttenuation: false, depthTest: false }));
+			const points = new Points(
+				geometry,
+				new PointsMaterial({ color: colour, size: lit ? 10 : 6, sizeAttenuation: false, depthTest: false })
+			);
 			points.renderOrder = 12;
 			points.frustumCulled = false;
 			this.content.add(points);
 			return;
 		}
-		this.content.add(lit || wanted ? wide(pairsOf(shape), colour, lit ? 3 : 2, this.canvas) : segments(pairsOf(shape), colour, 0.7));
+		this.content.add(
+			lit || wanted ? wide(pairsOf(shape), colour, lit ? 3 : 2, this.canvas) : segments(pairsOf(shape), colour, 0.7)
+		);
 	}
 
 	private readonly press = (event: PointerEvent) => {
@@ -191,9 +227,13 @@ export class BenchView {
 		let least = REACH;
 		for (const shape of trial?.shapes ?? []) {
 			if (pickable?.length && !pickable.includes(shape.step)) continue;
-			const pixels = Array.from({ length: shape.points.length / 3 }, (_, k) => this.pixelOf(shape.points, k * 3, width, height));
+			const pixels = Array.from({ length: shape.points.length / 3 }, (_, k) =>
+				this.pixelOf(shape.points, k * 3, width, height)
+			);
 			const point = pixels.length === 1;
-			const far = point ? Math.hypot(pixels[0]![0] - event.offsetX, pixels[0]![1] - event.offsetY) : distanceToLine(pixels, shape.closed, event.offsetX, event.offsetY);
+			const far = point
+				? Math.hypot(pixels[0]![0] - event.offsetX, pixels[0]![1] - event.offsetY)
+				: distanceToLine(pixels, shape.closed, event.offsetX, event.offsetY);
 			// A point is meant when it lies on a line.
 			const weighed = point ? far - 3 : far;
 			if (weighed < least) [least, best] = [weighed, shape.step];
@@ -209,7 +249,10 @@ export class BenchView {
 	private rayAt(event: PointerEvent): Ray {
 		const { left, top, width, height } = this.canvas.getBoundingClientRect();
 		const caster = new Raycaster();
-		caster.setFromCamera(new Vector2(((event.clientX - left) / width) * 2 - 1, 1 - ((event.clientY - top) / height) * 2), this.camera);
+		caster.setFromCamera(
+			new Vector2(((event.clientX - left) / width) * 2 - 1, 1 - ((event.clientY - top) / height) * 2),
+			this.camera
+		);
 		return caster.ray.clone();
 	}
 
@@ -242,7 +285,10 @@ export class BenchView {
 	}
 }
 
-const onlySteps = (trial: Trial, steps: readonly string[]) => ({ batches: trial.batches.filter((b) => steps.includes(b.step)), instances: trial.instances.filter((b) => steps.includes(b.step)) });
+const onlySteps = (trial: Trial, steps: readonly string[]) => ({
+	batches: trial.batches.filter((b) => steps.includes(b.step)),
+	instances: trial.instances.filter((b) => steps.includes(b.step))
+});
 
 function tinted<M extends ReturnType<typeof partMeshes>[number]>(mesh: M, colour: string): M {
 	const material = mesh.material as import('three').MeshLambertMaterial;

@@ -1,4 +1,14 @@
-import { BackSide, BufferAttribute, BufferGeometry, Color, DoubleSide, FrontSide, Group, Mesh, MeshLambertMaterial } from 'three';
+import {
+	BackSide,
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DoubleSide,
+	FrontSide,
+	Group,
+	Mesh,
+	MeshLambertMaterial
+} from 'three';
 
 /** A surface drawn plain: mm less the model's origin, stride 3. */
 export interface PlainSurface {

@@ -1,4 +1,17 @@
-import { BufferAttribute, BufferGeometry, Color, DataTexture, DoubleSide, Group, Mesh, MeshBasicMaterial, Points, PointsMaterial, SRGBColorSpace, type Material } from 'three';
+import {
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DataTexture,
+	DoubleSide,
+	Group,
+	Mesh,
+	MeshBasicMaterial,
+	Points,
+	PointsMaterial,
+	SRGBColorSpace,
+	type Material
+} from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
@@ -33,15 +46,30 @@ export class ColourLayer {
 	readonly object = new Group();
 	private readonly texture = new DataTexture(new Uint8Array(TEXELS * 4), TEXELS, 1);
 	private readonly cellMaterial: MeshBasicMaterial;
-	private readonly plainMaterial = new MeshBasicMaterial({ side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+	private readonly plainMaterial = new MeshBasicMaterial({
+		side: DoubleSide,
+		polygonOffset: true,
+		polygonOffsetFactor: 1,
+		polygonOffsetUnits: 1
+	});
 	private readonly lineMaterial = new LineMaterial({ linewidth: LINE_PIXELS, vertexColors: true });
-	private readonly pointMaterial = new PointsMaterial({ size: NODE_PIXELS, sizeAttenuation: false, vertexColors: true });
+	private readonly pointMaterial = new PointsMaterial({
+		size: NODE_PIXELS,
+		sizeAttenuation: false,
+		vertexColors: true
+	});
 	/** Meshes by the triangles that they show, so that other colours need no other mesh. */
 	private readonly meshes = new Map<CellMesh, Mesh>();
 
 	constructor() {
 		this.texture.colorSpace = SRGBColorSpace;
-		this.cellMaterial = new MeshBasicMaterial({ map: this.texture, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+		this.cellMaterial = new MeshBasicMaterial({
+			map: this.texture,
+			side: DoubleSide,
+			polygonOffset: true,
+			polygonOffsetFactor: 1,
+			polygonOffsetUnits: 1
+		});
 	}
 
 	/** Shows a colouring, or nothing. O(hosts). */
@@ -68,7 +96,13 @@ export class ColourLayer {
 	dispose(): void {
 		this.show(undefined);
 		this.texture.dispose();
-		for (const material of [this.cellMaterial, this.plainMaterial, this.lineMaterial, this.pointMaterial] satisfies Material[]) material.dispose();
+		for (const material of [
+			this.cellMaterial,
+			this.plainMaterial,
+			this.lineMaterial,
+			this.pointMaterial
+		] satisfies Material[])
+			material.dispose();
 	}
 
 	private paint({ palette, none }: Colouring): void {
@@ -116,8 +150,22 @@ export class ColourLayer {
 		const used = [...new Set(face.corners)];
 		const linear = linearColours(colouring);
 		const geometry = new BufferGeometry();
-		geometry.setAttribute('position', new BufferAttribute(Float32Array.from(used.flatMap((n) => [face.nodes[n * 3]!, face.nodes[n * 3 + 1]!, face.nodes[n * 3 + 2]!])), 3));
-		geometry.setAttribute('color', new BufferAttribute(Float32Array.from(used.flatMap((n) => [linear[classes[n]! * 3]!, linear[classes[n]! * 3 + 1]!, linear[classes[n]! * 3 + 2]!])), 3));
+		geometry.setAttribute(
+			'position',
+			new BufferAttribute(
+				Float32Array.from(used.flatMap((n) => [face.nodes[n * 3]!, face.nodes[n * 3 + 1]!, face.nodes[n * 3 + 2]!])),
+				3
+			)
+		);
+		geometry.setAttribute(
+			'color',
+			new BufferAttribute(
+				Float32Array.from(
+					used.flatMap((n) => [linear[classes[n]! * 3]!, linear[classes[n]! * 3 + 1]!, linear[classes[n]! * 3 + 2]!])
+				),
+				3
+			)
+		);
 		const points = new Points(geometry, this.pointMaterial);
 		points.frustumCulled = false;
 		return points;

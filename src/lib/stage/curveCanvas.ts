@@ -245,7 +245,14 @@ export class CurveCanvas {
 		}
 		const { x } = this.pixelOf(0, 0);
 		if (axis)
-			this.ground.add(new Konva.Line({ points: [x, 0, x, stage.height()], stroke: colours.text, strokeWidth: 1.2, dash: [12, 4, 2, 4] }));
+			this.ground.add(
+				new Konva.Line({
+					points: [x, 0, x, stage.height()],
+					stroke: colours.text,
+					strokeWidth: 1.2,
+					dash: [12, 4, 2, 4]
+				})
+			);
 		this.ground.batchDraw();
 	}
 

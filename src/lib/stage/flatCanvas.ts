@@ -41,7 +41,15 @@ const SLICE = 6000;
 const SETTLE_MS = 90;
 /** Room around the face when it is fitted, pixels. */
 const MARGIN = { sides: 34, top: 46, bottom: 46 };
-const NOTHING: FlatMarks = { selection: [], hovered: undefined, zones: [], colouring: undefined, opening: undefined, line: [], lineClosed: false };
+const NOTHING: FlatMarks = {
+	selection: [],
+	hovered: undefined,
+	zones: [],
+	colouring: undefined,
+	opening: undefined,
+	line: [],
+	lineClosed: false
+};
 
 /**
  * Draws a face laid flat. The cells are painted once onto a picture of their own, a slice a frame; panning
@@ -119,7 +127,10 @@ export class FlatCanvas {
 		const [x0, y0] = [Math.min(...boxes.map((b) => b[0])), Math.min(...boxes.map((b) => b[1]))];
 		const [x1, y1] = [Math.max(...boxes.map((b) => b[2])), Math.max(...boxes.map((b) => b[3]))];
 		const { width, height } = this.frame;
-		const scale = Math.min((width - 2 * MARGIN.sides) / Math.max(1, x1 - x0), (height - MARGIN.top - MARGIN.bottom) / Math.max(1, y1 - y0));
+		const scale = Math.min(
+			(width - 2 * MARGIN.sides) / Math.max(1, x1 - x0),
+			(height - MARGIN.top - MARGIN.bottom) / Math.max(1, y1 - y0)
+		);
 		this.move({ scale, left: (x0 + x1) / 2 - width / scale / 2, top: (y0 + y1) / 2 + height / scale / 2 });
 	}
 
@@ -187,7 +198,10 @@ export class FlatCanvas {
 		const ctx = canvas.getContext('2d')!;
 		ctx.setTransform(this.ctx.getTransform());
 		// While a new model is on its way, colours of the one before do not fit.
-		const colouring = this.marks.colouring?.classes.length === hostCount(scene.face, this.marks.colouring?.host ?? 'cell') ? this.marks.colouring : undefined;
+		const colouring =
+			this.marks.colouring?.classes.length === hostCount(scene.face, this.marks.colouring?.host ?? 'cell')
+				? this.marks.colouring
+				: undefined;
 		const { cells, every } = cellsSeen(scene, frame, colouring !== undefined);
 		if (every > 1) paintGround(ctx, scene, frame, this.colours());
 		let done = 0;
@@ -196,7 +210,15 @@ export class FlatCanvas {
 			paintCells(ctx, scene, frame, { cells: part, every }, this.colours(), this.marks.zones, colouring);
 			done += part.length;
 			if (done < cells.length) return void (this.painting = requestAnimationFrame(slice));
-			paintMarks(ctx, scene, frame, cells.length < SLICE ? cells : [], this.colours(), this.print, colouring !== undefined);
+			paintMarks(
+				ctx,
+				scene,
+				frame,
+				cells.length < SLICE ? cells : [],
+				this.colours(),
+				this.print,
+				colouring !== undefined
+			);
 			paintZoneNames(ctx, scene, frame, cells, this.colours(), this.marks.zones);
 			this.picture = { canvas, frame };
 			this.draw();
@@ -233,12 +255,18 @@ export class FlatCanvas {
 		paintLevels(ctx, scene, frame, colours, this.print);
 		paintOpenings(ctx, scene, frame, marks.opening, colours);
 		for (const c of marks.selection) if (c < scene.face.cellCount) paintCell(ctx, scene, frame, c, colours.rust, 2);
-		if (marks.selection.length === 1 && marks.selection[0]! < scene.face.cellCount) paintCorners(ctx, scene, frame, marks.selection[0]!, colours);
-		if (marks.hovered !== undefined && marks.hovered < scene.face.cellCount) paintCell(ctx, scene, frame, marks.hovered, colours.patina, 1.5);
+		if (marks.selection.length === 1 && marks.selection[0]! < scene.face.cellCount)
+			paintCorners(ctx, scene, frame, marks.selection[0]!, colours);
+		if (marks.hovered !== undefined && marks.hovered < scene.face.cellCount)
+			paintCell(ctx, scene, frame, marks.hovered, colours.patina, 1.5);
 		paintNumbers(ctx, scene, frame, colours);
 		paintScale(ctx, frame, colours, this.print);
 		if (marks.line.length) {
-			tracePoints(ctx, marks.line.map((p) => toPixel(frame, p)), marks.lineClosed);
+			tracePoints(
+				ctx,
+				marks.line.map((p) => toPixel(frame, p)),
+				marks.lineClosed
+			);
 			ctx.strokeStyle = colours.rust;
 			ctx.lineWidth = 1.5;
 			ctx.setLineDash([5, 3]);

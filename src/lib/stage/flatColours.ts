@@ -15,7 +15,13 @@ const EDGE_PIXELS = 3.5;
 const NODE_PIXELS = 4.5;
 
 /** Paints cells, or the edges or corners of cells, in their colours: one path a colour. O(corners). */
-export function paintColours(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], { host, classes, palette, none }: FlatColouring): void {
+export function paintColours(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	cells: readonly number[],
+	{ host, classes, palette, none }: FlatColouring
+): void {
 	const { cornerStart, corners: nodes } = scene.face;
 	const { corners } = scene.flat;
 	const paths = new Map<number, Path2D>();

@@ -43,8 +43,14 @@ const MARK_ROOM = { width: 62, height: 15 };
 const SIZE_ROOM = { width: 84, height: 34 };
 const FONT = '11px "IBM Plex Mono", monospace';
 
-export const toPixel = ({ left, top, scale }: FlatFrame, [x, y]: FlatPoint): FlatPoint => [(x - left) * scale, (top - y) * scale];
-export const toFlat = ({ left, top, scale }: FlatFrame, [px, py]: FlatPoint): FlatPoint => [left + px / scale, top - py / scale];
+export const toPixel = ({ left, top, scale }: FlatFrame, [x, y]: FlatPoint): FlatPoint => [
+	(x - left) * scale,
+	(top - y) * scale
+];
+export const toFlat = ({ left, top, scale }: FlatFrame, [px, py]: FlatPoint): FlatPoint => [
+	left + px / scale,
+	top - py / scale
+];
 
 /** What is to be painted: cells, and how many lines stand for one where they are too near to be told apart. */
 export interface FlatSight {
@@ -60,11 +66,21 @@ export function cellsSeen(scene: FlatScene, frame: FlatFrame, all = false): Flat
 	const { row, column, trim, role } = scene.face;
 	// Only of a grid do some lines stand for all; other tilings would fall to pieces.
 	const every = role && found.length <= MOST_OUTLINED ? 1 : Math.ceil(LEAST_PIXELS / (scene.mean * frame.scale));
-	return every <= 1 || all ? { cells: found, every: Math.max(1, every) } : { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
+	return every <= 1 || all
+		? { cells: found, every: Math.max(1, every) }
+		: { cells: found.filter((c) => row[c]! % every === 0 || column[c]! % every === 0 || trim?.cut[c] === 1), every };
 }
 
 /** The cells' fill and lines; some thousand at a time, so that the page is not held up. */
-export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, { cells, every }: FlatSight, colours: FlatColours, zones: readonly FlatZone[], colouring?: FlatColouring): void {
+export function paintCells(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	{ cells, every }: FlatSight,
+	colours: FlatColours,
+	zones: readonly FlatZone[],
+	colouring?: FlatColouring
+): void {
 	const { cornerStart, trim, row, column } = scene.face;
 	const { corners } = scene.flat;
 	const trace = (c: number) => {
@@ -115,7 +131,12 @@ export function paintCells(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 }
 
 /** The face itself, for where its cells are too dense to be filled one by one. */
-export function paintGround(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, colours: FlatColours): void {
+export function paintGround(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	colours: FlatColours
+): void {
 	const { border } = scene.flat;
 	const line: FlatPoint[] = [];
 	for (let k = 0; k < border.length; k += 2) line.push(toPixel(frame, [border[k]!, border[k + 1]!]));
@@ -125,7 +146,15 @@ export function paintGround(ctx: CanvasRenderingContext2D, scene: FlatScene, fra
 }
 
 /** Marks, and sizes where there is room for them too. */
-export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, print: PrintLength, coloured: boolean): void {
+export function paintMarks(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	cells: readonly number[],
+	colours: FlatColours,
+	print: PrintLength,
+	coloured: boolean
+): void {
 	const { trim } = scene.face;
 	// On colours of any darkness, text stands on a strip of paper.
 	const write = (text: string, x: number, y: number, ink: string) => {
@@ -147,7 +176,8 @@ export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 		write(cellMark(scene.face, c), x, sized ? y - 8 : y, colours.ink);
 		if (!sized) continue;
 		const ring = scene.ringOf(c);
-		const side = (k: number) => Math.hypot(ring[k]![0] - ring[(k + 1) % ring.length]![0], ring[k]![1] - ring[(k + 1) % ring.length]![1]);
+		const side = (k: number) =>
+			Math.hypot(ring[k]![0] - ring[(k + 1) % ring.length]![0], ring[k]![1] - ring[(k + 1) % ring.length]![1]);
 		const text = trim?.cut[c] ? 'cut' : `${print(side(0))} × ${print(side(1))}`;
 		if (ctx.measureText(text).width > w - 8) continue;
 		write(text, x, y + 8, colours.soft);
@@ -155,7 +185,14 @@ export function paintMarks(ctx: CanvasRenderingContext2D, scene: FlatScene, fram
 }
 
 /** The name of each zone on the cell of it that is nearest to its middle. */
-export function paintZoneNames(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cells: readonly number[], colours: FlatColours, zones: readonly FlatZone[]): void {
+export function paintZoneNames(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	cells: readonly number[],
+	colours: FlatColours,
+	zones: readonly FlatZone[]
+): void {
 	const { row, column } = scene.face;
 	ctx.font = `600 ${FONT}`;
 	ctx.textAlign = 'center';
@@ -164,15 +201,28 @@ export function paintZoneNames(ctx: CanvasRenderingContext2D, scene: FlatScene, 
 		const middles = cells.filter((c) => zone.has(row[c]!, column[c]!)).map((c) => scene.middleOf(c));
 		if (middles.length === 0) continue;
 		const [x, y] = [0, 1].map((k) => middles.reduce((sum, p) => sum + p[k]!, 0) / middles.length) as [number, number];
-		const at = middles.reduce((best, p) => (Math.hypot(p[0] - x, p[1] - y) < Math.hypot(best[0] - x, best[1] - y) ? p : best));
+		const at = middles.reduce((best, p) =>
+			Math.hypot(p[0] - x, p[1] - y) < Math.hypot(best[0] - x, best[1] - y) ? p : best
+		);
 		const [px, py] = toPixel(frame, at);
 		paintLabel(ctx, zone.name, px, py + 6, colours.ink, colours.sheet);
 	}
 }
 
 /** One cell lit up. */
-export function paintCell(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cell: number, colour: string, width: number): void {
-	tracePoints(ctx, scene.ringOf(cell).map((p) => toPixel(frame, p)), true);
+export function paintCell(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	cell: number,
+	colour: string,
+	width: number
+): void {
+	tracePoints(
+		ctx,
+		scene.ringOf(cell).map((p) => toPixel(frame, p)),
+		true
+	);
 	ctx.globalAlpha = 0.22;
 	ctx.fillStyle = colour;
 	ctx.fill();
@@ -183,7 +233,13 @@ export function paintCell(ctx: CanvasRenderingContext2D, scene: FlatScene, frame
 }
 
 /** The numbers of a cell's corners, inside of them. */
-export function paintCorners(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, cell: number, colours: FlatColours): void {
+export function paintCorners(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	cell: number,
+	colours: FlatColours
+): void {
 	const ring = scene.ringOf(cell).map((p) => toPixel(frame, p));
 	const [mx, my] = toPixel(frame, scene.middleOf(cell));
 	ctx.font = `600 ${FONT}`;
@@ -198,7 +254,12 @@ export function paintCorners(ctx: CanvasRenderingContext2D, scene: FlatScene, fr
 }
 
 /** Row numbers along the left, column numbers along the bottom, as far apart as they can be read. */
-export function paintNumbers(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, colours: FlatColours): void {
+export function paintNumbers(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	colours: FlatColours
+): void {
 	const { rows, columns } = scene.numbered;
 	const { row } = scene.face;
 	ctx.font = FONT;
@@ -229,7 +290,13 @@ export function paintNumbers(ctx: CanvasRenderingContext2D, scene: FlatScene, fr
 }
 
 /** Where levels cut the face. */
-export function paintLevels(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, colours: FlatColours, print: PrintLength): void {
+export function paintLevels(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	colours: FlatColours,
+	print: PrintLength
+): void {
 	ctx.font = FONT;
 	ctx.textAlign = 'right';
 	ctx.textBaseline = 'bottom';
@@ -240,19 +307,36 @@ export function paintLevels(ctx: CanvasRenderingContext2D, scene: FlatScene, fra
 		ctx.beginPath();
 		let end: FlatPoint = [-Infinity, 0];
 		for (let k = 0; k < segments.length; k += 4) {
-			const [a, b] = [toPixel(frame, [segments[k]!, segments[k + 1]!]), toPixel(frame, [segments[k + 2]!, segments[k + 3]!])];
+			const [a, b] = [
+				toPixel(frame, [segments[k]!, segments[k + 1]!]),
+				toPixel(frame, [segments[k + 2]!, segments[k + 3]!])
+			];
 			ctx.moveTo(...a);
 			ctx.lineTo(...b);
 			for (const p of [a, b]) if (p[0] > end[0]) end = p;
 		}
 		ctx.stroke();
 		ctx.setLineDash([]);
-		paintLabel(ctx, `${name} ${print(height)}`, Math.min(frame.width - 4, end[0]), end[1] - 2, colours.patina, colours.sheet);
+		paintLabel(
+			ctx,
+			`${name} ${print(height)}`,
+			Math.min(frame.width - 4, end[0]),
+			end[1] - 2,
+			colours.patina,
+			colours.sheet
+		);
 	}
 }
 
 /** Text on a strip of paper, so that lines behind it do not cross it. */
-function paintLabel(ctx: CanvasRenderingContext2D, text: string, x: number, y: number, ink: string, paper: string): void {
+function paintLabel(
+	ctx: CanvasRenderingContext2D,
+	text: string,
+	x: number,
+	y: number,
+	ink: string,
+	paper: string
+): void {
 	const { width } = ctx.measureText(text);
 	const left = ctx.textAlign === 'right' ? x - width : ctx.textAlign === 'center' ? x - width / 2 : x;
 	ctx.globalAlpha = 0.8;
@@ -264,7 +348,13 @@ function paintLabel(ctx: CanvasRenderingContext2D, text: string, x: number, y: n
 }
 
 /** Openings and their frames; the chosen one strongly. */
-export function paintOpenings(ctx: CanvasRenderingContext2D, scene: FlatScene, frame: FlatFrame, chosen: string | undefined, colours: FlatColours): void {
+export function paintOpenings(
+	ctx: CanvasRenderingContext2D,
+	scene: FlatScene,
+	frame: FlatFrame,
+	chosen: string | undefined,
+	colours: FlatColours
+): void {
 	ctx.font = FONT;
 	ctx.textAlign = 'center';
 	ctx.textBaseline = 'bottom';
@@ -277,7 +367,11 @@ export function paintOpenings(ctx: CanvasRenderingContext2D, scene: FlatScene, f
 			ctx.stroke();
 			if (framed[k] !== ring) {
 				ctx.lineWidth = 1;
-				tracePoints(ctx, framed[k]!.map((p) => toPixel(frame, p)), true);
+				tracePoints(
+					ctx,
+					framed[k]!.map((p) => toPixel(frame, p)),
+					true
+				);
 				ctx.stroke();
 			}
 			const [x0, x1] = [Math.min(...line.map((p) => p[0])), Math.max(...line.map((p) => p[0]))];
@@ -291,7 +385,12 @@ export function paintOpenings(ctx: CanvasRenderingContext2D, scene: FlatScene, f
 }
 
 /** A bar of a round length. */
-export function paintScale(ctx: CanvasRenderingContext2D, frame: FlatFrame, colours: FlatColours, print: PrintLength): void {
+export function paintScale(
+	ctx: CanvasRenderingContext2D,
+	frame: FlatFrame,
+	colours: FlatColours,
+	print: PrintLength
+): void {
 	const wanted = 110 / frame.scale;
 	const power = 10 ** Math.floor(Math.log10(wanted));
 	const length = [5, 2, 1].map((f) => f * power).find((l) => l <= wanted)!;

@@ -101,7 +101,8 @@ export class FlatPointer {
 		if (opening !== undefined && this.events.grabbed(opening)) this.held = { kind: 'move', opening, from: at };
 		else if (action.kind === 'choose') this.held = { kind: 'box', from: at, x: e.offsetX, y: e.offsetY };
 		else if (action.kind === 'lasso') this.held = { kind: 'lasso', points: [at] };
-		else if (action.kind === 'drag') this.held = { kind: 'drag', from: this.snapped(at, e), x: e.offsetX, y: e.offsetY };
+		else if (action.kind === 'drag')
+			this.held = { kind: 'drag', from: this.snapped(at, e), x: e.offsetX, y: e.offsetY };
 		else if (action.kind === 'paint') {
 			this.held = { kind: 'paint', seen: new Set(), last: at };
 			this.paintAt(at);
@@ -118,7 +119,8 @@ export class FlatPointer {
 		if (!held) {
 			this.events.hovered(this.events.scene()?.cellAt(at));
 			const action = this.events.action();
-			if (action.kind === 'points' && this.points.length) this.events.drawing([...this.points, this.snapped(at, e)], action.closed);
+			if (action.kind === 'points' && this.points.length)
+				this.events.drawing([...this.points, this.snapped(at, e)], action.closed);
 			return;
 		}
 		if (held.kind === 'pan') {
@@ -140,7 +142,8 @@ export class FlatPointer {
 		if (!held || held.kind === 'pan') return;
 		const at = this.canvas.at(e.offsetX, e.offsetY);
 		const add = e.shiftKey || e.ctrlKey || e.metaKey;
-		if (held.kind === 'move') return this.events.moved(held.opening, [at[0] - held.from[0], at[1] - held.from[1]], true);
+		if (held.kind === 'move')
+			return this.events.moved(held.opening, [at[0] - held.from[0], at[1] - held.from[1]], true);
 		if (held.kind === 'paint') return this.events.painted([], true);
 		this.events.drawing([], false);
 		const still = held.kind !== 'lasso' && Math.hypot(e.offsetX - held.x, e.offsetY - held.y) < CLICK_PIXELS;
@@ -161,7 +164,9 @@ export class FlatPointer {
 			ArrowDown: () => this.canvas.pan(0, -step),
 			'+': () => this.canvas.zoom(1.2),
 			'-': () => this.canvas.zoom(1 / 1.2),
-			...(this.points.length ? { Enter: () => this.finish(), Escape: () => this.cancel(), Backspace: () => this.stepBack() } : {})
+			...(this.points.length
+				? { Enter: () => this.finish(), Escape: () => this.cancel(), Backspace: () => this.stepBack() }
+				: {})
 		};
 		if (!action[e.key] || e.ctrlKey || e.metaKey) return;
 		e.preventDefault();
@@ -222,11 +227,15 @@ export class FlatPointer {
 		if (!scene) return [];
 		const [x0, y0] = [Math.min(...line.map((p) => p[0])), Math.min(...line.map((p) => p[1]))];
 		const [x1, y1] = [Math.max(...line.map((p) => p[0])), Math.max(...line.map((p) => p[1]))];
-		return scene.cellsIn([x0, y0, x1, y1]).filter((c) => within(line, scene.middleOf(c))).sort((a, b) => a - b);
+		return scene
+			.cellsIn([x0, y0, x1, y1])
+			.filter((c) => within(line, scene.middleOf(c)))
+			.sort((a, b) => a - b);
 	}
 
 	private openingAt(at: FlatPoint): string | undefined {
-		return this.events.scene()?.flat.openings.find((o) => o.role === 'opening' && o.rings.some((r) => within(r, at)))?.id;
+		return this.events.scene()?.flat.openings.find((o) => o.role === 'opening' && o.rings.some((r) => within(r, at)))
+			?.id;
 	}
 }
 

@@ -97,7 +97,8 @@ export class FlatScene {
 	ringOf(cell: number): FlatPoint[] {
 		const { corners } = this.flat;
 		const ring: FlatPoint[] = [];
-		for (let k = this.face.cornerStart[cell]!; k < this.face.cornerStart[cell + 1]!; k++) ring.push([corners[k * 2]!, corners[k * 2 + 1]!]);
+		for (let k = this.face.cornerStart[cell]!; k < this.face.cornerStart[cell + 1]!; k++)
+			ring.push([corners[k * 2]!, corners[k * 2 + 1]!]);
 		return ring;
 	}
 
@@ -128,7 +129,8 @@ function sidesOf(face: FaceView): Uint32Array {
 	edge.forEach((e, s) => edges.set(pair(nodes[s * 2]!, nodes[s * 2 + 1]!), e));
 	const sides = new Uint32Array(corners.length);
 	for (let c = 0; c < cellCount; c++)
-		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++) sides[k] = edges.get(pair(corners[k]!, corners[k + 1 < cornerStart[c + 1]! ? k + 1 : cornerStart[c]!]!)) ?? 0;
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++)
+			sides[k] = edges.get(pair(corners[k]!, corners[k + 1 < cornerStart[c + 1]! ? k + 1 : cornerStart[c]!]!)) ?? 0;
 	return sides;
 }
 

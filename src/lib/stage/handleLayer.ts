@@ -1,4 +1,16 @@
-import { BufferAttribute, BufferGeometry, CanvasTexture, Group, Plane, Points, PointsMaterial, SRGBColorSpace, Vector3, type Camera, type Ray } from 'three';
+import {
+	BufferAttribute,
+	BufferGeometry,
+	CanvasTexture,
+	Group,
+	Plane,
+	Points,
+	PointsMaterial,
+	SRGBColorSpace,
+	Vector3,
+	type Camera,
+	type Ray
+} from 'three';
 
 /** A point that can be dragged along one to three directions, in scene units. */
 export interface StageHandle {
@@ -26,14 +38,23 @@ export class HandleLayer {
 		const draw = (which: readonly StageHandle[], material: PointsMaterial) => {
 			if (which.length === 0) return;
 			const geometry = new BufferGeometry();
-			geometry.setAttribute('position', new BufferAttribute(Float32Array.from(which.flatMap((h) => h.at.toArray())), 3));
+			geometry.setAttribute(
+				'position',
+				new BufferAttribute(Float32Array.from(which.flatMap((h) => h.at.toArray())), 3)
+			);
 			const points = new Points(geometry, material);
 			points.renderOrder = 20;
 			points.frustumCulled = false;
 			this.object.add(points);
 		};
-		draw(handles.filter((_, k) => k !== lit), this.plain);
-		draw(handles.filter((_, k) => k === lit), this.lit);
+		draw(
+			handles.filter((_, k) => k !== lit),
+			this.plain
+		);
+		draw(
+			handles.filter((_, k) => k === lit),
+			this.lit
+		);
 	}
 
 	/** Where the handles are in the picture; far outside where they are behind the eye. */

@@ -49,10 +49,7 @@ export class Highlight {
 		fillGeometry.setAttribute('position', new BufferAttribute(Float32Array.from(fill), 3));
 		const lineGeometry = new LineSegmentsGeometry();
 		lineGeometry.setPositions(lines);
-		this.object.add(
-			new Mesh(fillGeometry, this.fillMaterial),
-			new LineSegments2(lineGeometry, this.lineMaterial)
-		);
+		this.object.add(new Mesh(fillGeometry, this.fillMaterial), new LineSegments2(lineGeometry, this.lineMaterial));
 		this.object.children.forEach((child) => {
 			child.renderOrder = 10;
 			child.frustumCulled = false;

@@ -1,4 +1,14 @@
-import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, Points, PointsMaterial, type Camera, type Scene } from 'three';
+import {
+	BufferAttribute,
+	BufferGeometry,
+	Group,
+	LineBasicMaterial,
+	LineSegments,
+	Points,
+	PointsMaterial,
+	type Camera,
+	type Scene
+} from 'three';
 import { CSS2DObject, CSS2DRenderer } from 'three/addons/renderers/CSS2DRenderer.js';
 import { cellsAround, edgeMark, nodeMark } from '../../core/tiling/marks.ts';
 import type { FaceView } from '../worker/modelView.ts';
@@ -51,7 +61,14 @@ export class OverlayLayer {
 	}
 
 	/** Shows what is chosen of a face; nothing without one. `curves` are its edges as they follow it, stride 6. */
-	show(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string, curves?: Float32Array): void {
+	show(
+		face: FaceView | undefined,
+		choice: OverlayChoice,
+		cells: readonly number[],
+		ink: string,
+		accent: string,
+		curves?: Float32Array
+	): void {
 		this.clear();
 		if (!face) return;
 		// Only when asked for: on large faces this is work that the interface would feel.
@@ -81,7 +98,9 @@ export class OverlayLayer {
 				if (known === undefined || other[c]! < other[known]!) first.set(along[c]!, c);
 			}
 			const every = Math.ceil(first.size / MOST_NUMBERS);
-			for (const [number, cell] of first) if (number % every === 0) this.addLabel(String(number + 1), middleOf(face, cell), `overlay-label overlay-${kind}`);
+			for (const [number, cell] of first)
+				if (number % every === 0)
+					this.addLabel(String(number + 1), middleOf(face, cell), `overlay-label overlay-${kind}`);
 		}
 	}
 
@@ -92,9 +111,16 @@ export class OverlayLayer {
 		for (let e = 0; e < edgeCount; e++) {
 			if (!wanted.has(edgeCells[e * 2]!) && !wanted.has(edgeCells[e * 2 + 1]!)) continue;
 			const [a, b] = [place(edgeNodes[e * 2]!), place(edgeNodes[e * 2 + 1]!)];
-			this.addLabel(edgeMark(face, e), a.map((x, c) => (x + b[c]!) / 2), 'overlay-label overlay-edge');
+			this.addLabel(
+				edgeMark(face, e),
+				a.map((x, c) => (x + b[c]!) / 2),
+				'overlay-label overlay-edge'
+			);
 		}
-		const around = cellsAround(face, new Set(cells.flatMap((c) => [...corners.subarray(cornerStart[c], cornerStart[c + 1])])));
+		const around = cellsAround(
+			face,
+			new Set(cells.flatMap((c) => [...corners.subarray(cornerStart[c], cornerStart[c + 1])]))
+		);
 		for (const [node, at] of around) this.addLabel(nodeMark(face, node, at), place(node), 'overlay-label overlay-node');
 	}
 
@@ -144,7 +170,10 @@ function middleOf({ cornerStart, corners, nodes }: FaceView, cell: number): numb
 
 function dots({ nodes }: FaceView, used: readonly number[], colour: string): Points {
 	const geometry = new BufferGeometry();
-	geometry.setAttribute('position', new BufferAttribute(Float32Array.from(used.flatMap((n) => [...nodes.subarray(n * 3, n * 3 + 3)])), 3));
+	geometry.setAttribute(
+		'position',
+		new BufferAttribute(Float32Array.from(used.flatMap((n) => [...nodes.subarray(n * 3, n * 3 + 3)])), 3)
+	);
 	const points = new Points(geometry, new PointsMaterial({ color: colour, size: 4, sizeAttenuation: false }));
 	points.frustumCulled = false;
 	return points;

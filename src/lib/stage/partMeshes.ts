@@ -1,4 +1,13 @@
-import { BufferAttribute, BufferGeometry, Color, DoubleSide, InstancedBufferAttribute, InstancedMesh, Mesh, MeshLambertMaterial } from 'three';
+import {
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DoubleSide,
+	InstancedBufferAttribute,
+	InstancedMesh,
+	Mesh,
+	MeshLambertMaterial
+} from 'three';
 import type { InstanceBatch, MaterialBatch } from '../../core/placement/batches.ts';
 
 /** How a material is shown. */
@@ -18,9 +27,15 @@ export interface Parts {
 export function partMeshes({ batches, instances }: Parts, looks: readonly MaterialLook[]): Mesh[] {
 	const lookOf = (material: string) => looks.find((l) => l.id === material);
 	return [
-		...batches.map(({ positions, indices, material }) => meshOf(new Mesh(geometryOf(positions, indices), materialOf(lookOf(material))))),
+		...batches.map(({ positions, indices, material }) =>
+			meshOf(new Mesh(geometryOf(positions, indices), materialOf(lookOf(material))))
+		),
 		...instances.map(({ positions, indices, matrices, material }) => {
-			const mesh = new InstancedMesh(geometryOf(positions, indices), materialOf(lookOf(material)), matrices.length / 16);
+			const mesh = new InstancedMesh(
+				geometryOf(positions, indices),
+				materialOf(lookOf(material)),
+				matrices.length / 16
+			);
 			mesh.instanceMatrix = new InstancedBufferAttribute(matrices, 16);
 			return meshOf(mesh);
 		})

@@ -1,4 +1,15 @@
-import { Box3, BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, Vector3, type Mesh, type MeshLambertMaterial, type Object3D } from 'three';
+import {
+	Box3,
+	BufferAttribute,
+	BufferGeometry,
+	Group,
+	LineBasicMaterial,
+	LineSegments,
+	Vector3,
+	type Mesh,
+	type MeshLambertMaterial,
+	type Object3D
+} from 'three';
 import { plainBody, type PlainSurface } from './bodyMeshes.ts';
 
 /** The scene is in metres. */
@@ -32,7 +43,10 @@ export class PreviewLayer {
 		for (const child of [...this.object.children]) this.remove(child);
 		this.origin = preview?.origin ?? [0, 0, 0];
 		if (preview) {
-			this.object.position.set(...preview.origin).sub(modelOrigin).multiplyScalar(METRES_PER_MM);
+			this.object.position
+				.set(...preview.origin)
+				.sub(modelOrigin)
+				.multiplyScalar(METRES_PER_MM);
 			for (const { colour, ...surface } of preview.parts) this.object.add(plainBody(surface, colour));
 		}
 		this.size = preview ? new Box3().setFromObject(this.object).getSize(new Vector3()).length() : 0;

@@ -105,7 +105,14 @@ export class SpaceView {
 		this.controls.addEventListener('start', () => (this.fittedTo = undefined));
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
-		this.scene.add(this.preview.object, this.model, this.layer.object, new AmbientLight(0xffffff, 1.4), this.sun, this.sun.target);
+		this.scene.add(
+			this.preview.object,
+			this.model,
+			this.layer.object,
+			new AmbientLight(0xffffff, 1.4),
+			this.sun,
+			this.sun.target
+		);
 		this.overlay = new OverlayLayer(canvas.parentElement!);
 		this.model.add(this.selected.object, this.hovered.object, this.overlay.object, this.colours.object);
 		this.observer = new ResizeObserver(() => this.resize());
@@ -120,11 +127,11 @@ export class SpaceView {
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
-		if (!look.bare && !look.coloured)
-			for (const mesh of partMeshes(view, look.materials)) this.model.add(mesh);
+		if (!look.bare && !look.coloured) for (const mesh of partMeshes(view, look.materials)) this.model.add(mesh);
 		for (const body of view.bodies)
 			if (look.bare) this.model.add(twoSidedBody(body, look.body));
-			else if (!body.facade || (look.coloured && !look.coloured.has(body.key))) this.model.add(plainBody(body, look.plain));
+			else if (!body.facade || (look.coloured && !look.coloured.has(body.key)))
+				this.model.add(plainBody(body, look.plain));
 		for (const face of view.faces) if (!face.hidden) this.model.add(edgeLines(face, look.line));
 		for (const reference of look.references) {
 			const mesh = plainBody(reference, look.reference);
@@ -149,7 +156,14 @@ export class SpaceView {
 	}
 
 	/** Shows nodes, numbers, normals, boxes and edges on the face of a face. */
-	setOverlay(face: FaceView | undefined, choice: OverlayChoice, cells: readonly number[], ink: string, accent: string, curves?: Float32Array): void {
+	setOverlay(
+		face: FaceView | undefined,
+		choice: OverlayChoice,
+		cells: readonly number[],
+		ink: string,
+		accent: string,
+		curves?: Float32Array
+	): void {
 		this.overlay.show(face, choice, cells, ink, accent, curves);
 		this.draw();
 	}
@@ -191,7 +205,10 @@ export class SpaceView {
 
 	/** Brings everything, or the cells given, into the picture without turning. */
 	fit(cells?: readonly CellAddress[]): void {
-		this.fitAlong(cells?.length ? cells : undefined, this.camera.position.clone().sub(this.controls.target).normalize());
+		this.fitAlong(
+			cells?.length ? cells : undefined,
+			this.camera.position.clone().sub(this.controls.target).normalize()
+		);
 	}
 
 	private fitAlong(cells: readonly CellAddress[] | undefined, direction: Vector3): void {
@@ -384,7 +401,12 @@ export class SpaceView {
 
 	private clearModel(): void {
 		for (const child of [...this.model.children]) {
-			if ([this.selected.object, this.hovered.object, this.overlay.object, this.colours.object].some((kept) => kept === child)) continue;
+			if (
+				[this.selected.object, this.hovered.object, this.overlay.object, this.colours.object].some(
+					(kept) => kept === child
+				)
+			)
+				continue;
 			this.model.remove(child);
 			disposeOf(child);
 		}

@@ -94,13 +94,50 @@ export class UnitCanvas {
 		this.drawRepeats(unit);
 		this.drawGrid(unit);
 		const roles = [...new Set(unit.cells.map((c) => c.role))];
-		unit.cells.forEach((cell, k) => this.drawCell(cell.corners, this.colours.roles[roles.indexOf(cell.role) % this.colours.roles.length]!, k, k === sight.selected));
-		for (const ring of sight.gaps) layer.add(new Konva.Line({ points: this.pixels(ring), closed: true, fill: this.colours.ochre, opacity: 0.4, listening: false }));
-		for (const ring of sight.overlaps) layer.add(new Konva.Line({ points: this.pixels(ring), closed: true, fill: this.colours.rust, opacity: 0.6, listening: false }));
-		layer.add(new Konva.Rect({ x: this.left, y: this.top - unit.height * this.scale, width: unit.width * this.scale, height: unit.height * this.scale, stroke: this.colours.ink, strokeWidth: 2, dash: [8, 4], listening: false }));
+		unit.cells.forEach((cell, k) =>
+			this.drawCell(
+				cell.corners,
+				this.colours.roles[roles.indexOf(cell.role) % this.colours.roles.length]!,
+				k,
+				k === sight.selected
+			)
+		);
+		for (const ring of sight.gaps)
+			layer.add(
+				new Konva.Line({
+					points: this.pixels(ring),
+					closed: true,
+					fill: this.colours.ochre,
+					opacity: 0.4,
+					listening: false
+				})
+			);
+		for (const ring of sight.overlaps)
+			layer.add(
+				new Konva.Line({
+					points: this.pixels(ring),
+					closed: true,
+					fill: this.colours.rust,
+					opacity: 0.6,
+					listening: false
+				})
+			);
+		layer.add(
+			new Konva.Rect({
+				x: this.left,
+				y: this.top - unit.height * this.scale,
+				width: unit.width * this.scale,
+				height: unit.height * this.scale,
+				stroke: this.colours.ink,
+				strokeWidth: 2,
+				dash: [8, 4],
+				listening: false
+			})
+		);
 		unit.cells.forEach((cell, k) => this.drawNumber(cell.corners, k));
 		if (sight.drawing) this.drawDrawing(sight.drawing);
-		else if (sight.selected !== undefined) unit.cells[sight.selected]?.corners.forEach((p, k) => this.drawCorner(p, k, k === sight.corner));
+		else if (sight.selected !== undefined)
+			unit.cells[sight.selected]?.corners.forEach((p, k) => this.drawCorner(p, k, k === sight.corner));
 		layer.draw();
 		// Where the unit stands, for whoever drives the page from outside.
 		this.container.dataset.frame = [this.left, this.top, this.scale].join(' ');
@@ -113,7 +150,15 @@ export class UnitCanvas {
 			for (let q = -up; q <= up; q++)
 				if (p || q)
 					for (const { corners } of cells)
-						this.layer.add(new Konva.Line({ points: this.pixels(corners.map(([x, y]): UnitPoint => [x + p * width, y + q * height])), closed: true, stroke: this.colours.rule, strokeWidth: 1, listening: false }));
+						this.layer.add(
+							new Konva.Line({
+								points: this.pixels(corners.map(([x, y]): UnitPoint => [x + p * width, y + q * height])),
+								closed: true,
+								stroke: this.colours.rule,
+								strokeWidth: 1,
+								listening: false
+							})
+						);
 	}
 
 	private drawGrid({ width, height }: TilingUnit): void {
@@ -124,12 +169,24 @@ export class UnitCanvas {
 				for (let j = -Math.floor(MARGIN * parts); j <= (height + MARGIN) * parts; j++) {
 					const [x, y] = this.pixel([i / parts, j / parts]);
 					const field = i % parts === 0 && j % parts === 0;
-					this.layer.add(new Konva.Circle({ x, y, radius: field ? dot * 2 : dot, fill: this.colours.soft, listening: false }));
+					this.layer.add(
+						new Konva.Circle({ x, y, radius: field ? dot * 2 : dot, fill: this.colours.soft, listening: false })
+					);
 				}
 	}
 
 	private drawCell(corners: readonly UnitPoint[], fill: string, k: number, selected: boolean): void {
-		const shape = new Konva.Line({ points: this.pixels(corners), closed: true, fill, opacity: selected ? 0.9 : 0.55, stroke: selected ? this.colours.rust : this.colours.ink, strokeWidth: selected ? 2.5 : 1.2, name: 'cell', id: String(k), lineJoin: 'round' });
+		const shape = new Konva.Line({
+			points: this.pixels(corners),
+			closed: true,
+			fill,
+			opacity: selected ? 0.9 : 0.55,
+			stroke: selected ? this.colours.rust : this.colours.ink,
+			strokeWidth: selected ? 2.5 : 1.2,
+			name: 'cell',
+			id: String(k),
+			lineJoin: 'round'
+		});
 		shape.on('mouseenter', () => (this.container.style.cursor = this.sight?.drawing ? 'crosshair' : 'pointer'));
 		shape.on('mouseleave', () => (this.container.style.cursor = ''));
 		this.layer.add(shape);
@@ -137,13 +194,35 @@ export class UnitCanvas {
 
 	private drawNumber(corners: readonly UnitPoint[], k: number): void {
 		const [x, y] = this.pixel(middleOf(corners));
-		const text = { x: x - 20, y: y - 6, width: 40, align: 'center', text: String(k + 1), fontSize: 12, fontStyle: '600', fontFamily: 'IBM Plex Mono', listening: false };
-		this.layer.add(new Konva.Text({ ...text, stroke: this.colours.paper, strokeWidth: 4, lineJoin: 'round' }), new Konva.Text({ ...text, fill: this.colours.ink }));
+		const text = {
+			x: x - 20,
+			y: y - 6,
+			width: 40,
+			align: 'center',
+			text: String(k + 1),
+			fontSize: 12,
+			fontStyle: '600',
+			fontFamily: 'IBM Plex Mono',
+			listening: false
+		};
+		this.layer.add(
+			new Konva.Text({ ...text, stroke: this.colours.paper, strokeWidth: 4, lineJoin: 'round' }),
+			new Konva.Text({ ...text, fill: this.colours.ink })
+		);
 	}
 
 	private drawCorner(point: UnitPoint, k: number, chosen: boolean): void {
 		const [x, y] = this.pixel(point);
-		const shape = new Konva.Circle({ x, y, radius: 6, fill: chosen ? this.colours.rust : this.colours.paper, stroke: this.colours.rust, strokeWidth: 2, hitStrokeWidth: 10, name: 'corner' });
+		const shape = new Konva.Circle({
+			x,
+			y,
+			radius: 6,
+			fill: chosen ? this.colours.rust : this.colours.paper,
+			stroke: this.colours.rust,
+			strokeWidth: 2,
+			hitStrokeWidth: 10,
+			name: 'corner'
+		});
 		shape.on('mousedown touchstart', () => {
 			this.oncorner?.(k);
 			const start = this.stage.getPointerPosition();
@@ -173,7 +252,18 @@ export class UnitCanvas {
 
 	private drawDrawing(points: readonly UnitPoint[]): void {
 		const all = this.pointer ? [...points, this.pointer] : points;
-		this.layer.add(new Konva.Line({ points: this.pixels(all), closed: all.length > 2, stroke: this.colours.rust, strokeWidth: 2, dash: [5, 3], fill: this.colours.rust, opacity: 0.35, listening: false }));
+		this.layer.add(
+			new Konva.Line({
+				points: this.pixels(all),
+				closed: all.length > 2,
+				stroke: this.colours.rust,
+				strokeWidth: 2,
+				dash: [5, 3],
+				fill: this.colours.rust,
+				opacity: 0.35,
+				listening: false
+			})
+		);
 		for (const p of all) {
 			const [x, y] = this.pixel(p);
 			this.layer.add(new Konva.Circle({ x, y, radius: 4, fill: this.colours.rust, listening: false }));
@@ -222,4 +312,7 @@ export class UnitCanvas {
 	}
 }
 
-const middleOf = (corners: readonly UnitPoint[]): UnitPoint => [corners.reduce((s, p) => s + p[0], 0) / corners.length, corners.reduce((s, p) => s + p[1], 0) / corners.length];
+const middleOf = (corners: readonly UnitPoint[]): UnitPoint => [
+	corners.reduce((s, p) => s + p[0], 0) / corners.length,
+	corners.reduce((s, p) => s + p[1], 0) / corners.length
+];

@@ -12,7 +12,17 @@
 
 	const EDGES: CellReading[] = ['edge1', 'edge2', 'edge3', 'edge4'];
 	/** Cells of many corners show their extreme edges instead of all. */
-	const shownOf = (corners: number): CellReading[] => ['width', 'height', ...(corners > 4 ? (['corners', 'leastEdge', 'greatestEdge'] as const) : EDGES.slice(0, corners)), 'area', 'share', 'warp', 'tilt', 'bearing', 'elevation'];
+	const shownOf = (corners: number): CellReading[] => [
+		'width',
+		'height',
+		...(corners > 4 ? (['corners', 'leastEdge', 'greatestEdge'] as const) : EDGES.slice(0, corners)),
+		'area',
+		'share',
+		'warp',
+		'tilt',
+		'bearing',
+		'elevation'
+	];
 
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
@@ -20,12 +30,8 @@
 	const row = $derived(face.row[at.cell]!);
 	const column = $derived(face.column[at.cell]!);
 	const scheduleRow = $derived(view.schedule.rowOfCell[at.face]![at.cell]!);
-	const kit = $derived(
-		scheduleRow === NO_ROW ? undefined : view.schedule.kits[view.schedule.kit[scheduleRow]!]
-	);
-	const fault = $derived(
-		view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message
-	);
+	const kit = $derived(scheduleRow === NO_ROW ? undefined : view.schedule.kits[view.schedule.kit[scheduleRow]!]);
+	const fault = $derived(view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message);
 	const readings = $derived(work.runner.client.readings(at.face, at.cell));
 </script>
 
@@ -37,7 +43,11 @@
 	<header class="flex items-baseline gap-2">
 		<strong class="figure">{cellMark(face, at.cell)}</strong>
 		<span class="truncate">{kit ?? 'no kit'}</span>
-		<button class="ml-auto self-center text-soft hover:text-patina" aria-label="Let go of the selection" onclick={() => work.selection.clear()}>
+		<button
+			class="ml-auto self-center text-soft hover:text-patina"
+			aria-label="Let go of the selection"
+			onclick={() => work.selection.clear()}
+		>
 			<X size={14} />
 		</button>
 	</header>
@@ -48,7 +58,9 @@
 		{#await readings then values}
 			{#if values}
 				<dt class="text-soft" title={CELL_READINGS.border.meaning}>State</dt>
-				<dd class="text-right">{CELL_READINGS.border.kinds[values.border]}{face.trim?.sliver[at.cell] ? ', a sliver' : ''}</dd>
+				<dd class="text-right">
+					{CELL_READINGS.border.kinds[values.border]}{face.trim?.sliver[at.cell] ? ', a sliver' : ''}
+				</dd>
 				{#if face.roles && face.roles.length > 1}
 					<dt class="text-soft" title={CELL_READINGS.role.meaning}>Role</dt>
 					<dd class="truncate text-right">{face.roles[face.role![at.cell]!]}</dd>

@@ -31,10 +31,15 @@
 <Dialog.Root bind:open>
 	<Dialog.Portal>
 		<Dialog.Overlay class="fixed inset-0 z-40 bg-ink/20" />
-		<Dialog.Content class="fixed top-24 left-1/2 z-50 w-[420px] -translate-x-1/2 rounded-md border border-rule bg-sheet text-ink shadow-xl">
+		<Dialog.Content
+			class="fixed top-24 left-1/2 z-50 w-[420px] -translate-x-1/2 rounded-md border border-rule bg-sheet text-ink shadow-xl"
+		>
 			<Dialog.Title class="sr-only">Commands</Dialog.Title>
 			<Command.Root label="Commands">
-				<Command.Input class="w-full border-b border-rule bg-transparent px-3.5 py-2.5 outline-none" placeholder="Search commands" />
+				<Command.Input
+					class="w-full border-b border-rule bg-transparent px-3.5 py-2.5 outline-none"
+					placeholder="Search commands"
+				/>
 				<Command.List class="max-h-80 overflow-auto p-1.5">
 					<Command.Empty class="px-2 py-3 text-soft">No command has this name.</Command.Empty>
 					{#each sections as [section, commands] (section)}

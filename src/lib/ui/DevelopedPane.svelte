@@ -31,12 +31,25 @@
 		if (!face || laid?.key !== face.key || laid.corners.length !== face.corners.length * 2) return undefined;
 		return new FlatScene(face, laid);
 	});
-	const events = new DevelopedEvents(work, () => scene, () => index);
+	const events = new DevelopedEvents(
+		work,
+		() => scene,
+		() => index
+	);
 
 	function colours(): FlatColours {
 		const style = getComputedStyle(element);
 		const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
-		return { ink: of('ink'), soft: of('soft'), sheet: of('sheet'), patina: of('patina'), wash: of('wash'), rust: of('rust'), ochre: of('ochre'), rule: of('rule') };
+		return {
+			ink: of('ink'),
+			soft: of('soft'),
+			sheet: of('sheet'),
+			patina: of('patina'),
+			wash: of('wash'),
+			rust: of('rust'),
+			ochre: of('ochre'),
+			rule: of('rule')
+		};
 	}
 
 	onMount(() => {
@@ -62,15 +75,39 @@
 			return { name, colour, has: (row: number, column: number) => fields.has(fieldNumber({ row, column })) };
 		})
 	);
-	const selection = $derived(view ? work.selection.addresses(view).filter((a) => a.face === index).map((a) => a.cell) : []);
+	const selection = $derived(
+		view
+			? work.selection
+					.addresses(view)
+					.filter((a) => a.face === index)
+					.map((a) => a.cell)
+			: []
+	);
 	const hovered = $derived(work.selection.hovered?.face === index ? work.selection.hovered.cell : undefined);
 	const colouring = $derived.by(() => {
 		const { readings } = work;
 		const k = readings.faces.findIndex((f) => f.face === scene?.face);
 		const classes = readings.coloured ? readings.classes[k] : undefined;
-		return classes && { host: readings.reading.host, classes, palette: readings.scale.palette, none: getComputedStyle(element).getPropertyValue('--inside').trim() };
+		return (
+			classes && {
+				host: readings.reading.host,
+				classes,
+				palette: readings.scale.palette,
+				none: getComputedStyle(element).getPropertyValue('--inside').trim()
+			}
+		);
 	});
-	$effect(() => canvas?.setMarks({ selection, hovered, zones, colouring, opening: flat.opening, line: events.line, lineClosed: events.lineClosed }));
+	$effect(() =>
+		canvas?.setMarks({
+			selection,
+			hovered,
+			zones,
+			colouring,
+			opening: flat.opening,
+			line: events.line,
+			lineClosed: events.lineClosed
+		})
+	);
 	// What is chosen elsewhere comes into the picture.
 	$effect(() => {
 		const [first] = selection;
@@ -86,7 +123,12 @@
 	const percent = (ratio: number) => `${ratio >= 1 ? '+' : '−'}${(Math.abs(ratio - 1) * 100).toFixed(1)} %`;
 </script>
 
-<section class="relative min-h-0 min-w-0 overflow-hidden border-rule bg-paper {flat.layout === 'under' ? 'border-t' : 'border-l'}" aria-label="Developed view">
+<section
+	class="relative min-h-0 min-w-0 overflow-hidden border-rule bg-paper {flat.layout === 'under'
+		? 'border-t'
+		: 'border-l'}"
+	aria-label="Developed view"
+>
 	<canvas
 		bind:this={element}
 		class="absolute inset-0 h-full w-full touch-none {flat.tool === 'select' ? '' : 'cursor-crosshair'}"
@@ -94,11 +136,19 @@
 		data-testid="flat-canvas"
 		aria-label="Face laid flat. Arrow keys move it, plus and minus zoom."
 	></canvas>
-	<div class="absolute top-2 left-2 flex rounded border border-control bg-sheet" role="toolbar" aria-label="Tools of the developed view">
+	<div
+		class="absolute top-2 left-2 flex rounded border border-control bg-sheet"
+		role="toolbar"
+		aria-label="Tools of the developed view"
+	>
 		{#each TOOLS as tool (tool)}
 			<button
-				class="p-1.5 first:rounded-l last:rounded-r disabled:opacity-35 {flat.tool === tool ? 'bg-wash text-patina' : 'text-soft enabled:hover:text-patina'}"
-				title={usable(tool) ? `${FLAT_TOOLS[tool].label}: ${FLAT_TOOLS[tool].help}` : `${FLAT_TOOLS[tool].label}: choose a zone under Tiling first`}
+				class="p-1.5 first:rounded-l last:rounded-r disabled:opacity-35 {flat.tool === tool
+					? 'bg-wash text-patina'
+					: 'text-soft enabled:hover:text-patina'}"
+				title={usable(tool)
+					? `${FLAT_TOOLS[tool].label}: ${FLAT_TOOLS[tool].help}`
+					: `${FLAT_TOOLS[tool].label}: choose a zone under Tiling first`}
 				aria-label={FLAT_TOOLS[tool].label}
 				aria-pressed={flat.tool === tool}
 				disabled={!usable(tool)}
@@ -107,25 +157,49 @@
 		{/each}
 	</div>
 	<div class="absolute top-2 right-2 flex gap-1.5">
-		<button class="button text-small" title="Bring the whole face, or what is chosen, into the picture" onclick={() => canvas?.fit(selection)}><Maximize size={13} />Fit</button>
-		<button class="button text-small" title={flat.layout === 'beside' ? 'Lay it under the model' : 'Lay it beside the model'} onclick={() => (flat.layout = flat.layout === 'beside' ? 'under' : 'beside')}
+		<button
+			class="button text-small"
+			title="Bring the whole face, or what is chosen, into the picture"
+			onclick={() => canvas?.fit(selection)}><Maximize size={13} />Fit</button
+		>
+		<button
+			class="button text-small"
+			title={flat.layout === 'beside' ? 'Lay it under the model' : 'Lay it beside the model'}
+			onclick={() => (flat.layout = flat.layout === 'beside' ? 'under' : 'beside')}
 			>{flat.layout === 'beside' ? 'Under' : 'Beside'}</button
 		>
-		<button class="button px-1.5" title="Close the developed view (D)" aria-label="Close the developed view" onclick={() => (flat.layout = 'off')}><X size={13} /></button>
+		<button
+			class="button px-1.5"
+			title="Close the developed view (D)"
+			aria-label="Close the developed view"
+			onclick={() => (flat.layout = 'off')}><X size={13} /></button
+		>
 	</div>
 	{#if index < 0}
 		<p class="absolute inset-0 m-auto h-fit max-w-xs p-6 text-center text-soft">
-			{view ? 'This face is not divided, so that there is nothing to lay flat. Its switch is under Mass, what is wrong with its division under Setting-out.' : 'The model is on its way.'}
+			{view
+				? 'This face is not divided, so that there is nothing to lay flat. Its switch is under Mass, what is wrong with its division under Setting-out.'
+				: 'The model is on its way.'}
 		</p>
 	{:else if scene}
-		<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft" data-testid="flat-stretch">
+		<p
+			class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft"
+			data-testid="flat-stretch"
+		>
 			{#if scene.flat.unrolls}Developed view · unrolls without stretch
 			{:else}Developed view · lengths off by {percent(scene.flat.stretch[0])} to {percent(scene.flat.stretch[1])}{/if}
 		</p>
 	{/if}
 	{#if events.error}
-		<p class="absolute bottom-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust" role="alert">{events.error}</p>
+		<p
+			class="absolute bottom-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust"
+			role="alert"
+		>
+			{events.error}
+		</p>
 	{:else if flat.tool !== 'select'}
-		<p class="pointer-events-none absolute bottom-9 left-3 rounded border border-rule bg-sheet px-2 py-0.5 text-small">{FLAT_TOOLS[flat.tool].help}</p>
+		<p class="pointer-events-none absolute bottom-9 left-3 rounded border border-rule bg-sheet px-2 py-0.5 text-small">
+			{FLAT_TOOLS[flat.tool].help}
+		</p>
 	{/if}
 </section>

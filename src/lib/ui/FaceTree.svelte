@@ -24,7 +24,9 @@
 
 {#snippet eye(hidden: boolean, name: string, onclick: () => void)}
 	<button
-		class="w-6 shrink-0 pl-1.5 text-soft hover:text-patina {hidden ? '' : 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}"
+		class="w-6 shrink-0 pl-1.5 text-soft hover:text-patina {hidden
+			? ''
+			: 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}"
 		title={hidden ? 'Hidden; show it' : 'Hide'}
 		aria-label="{hidden ? 'Show' : 'Hide'} {name}"
 		{onclick}
@@ -64,7 +66,11 @@
 								<span class="truncate {face.hidden || !face.facade ? 'text-soft' : ''}">{face.name}</span>
 								<span
 									class="figure ml-auto pl-2 text-small {work.runner.stale ? 'text-soft/50 italic' : 'text-soft'}"
-									title={!face.facade ? 'Not part of the facade' : work.runner.stale ? 'Cells before the last edit' : 'Cells'}
+									title={!face.facade
+										? 'Not part of the facade'
+										: work.runner.stale
+											? 'Cells before the last edit'
+											: 'Cells'}
 								>
 									{counts.has(key) ? group(counts.get(key)!, 0) : '–'}
 								</span>
@@ -82,11 +88,14 @@
 		{/each}
 		{#each work.project.references as reference, r (reference.id)}
 			<li class="group flex items-center pr-3.5 pl-3.5 hover:bg-wash/60">
-				<span class="grow truncate py-[3px] text-soft" title="Reference: shown grey, never divided">{reference.name}</span>
+				<span class="grow truncate py-[3px] text-soft" title="Reference: shown grey, never divided"
+					>{reference.name}</span
+				>
 				<button
 					class="px-1 text-small text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100"
 					aria-label="Remove {reference.name}"
-					onclick={() => work.editor.commit(`Remove ${reference.name}`, (draft) => draft.references.splice(r, 1))}>Remove</button
+					onclick={() => work.editor.commit(`Remove ${reference.name}`, (draft) => draft.references.splice(r, 1))}
+					>Remove</button
 				>
 				{@render eye(reference.hidden, reference.name, () => toggleReference(r))}
 			</li>

@@ -20,8 +20,7 @@
 		onrevert: () => void;
 	}
 
-	let { label, value, quantity, unit, help = '', step, onpreview, oncommit, onrevert }: Props =
-		$props();
+	let { label, value, quantity, unit, help = '', step, onpreview, oncommit, onrevert }: Props = $props();
 
 	const id = $props.id();
 	/** What is typed, while it is typed. */
@@ -34,12 +33,13 @@
 
 	function defaultStep(quantity: Quantity, unit: LengthUnit): number {
 		if (quantity === 'length') return { mm: 10, m: 100, 'ft-in': 25.4 }[unit];
-		return { angle: Math.PI / 180, ratio: 0.01, count: 1, area: 1e4, mass: 1, curvature: 0.01, gaussian: 0.01 }[quantity];
+		return { angle: Math.PI / 180, ratio: 0.01, count: 1, area: 1e4, mass: 1, curvature: 0.01, gaussian: 0.01 }[
+			quantity
+		];
 	}
 
 	/** Whole steps, so that 0.1 + 0.2 does not show its tail. */
-	const stepped = (from: number, steps: number) =>
-		Math.round((from + steps * size) * 1e6) / 1e6;
+	const stepped = (from: number, steps: number) => Math.round((from + steps * size) * 1e6) / 1e6;
 
 	function accept() {
 		if (draft === undefined) return;

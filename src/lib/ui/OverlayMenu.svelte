@@ -17,17 +17,32 @@
 </script>
 
 <Popover.Root>
-	<Popover.Trigger class="button text-small" title="What is shown of the chosen face’s grid"><Eye size={13} />Show</Popover.Trigger>
+	<Popover.Trigger class="button text-small" title="What is shown of the chosen face’s grid"
+		><Eye size={13} />Show</Popover.Trigger
+	>
 	<Popover.Portal>
-		<Popover.Content align="end" sideOffset={4} class="z-30 w-60 rounded-md border border-rule bg-sheet px-3 py-2 text-ink shadow-lg">
+		<Popover.Content
+			align="end"
+			sideOffset={4}
+			class="z-30 w-60 rounded-md border border-rule bg-sheet px-3 py-2 text-ink shadow-lg"
+		>
 			{#each SWITCHES as [name, label, help] (name)}
 				<label class="my-1 flex items-center gap-2" title={help}>
-					<input type="checkbox" class="accent-patina" checked={work.overlay[name]} onchange={(e) => (work.overlay = { ...work.overlay, [name]: e.currentTarget.checked })} />
+					<input
+						type="checkbox"
+						class="accent-patina"
+						checked={work.overlay[name]}
+						onchange={(e) => (work.overlay = { ...work.overlay, [name]: e.currentTarget.checked })}
+					/>
 					{label}
 				</label>
 			{/each}
-			{#if work.overlay.boxes && !layered}<p class="text-small text-soft">This face has no second layer. Its distance is under Setting-out.</p>{/if}
-			{#if (work.overlay.corners || work.overlay.marks) && work.selection.count === 0}<p class="text-small text-soft">Choose a cell to see its corners, edges and nodes named.</p>{/if}
+			{#if work.overlay.boxes && !layered}<p class="text-small text-soft">
+					This face has no second layer. Its distance is under Setting-out.
+				</p>{/if}
+			{#if (work.overlay.corners || work.overlay.marks) && work.selection.count === 0}<p class="text-small text-soft">
+					Choose a cell to see its corners, edges and nodes named.
+				</p>{/if}
 		</Popover.Content>
 	</Popover.Portal>
 </Popover.Root>

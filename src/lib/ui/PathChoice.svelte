@@ -16,7 +16,12 @@
 
 	// A field does not change what it is of.
 	// svelte-ignore state_referenced_locally
-	const edit = new PathEdit(of, useWorkspace(), () => path, () => label);
+	const edit = new PathEdit(
+		of,
+		useWorkspace(),
+		() => path,
+		() => label
+	);
 	/** Values that are objects are told apart by their kind. */
 	const nameOf = (value: unknown) => (value as { kind?: string } | null)?.kind ?? String(value);
 	const id = $props.id();

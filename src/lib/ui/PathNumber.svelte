@@ -20,7 +20,12 @@
 	const work = useWorkspace();
 	// A field does not change what it is of.
 	// svelte-ignore state_referenced_locally
-	const edit = new PathEdit(of, work, () => path, () => label);
+	const edit = new PathEdit(
+		of,
+		work,
+		() => path,
+		() => label
+	);
 </script>
 
 <NumberField

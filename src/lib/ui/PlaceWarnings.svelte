@@ -28,7 +28,11 @@
 				<button class="text-patina underline" onclick={() => show(face, cells)}>Show them</button>
 			{/if}
 			{#if multiples}
-				<button class="text-patina underline" title="Counts go up to the next multiple that fits" onclick={() => work.fitCounts(face, multiples)}>Fit the counts</button>
+				<button
+					class="text-patina underline"
+					title="Counts go up to the next multiple that fits"
+					onclick={() => work.fitCounts(face, multiples)}>Fit the counts</button
+				>
 			{/if}
 		</p>
 	</div>

@@ -23,7 +23,8 @@
 	<div class="flex items-center gap-3 border-b border-ochre bg-sheet px-3.5 py-2" role="alert">
 		<p>
 			<strong>Not saved yet.</strong>
-			{save.message} Your {mine} {edits(mine)}
+			{save.message} Your {mine}
+			{edits(mine)}
 			{mine === 1 ? 'is' : 'are'} kept here and tried again by itself.
 		</p>
 		<button class="button ml-auto" onclick={() => editor.retrySave()}>Try now</button>

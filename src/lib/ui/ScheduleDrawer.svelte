@@ -12,7 +12,10 @@
 	const view = $derived(work.runner.view);
 	const unit = $derived(work.project.units);
 
-	const TABS = [['panels', 'Panels'], ['readings', 'Readings']] as const;
+	const TABS = [
+		['panels', 'Panels'],
+		['readings', 'Readings']
+	] as const;
 	/** The readings colour the views from the first time on that they are looked at. */
 	function open(tab: (typeof TABS)[number][0]) {
 		if (tab === 'readings' && work.drawer !== 'readings') work.readings.coloured = true;
@@ -40,24 +43,29 @@
 	<header class="flex h-8 shrink-0 items-center gap-3 border-b border-rule px-3.5">
 		<div role="tablist" aria-label="Drawer" class="flex gap-3">
 			{#each TABS as [tab, label] (tab)}
-				<button role="tab" aria-selected={work.drawer === tab} class="border-b-2 py-1 {work.drawer === tab ? 'border-patina font-semibold' : 'border-transparent text-soft hover:text-patina'}" onclick={() => open(tab)}>{label}</button>
+				<button
+					role="tab"
+					aria-selected={work.drawer === tab}
+					class="border-b-2 py-1 {work.drawer === tab
+						? 'border-patina font-semibold'
+						: 'border-transparent text-soft hover:text-patina'}"
+					onclick={() => open(tab)}>{label}</button
+				>
 			{/each}
 		</div>
 		{#if work.drawer === 'panels'}
-		<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2">
-			<Search size={13} class="text-soft" aria-hidden="true" />
-			<span class="sr-only">Filter by mark or kit</span>
-			<input
-				class="w-44 bg-transparent py-px text-small outline-none"
-				placeholder="Filter by mark or kit"
-				bind:value={state.text}
-			/>
-		</label>
-		{#if state.filtered}
-			<button class="text-small text-patina underline" onclick={() => state.clearFilters()}>
-				Clear filters
-			</button>
-		{/if}
+			<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2">
+				<Search size={13} class="text-soft" aria-hidden="true" />
+				<span class="sr-only">Filter by mark or kit</span>
+				<input
+					class="w-44 bg-transparent py-px text-small outline-none"
+					placeholder="Filter by mark or kit"
+					bind:value={state.text}
+				/>
+			</label>
+			{#if state.filtered}
+				<button class="text-small text-patina underline" onclick={() => state.clearFilters()}> Clear filters </button>
+			{/if}
 		{/if}
 		{#if work.drawer === 'panels' && state.answer && view}
 			<p
@@ -70,7 +78,9 @@
 			</p>
 		{/if}
 		<button
-			class="rounded p-1 text-soft hover:text-patina {work.drawer === 'panels' && state.answer && view ? '' : 'ml-auto'}"
+			class="rounded p-1 text-soft hover:text-patina {work.drawer === 'panels' && state.answer && view
+				? ''
+				: 'ml-auto'}"
 			aria-expanded={work.drawerOpen}
 			aria-label={work.drawerOpen ? 'Close the schedule' : 'Open the schedule'}
 			onclick={() => (work.drawerOpen = !work.drawerOpen)}

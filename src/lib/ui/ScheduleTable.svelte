@@ -98,8 +98,16 @@
 </script>
 
 {#snippet head(by: PanelColumn | 'mark' | 'kit', label: string, help: string, right: boolean)}
-	<div role="columnheader" aria-sort={sortWord(by)} class="flex min-w-0 items-center gap-0.5 {right ? 'justify-end' : ''}">
-		<button class="flex min-w-0 items-center gap-0.5 font-semibold hover:text-patina" title="{help}. Click to sort." onclick={() => table.toggleSort(by)}>
+	<div
+		role="columnheader"
+		aria-sort={sortWord(by)}
+		class="flex min-w-0 items-center gap-0.5 {right ? 'justify-end' : ''}"
+	>
+		<button
+			class="flex min-w-0 items-center gap-0.5 font-semibold hover:text-patina"
+			title="{help}. Click to sort."
+			onclick={() => table.toggleSort(by)}
+		>
 			{#if table.sort?.by === by}
 				{#if table.sort.descending}<ArrowDown size={12} />{:else}<ArrowUp size={12} />{/if}
 			{/if}
@@ -119,7 +127,11 @@
 	{onkeydown}
 	onmouseleave={() => (work.selection.hovered = undefined)}
 >
-	<div class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 text-soft" style="{COLUMNS}; height: {HEAD}px" role="row">
+	<div
+		class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 text-soft"
+		style="{COLUMNS}; height: {HEAD}px"
+		role="row"
+	>
 		{@render head('mark', 'Mark', 'Face, row, column', false)}
 		{@render head('kit', 'Kit', 'What stands on the cell', false)}
 		{#each PANEL_COLUMN_NAMES as name (name)}
@@ -160,7 +172,11 @@
 			<p class="px-3.5 py-3 text-soft">No panel passes these filters.</p>
 		{/each}
 	</div>
-	<div class="sticky bottom-0 grid gap-x-3 border-t border-ink bg-sheet px-3.5 font-semibold items-center" style="{COLUMNS}; height: {FOOT}px" role="row">
+	<div
+		class="sticky bottom-0 grid gap-x-3 border-t border-ink bg-sheet px-3.5 font-semibold items-center"
+		style="{COLUMNS}; height: {FOOT}px"
+		role="row"
+	>
 		<span role="gridcell">Total</span>
 		<span role="gridcell"></span>
 		{#each PANEL_COLUMN_NAMES as name (name)}

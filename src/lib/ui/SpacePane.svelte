@@ -57,8 +57,17 @@
 		if (!readings.coloured || work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
 		const { meshes } = readings.meshes;
 		const { classes } = readings;
-		const faces = readings.faces.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! })).filter(({ face }) => view.faces.includes(face));
-		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none: getComputedStyle(canvas).getPropertyValue('--inside').trim() } : undefined;
+		const faces = readings.faces
+			.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! }))
+			.filter(({ face }) => view.faces.includes(face));
+		return faces.length
+			? {
+					host: readings.reading.host,
+					faces,
+					palette: readings.scale.palette,
+					none: getComputedStyle(canvas).getPropertyValue('--inside').trim()
+				}
+			: undefined;
 	});
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
@@ -83,10 +92,16 @@
 	const incoming = $derived(work.place === 'mass' ? work.importing : undefined);
 	$effect(() => {
 		const parts = incoming?.parts;
-		work.space?.setPreview(parts && { origin: parts.origin, parts: parts.parts.map((p, k) => ({ ...p, colour: partColour(k) })) });
+		work.space?.setPreview(
+			parts && { origin: parts.origin, parts: parts.parts.map((p, k) => ({ ...p, colour: partColour(k) })) }
+		);
 	});
 	$effect(() => {
-		if (incoming?.parts) work.space?.setPreviewLines(incoming.linesOf(incoming.face), getComputedStyle(canvas).getPropertyValue('--ink').trim());
+		if (incoming?.parts)
+			work.space?.setPreviewLines(
+				incoming.linesOf(incoming.face),
+				getComputedStyle(canvas).getPropertyValue('--ink').trim()
+			);
 	});
 	// Handles of the chosen mass, where masses are made.
 	const handles = $derived.by(() => {
@@ -136,7 +151,14 @@
 		const face = work.currentView;
 		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
 		const style = getComputedStyle(canvas);
-		work.space?.setOverlay(face, work.overlay, cells, style.getPropertyValue('--ink').trim(), style.getPropertyValue('--patina').trim(), curves && curves.face === face ? curves.segments : undefined);
+		work.space?.setOverlay(
+			face,
+			work.overlay,
+			cells,
+			style.getPropertyValue('--ink').trim(),
+			style.getPropertyValue('--patina').trim(),
+			curves && curves.face === face ? curves.segments : undefined
+		);
 	});
 	$effect(() => {
 		const at = work.selection.hovered;
@@ -175,9 +197,15 @@
 			Nothing to show yet. Add a mass at the left, and its faces appear here.
 		</p>
 	{/if}
-	<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">Model · drag to turn, right drag to move, wheel to zoom</p>
+	<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">
+		Model · drag to turn, right drag to move, wheel to zoom
+	</p>
 	<div class="absolute top-2 right-2.5 flex gap-1.5">
-		<button class="button text-small" title="Fit everything, or what is chosen (F)" onclick={() => work.space?.fit(chosen)}>
+		<button
+			class="button text-small"
+			title="Fit everything, or what is chosen (F)"
+			onclick={() => work.space?.fit(chosen)}
+		>
 			<Maximize size={13} />Fit
 		</button>
 		<OverlayMenu />
@@ -200,24 +228,43 @@
 	</div>
 	{#if colouring}<Legend />{/if}
 	{#if over}
-		<p class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm" style="left: {over.x + 14}px; top: {over.y + 10}px">{over.label}</p>
+		<p
+			class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm"
+			style="left: {over.x + 14}px; top: {over.y + 10}px"
+		>
+			{over.label}
+		</p>
 	{/if}
 	{#if dragError}
-		<p class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust" role="alert">{dragError}</p>
+		<p
+			class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust"
+			role="alert"
+		>
+			{dragError}
+		</p>
 	{/if}
 	{#if run.kind === 'running'}
-		<div class="absolute top-2 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small" role="status">
+		<div
+			class="absolute top-2 left-3 flex items-center gap-2 rounded border border-rule bg-sheet px-2.5 py-1 text-small"
+			role="status"
+		>
 			<progress class="h-1.5 w-24" value={run.share}></progress>
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
 		</div>
 	{:else if run.kind === 'stopped'}
-		<div class="absolute top-2 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
+		<div
+			class="absolute top-2 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small"
+			role="status"
+		>
 			Stopped. The model is from before the last edit.
 			<button class="text-patina underline" onclick={() => work.runner.resume()}>Compute it now</button>
 		</div>
 	{:else if run.kind === 'failed'}
-		<p class="absolute top-2 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust" role="alert">
+		<p
+			class="absolute top-2 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust"
+			role="alert"
+		>
 			{run.message}
 		</p>
 	{/if}

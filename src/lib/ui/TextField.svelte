@@ -36,5 +36,7 @@
 			}
 		}}
 	/>
-	{#if error}<p class="{wide ? '' : 'col-span-2'} mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+	{#if error}<p class="{wide ? '' : 'col-span-2'} mt-1 text-small whitespace-pre-line text-rust" role="alert">
+			{error}
+		</p>{/if}
 </div>

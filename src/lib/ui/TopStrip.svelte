@@ -23,7 +23,9 @@
 </script>
 
 <header class="flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-sheet pr-3 pl-2.5">
-	<a href="/" class="rounded p-1.5 text-soft hover:text-patina" title="All projects" aria-label="All projects"><House size={16} /></a>
+	<a href="/" class="rounded p-1.5 text-soft hover:text-patina" title="All projects" aria-label="All projects"
+		><House size={16} /></a
+	>
 	<h1 class="max-w-56 truncate font-semibold" title={work.project.name}>{work.project.name}</h1>
 	<nav aria-label="Places" class="mx-auto flex self-stretch">
 		{#each PLACE_NAMES as place (place)}
@@ -90,6 +92,8 @@
 			aria-label="Redo"
 			onclick={() => editor.redo()}><Redo2 size={16} /></button
 		>
-		<button class="rounded p-1.5 hover:text-patina" title="Commands (Ctrl+K)" aria-label="Commands" onclick={oncommands}><CommandIcon size={16} /></button>
+		<button class="rounded p-1.5 hover:text-patina" title="Commands (Ctrl+K)" aria-label="Commands" onclick={oncommands}
+			><CommandIcon size={16} /></button
+		>
 	</span>
 </header>

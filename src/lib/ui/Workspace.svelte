@@ -68,9 +68,19 @@
 	const unitEdit = $derived(work.place === 'tiling' && work.unitEdit?.tiling ? work.unitEdit : undefined);
 	const importing = $derived(work.place === 'mass' ? work.importing : undefined);
 
-	const developed = $derived(work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.current !== undefined);
+	const developed = $derived(
+		work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.current !== undefined
+	);
 	const split = $derived(
-		work.place === 'kits' ? '' : developed ? (work.flat.layout === 'beside' ? 'grid-cols-2 grid-rows-1' : 'grid-rows-2 grid-cols-1') : drawing || importing || unitEdit ? 'grid-cols-[1fr_46%]' : ''
+		work.place === 'kits'
+			? ''
+			: developed
+				? work.flat.layout === 'beside'
+					? 'grid-cols-2 grid-rows-1'
+					: 'grid-rows-2 grid-cols-1'
+				: drawing || importing || unitEdit
+					? 'grid-cols-[1fr_46%]'
+					: ''
 	);
 
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
@@ -84,12 +94,15 @@
 		handover: HandoverPlace
 	};
 	const Content = $derived(CONTENT[work.place]);
-	const drawer = $derived(!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px');
+	const drawer = $derived(
+		!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px'
+	);
 	// Values and triangles live in the worker: asked for when somebody looks at them.
 	const { readings } = work;
 	$effect(() => {
 		const { view } = work.runner;
-		if (view && (readings.coloured || (work.drawerOpen && work.drawer === 'readings'))) void readings.refresh(view, readings.name);
+		if (view && (readings.coloured || (work.drawerOpen && work.drawer === 'readings')))
+			void readings.refresh(view, readings.name);
 	});
 	$effect(() => {
 		const { view } = work.runner;
@@ -102,7 +115,10 @@
 <div class="flex h-screen flex-col overflow-hidden">
 	<TopStrip oncommands={() => (commandsOpen = true)} />
 	<SaveBanner />
-	<div class="grid min-h-0 flex-1 grid-cols-[264px_1fr]" style="grid-template-rows: minmax(0, 1fr) {work.place === 'kits' ? '0px' : drawer}">
+	<div
+		class="grid min-h-0 flex-1 grid-cols-[264px_1fr]"
+		style="grid-template-rows: minmax(0, 1fr) {work.place === 'kits' ? '0px' : drawer}"
+	>
 		<aside class="flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
 			{#if work.place !== 'kits'}<FaceTree />{/if}
 			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
@@ -124,9 +140,15 @@
 		</aside>
 		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
 			{#if work.place === 'kits'}<Bench />{:else}<SpacePane />{/if}
-			{#if work.place === 'kits'}{:else if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane edit={unitEdit} />{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane {drawing} />{/key}{/if}
+			{#if work.place === 'kits'}{:else if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane
+						edit={unitEdit}
+					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
+						{drawing}
+					/>{/key}{/if}
 		</div>
-		<div class="col-span-2 grid min-h-0">{#if work.place !== 'kits'}<ScheduleDrawer />{/if}</div>
+		<div class="col-span-2 grid min-h-0">
+			{#if work.place !== 'kits'}<ScheduleDrawer />{/if}
+		</div>
 	</div>
 </div>
 <CommandList bind:open={commandsOpen} />

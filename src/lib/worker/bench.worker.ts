@@ -25,7 +25,10 @@ class BenchWorker {
 
 	async run(kit: Kit, given: GivenValues, host: TrialHost, world: BenchWorld): Promise<Trial> {
 		const trial = runTrial(kit, given, host, await optionsOf(kit, world));
-		const buffers = [...trial.batches.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.panels.buffer]), ...trial.instances.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.matrices.buffer])];
+		const buffers = [
+			...trial.batches.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.panels.buffer]),
+			...trial.instances.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.matrices.buffer])
+		];
 		return transfer(trial, [...new Set(buffers)] as ArrayBuffer[]);
 	}
 
@@ -33,17 +36,29 @@ class BenchWorker {
 	async picture(kit: Kit, world: BenchWorld): Promise<WeighedPicture | undefined> {
 		const host = hostsFor(kit)[0];
 		const trial = host && runTrial(kit, {}, host, await optionsOf(kit, world));
-		return trial && trial.batches.length + trial.instances.length > 0 ? { ...drawKit(trial), weight: weighKit(trial, host) } : undefined;
+		return trial && trial.batches.length + trial.instances.length > 0
+			? { ...drawKit(trial), weight: weighKit(trial, host) }
+			: undefined;
 	}
 
 	/** Runs a kit over its limits; `progress` hears the share done. Nothing when it was stopped. */
-	async limits(kit: Kit, extra: readonly TrialHost[], world: BenchWorld, progress: (share: number) => void): Promise<LimitReport | undefined> {
+	async limits(
+		kit: Kit,
+		extra: readonly TrialHost[],
+		world: BenchWorld,
+		progress: (share: number) => void
+	): Promise<LimitReport | undefined> {
 		this.stopped = false;
-		const report = await tryLimits(kit, { ...(await optionsOf(kit, world)), now: () => performance.now() }, extra, async (share) => {
-			progress(share);
-			await new Promise((resolve) => setTimeout(resolve));
-			return !this.stopped;
-		});
+		const report = await tryLimits(
+			kit,
+			{ ...(await optionsOf(kit, world)), now: () => performance.now() },
+			extra,
+			async (share) => {
+				progress(share);
+				await new Promise((resolve) => setTimeout(resolve));
+				return !this.stopped;
+			}
+		);
 		return this.stopped ? undefined : report;
 	}
 

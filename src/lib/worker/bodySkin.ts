@@ -42,7 +42,10 @@ function fields(knots: Float64Array, degree: number): Float64Array {
 	const spans = spanBorders(knots, degree);
 	const count = spans.length - 1;
 	if (count > MOST_FIELDS)
-		return Float64Array.from({ length: MOST_FIELDS + 1 }, (_, k) => spans[0]! + ((spans[count]! - spans[0]!) * k) / MOST_FIELDS);
+		return Float64Array.from(
+			{ length: MOST_FIELDS + 1 },
+			(_, k) => spans[0]! + ((spans[count]! - spans[0]!) * k) / MOST_FIELDS
+		);
 	const each = degree === 1 ? 1 : Math.ceil(LEAST_FIELDS / count);
 	return Float64Array.from({ length: count * each + 1 }, (_, k) => {
 		const s = Math.min(count - 1, Math.floor(k / each));

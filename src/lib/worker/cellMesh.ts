@@ -35,7 +35,9 @@ export function cellMesh({ nodes, cells, readings }: FaceModel, origin: Point): 
 	for (let c = 0; c < cells.count; c++) {
 		const own = special.get(c);
 		if (own) for (let k = 0; k < own.length; k += 3) add(c, own[k]!, own[k + 1]!, own[k + 2]!);
-		else for (let k = cells.cornerStart[c]! + 1; k + 1 < cells.cornerStart[c + 1]!; k++) add(c, cells.corners[cells.cornerStart[c]!]!, cells.corners[k]!, cells.corners[k + 1]!);
+		else
+			for (let k = cells.cornerStart[c]! + 1; k + 1 < cells.cornerStart[c + 1]!; k++)
+				add(c, cells.corners[cells.cornerStart[c]!]!, cells.corners[k]!, cells.corners[k + 1]!);
 	}
 	return { positions, cellOf };
 }

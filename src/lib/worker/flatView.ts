@@ -40,6 +40,8 @@ export function viewFlat(face: FaceModel, levels: readonly Level[]): FlatView {
 		unrolls: development.unrolls,
 		stretch: development.stretch,
 		openings,
-		levels: levels.map(({ name, height }) => ({ name, height, segments: levelLine(charted, height) })).filter(({ segments }) => segments.length > 0)
+		levels: levels
+			.map(({ name, height }) => ({ name, height, segments: levelLine(charted, height) }))
+			.filter(({ segments }) => segments.length > 0)
 	};
 }

@@ -7,7 +7,17 @@ import { messageOf, ZygasterError } from '../../core/errors.ts';
 import { readModelFile, type ReaderPorts } from '../../core/formats/modelFiles/readModelFile.ts';
 import type { IfcPort } from '../../core/formats/ifc/readIfc.ts';
 import { borderLoops } from '../../core/mesh/borders.ts';
-import { addRepairs, layPart, partPieces, preparePiece, sizeHint, type FacePart, type FileContent, type LaidPart, type PreparedPiece } from '../../core/mesh/importMesh.ts';
+import {
+	addRepairs,
+	layPart,
+	partPieces,
+	preparePiece,
+	sizeHint,
+	type FacePart,
+	type FileContent,
+	type LaidPart,
+	type PreparedPiece
+} from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
 import { moduleOf } from '../../core/project/moduleMesh.ts';
 import type { ModuleMesh } from '../../core/project/schema.ts';
@@ -97,7 +107,10 @@ class ImportWorker {
 					indices: mesh.triangles.slice()
 				}))
 			};
-			return transfer(view, view.parts.flatMap((p) => [p.positions.buffer, p.indices.buffer] as ArrayBuffer[]));
+			return transfer(
+				view,
+				view.parts.flatMap((p) => [p.positions.buffer, p.indices.buffer] as ArrayBuffer[])
+			);
 		});
 	}
 

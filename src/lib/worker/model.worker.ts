@@ -51,7 +51,10 @@ class ModelWorker {
 	/** Readings that somebody asked for, by face. */
 	private readonly measured = new WeakMap<FaceModel, FaceReadings>();
 	/** Readings of the model that later ones are compared with. */
-	private reference: readonly { readonly key: string; readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>> }[] = [];
+	private reference: readonly {
+		readonly key: string;
+		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
+	}[] = [];
 	private hidden: ReadonlySet<string> = new Set();
 	private levels: Project['levels'] = [];
 	/** Cells of the model after the last accepted edit. */
@@ -111,7 +114,10 @@ class ModelWorker {
 		const readings = this.readingsOf(face);
 		if (!readings) return undefined;
 		const names = Object.keys(CELL_READINGS) as CellReading[];
-		return Object.fromEntries(names.map((n) => [n, readings.column(`cell.${n}`)[cell]!])) as Record<CellReading, number>;
+		return Object.fromEntries(names.map((n) => [n, readings.column(`cell.${n}`)[cell]!])) as Record<
+			CellReading,
+			number
+		>;
 	}
 
 	/** A divided face laid flat; nothing when the model has no such face. */
@@ -119,7 +125,11 @@ class ModelWorker {
 		const face = this.model?.faces.find((f) => f.key === key);
 		if (!face) return undefined;
 		const view = viewFlat(face, this.levels);
-		return transfer(view, [view.corners.buffer, view.border.buffer, ...view.levels.map((l) => l.segments.buffer)] as ArrayBuffer[]);
+		return transfer(view, [
+			view.corners.buffer,
+			view.border.buffer,
+			...view.levels.map((l) => l.segments.buffer)
+		] as ArrayBuffer[]);
 	}
 
 	/** A host of a face as it is, for the bench: of the kind that the kit stands on, by its number; nothing where there is none. */
@@ -137,17 +147,23 @@ class ModelWorker {
 
 	/** Values of a reading by face, in the order of the model's faces; of the reference, by the faces that it had. */
 	column(name: ReadingName, ofReference = false): ReadingColumns {
-		if (ofReference) return { keys: this.reference.map((r) => r.key), columns: this.reference.map((r) => r.columns[name].slice()) };
+		if (ofReference)
+			return { keys: this.reference.map((r) => r.key), columns: this.reference.map((r) => r.columns[name].slice()) };
 		const faces = this.model?.faces ?? [];
 		const columns = faces.map((_, f) => Float32Array.from(this.readingsOf(f)!.column(name)));
-		return transfer({ keys: faces.map((f) => f.key), columns }, columns.map((c) => c.buffer));
+		return transfer(
+			{ keys: faces.map((f) => f.key), columns },
+			columns.map((c) => c.buffer)
+		);
 	}
 
 	/** Keeps all readings of the present model, to compare later ones with. */
 	keepReference(): void {
 		this.reference = (this.model?.faces ?? []).map(({ key }, f) => ({
 			key,
-			columns: Object.fromEntries(READING_NAMES.map((name) => [name, Float32Array.from(this.readingsOf(f)!.column(name))])) as Record<ReadingName, Float32Array<ArrayBuffer>>
+			columns: Object.fromEntries(
+				READING_NAMES.map((name) => [name, Float32Array.from(this.readingsOf(f)!.column(name))])
+			) as Record<ReadingName, Float32Array<ArrayBuffer>>
 		}));
 	}
 
@@ -161,7 +177,10 @@ class ModelWorker {
 		if (!model) return [];
 		const origin = originOf(model);
 		const meshes = model.faces.map((face) => cellMesh(face, origin));
-		return transfer(meshes, meshes.flatMap((m) => [m.positions.buffer, m.cellOf.buffer] as ArrayBuffer[]));
+		return transfer(
+			meshes,
+			meshes.flatMap((m) => [m.positions.buffer, m.cellOf.buffer] as ArrayBuffer[])
+		);
 	}
 
 	/** The edges of a face as they follow it: segments in mm less the model's origin, stride 6. */

@@ -59,7 +59,8 @@ export interface FaceView {
 }
 
 /** How many hosts of a kind a face has. */
-export const hostCount = (face: Pick<FaceView, 'cellCount' | 'edgeCount' | 'nodes'>, kind: HostKind): number => ({ cell: face.cellCount, edge: face.edgeCount, node: face.nodes.length / 3 })[kind];
+export const hostCount = (face: Pick<FaceView, 'cellCount' | 'edgeCount' | 'nodes'>, kind: HostKind): number =>
+	({ cell: face.cellCount, edge: face.edgeCount, node: face.nodes.length / 3 })[kind];
 
 export interface WarningView {
 	readonly stage: Stage;
@@ -122,7 +123,11 @@ export function viewModel(
 	};
 }
 
-function viewFace({ key, name, mark, template, nodes, cells, readings, across, up, layer, charted }: FaceModel, origin: Point, hidden: boolean): FaceView {
+function viewFace(
+	{ key, name, mark, template, nodes, cells, readings, across, up, layer, charted }: FaceModel,
+	origin: Point,
+	hidden: boolean
+): FaceView {
 	const local = new Float32Array(nodes.position.length);
 	for (let o = 0; o < local.length; o++) local[o] = nodes.position[o]! - origin[o % 3]!;
 	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
@@ -140,7 +145,9 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		edgeNodes: cells.edgeNodes.slice(),
 		edgeCells: cells.edgeCells.slice(),
 		edgeCount: cells.edgeCount,
-		...(cells.edgeBends ? { edgeBends: { start: cells.edgeBends.start.slice(), nodes: cells.edgeBends.nodes.slice() } } : {}),
+		...(cells.edgeBends
+			? { edgeBends: { start: cells.edgeBends.start.slice(), nodes: cells.edgeBends.nodes.slice() } }
+			: {}),
 		...(cells.round ? { round: cells.round.slice() } : {}),
 		cornerStart: cells.cornerStart.slice(),
 		corners: cells.corners.slice(),
@@ -149,7 +156,15 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		...(order ? { order: { row: order.row.slice(), column: order.column.slice() } } : {}),
 		...(role ? { role: role.slice(), roles: roles! } : {}),
 		...(trim
-			? { trim: { cut: trim.cut.slice(), piece: trim.piece.slice(), sliver: trim.sliver.slice(), merged: trim.merged, dropped: trim.dropped } }
+			? {
+					trim: {
+						cut: trim.cut.slice(),
+						piece: trim.piece.slice(),
+						sliver: trim.sliver.slice(),
+						merged: trim.merged,
+						dropped: trim.dropped
+					}
+				}
 			: {}),
 		counts: countCells(cells),
 		across: laidFigures(across),
@@ -157,9 +172,7 @@ function viewFace({ key, name, mark, template, nodes, cells, readings, across, u
 		ends: charted.ends,
 		normals: Float32Array.from(nodes.normal),
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
-		ranges: Object.fromEntries(
-			names.map((n) => [n, rangeOf(readings.columns[n], cut)])
-		) as FaceView['ranges']
+		ranges: Object.fromEntries(names.map((n) => [n, rangeOf(readings.columns[n], cut)])) as FaceView['ranges']
 	};
 }
 

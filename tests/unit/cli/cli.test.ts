@@ -20,8 +20,16 @@ describe('the command line', function () {
 		const { status, stdout } = zygaster('run', 'examples/sallow-reach.json', '--out', out);
 		expect(status).equal(0);
 		const summary = JSON.parse(stdout) as RunSummary;
-		expect(summary.faces[0]).deep.include({ key: 'canopy/skin', panels: 2244, cells: { whole: 2163, cut: 81, lost: 20 } });
-		expect(summary.faces[2]).deep.include({ key: 'lantern/skin', panels: 348, cells: { whole: 27 * 12, cut: 24, lost: 0 } });
+		expect(summary.faces[0]).deep.include({
+			key: 'canopy/skin',
+			panels: 2244,
+			cells: { whole: 2163, cut: 81, lost: 20 }
+		});
+		expect(summary.faces[2]).deep.include({
+			key: 'lantern/skin',
+			panels: 348,
+			cells: { whole: 27 * 12, cut: 24, lost: 0 }
+		});
 		const count = (kit: string, part: string) => summary.parts.find((p) => p.kit === kit && p.part === part)?.count;
 		expect(count('Framed pane', 'pane')).equal(2244 + 418 + 121);
 		expect(count('Lantern shingle', 'pane')).equal(348);
@@ -38,22 +46,50 @@ describe('the command line', function () {
 	});
 
 	it('makes only the files asked for, in the units asked for, and tells where its time went', () => {
-		const { status, stdout } = zygaster('run', 'examples/sallow-reach.json', '--out', out, '--formats', 'csv', '--units', 'ft');
+		const { status, stdout } = zygaster(
+			'run',
+			'examples/sallow-reach.json',
+			'--out',
+			out,
+			'--formats',
+			'csv',
+			'--units',
+			'ft'
+		);
 		expect(status).equal(0);
 		const { files, timesMs, stageTimesMs } = JSON.parse(stdout) as RunSummary;
 		expect(files.map((f) => f.name)).deep.equal(['panels.csv']);
-		const told = Object.values(stageTimesMs).reduce((a, b) => a + b, 0) + Object.entries(timesMs).reduce((sum, [name, ms]) => (name === 'total' ? sum : sum + ms), 0);
+		const told =
+			Object.values(stageTimesMs).reduce((a, b) => a + b, 0) +
+			Object.entries(timesMs).reduce((sum, [name, ms]) => (name === 'total' ? sum : sum + ms), 0);
 		// What is not named is the summary itself.
 		expect(told / timesMs.total).within(0.8, 1.001);
 		expect([timesMs.csv > 0, timesMs.glb]).deep.equal([true, 0]);
-		const [head, first] = readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n').map((line) => line.split(',')) as [string[], string[]];
-		expect(head.slice(3)).deep.equal(['Row', 'Column', 'Width ft', 'Height ft', 'Area ft2', 'Warp ft', 'Share left', 'Frame length ft', 'Weight kg']);
+		const [head, first] = readFileSync(join(out, 'panels.csv'), 'utf8')
+			.split('\r\n')
+			.map((line) => line.split(',')) as [string[], string[]];
+		expect(head.slice(3)).deep.equal([
+			'Row',
+			'Column',
+			'Width ft',
+			'Height ft',
+			'Area ft2',
+			'Warp ft',
+			'Share left',
+			'Frame length ft',
+			'Weight kg'
+		]);
 		const metric = zygaster('run', 'examples/sallow-reach.json', '--out', out, '--formats', 'csv,json');
-		expect((JSON.parse(metric.stdout) as RunSummary).files.map((f) => f.name)).deep.equal(['project.json', 'panels.csv']);
+		expect((JSON.parse(metric.stdout) as RunSummary).files.map((f) => f.name)).deep.equal([
+			'project.json',
+			'panels.csv'
+		]);
 		const mm = readFileSync(join(out, 'panels.csv'), 'utf8').split('\r\n')[1]!.split(',');
 		expect(Number(first[5]) * 304.8).closeTo(Number(mm[5]), 0.06);
 		expect(Number(first[7]) * 0.09290304).closeTo(Number(mm[7]), 1e-4);
-		expect(zygaster('run', 'examples/sallow-reach.json', '--out', out, '--units', 'yards').stderr).contains('--units has “yards”; right would be mm, m, ft.');
+		expect(zygaster('run', 'examples/sallow-reach.json', '--out', out, '--units', 'yards').stderr).contains(
+			'--units has “yards”; right would be mm, m, ft.'
+		);
 	});
 
 	it('refuses a bad document on standard error, with an exit code, and writes nothing', () => {
@@ -61,7 +97,9 @@ describe('the command line', function () {
 		writeFileSync(file, readFileSync('examples/sallow-reach.json', 'utf8').replace('"count": 24', '"count": -3'));
 		const { status, stdout, stderr } = zygaster('run', file, '--out', join(out, 'files'));
 		expect([status, stdout]).deep.equal([1, '']);
-		expect(stderr).contains('masses › Canopy › faces › Roof skin › settingOut › across › spacing › count: must be at least 1');
+		expect(stderr).contains(
+			'masses › Canopy › faces › Roof skin › settingOut › across › spacing › count: must be at least 1'
+		);
 		expect(existsSync(join(out, 'files'))).equal(false);
 	});
 

@@ -4,7 +4,15 @@ import { kitSchema } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { completionsFor } from '../../../src/lib/editor/completions.ts';
 import { newParameter, PARAMETER_KINDS } from '../../../src/lib/editor/kitParameters.ts';
-import { freeWord, hostInWords, newStep, renameInKit, shownBy, stepInWords, usersOfStep } from '../../../src/lib/editor/kitSteps.ts';
+import {
+	freeWord,
+	hostInWords,
+	newStep,
+	renameInKit,
+	shownBy,
+	stepInWords,
+	usersOfStep
+} from '../../../src/lib/editor/kitSteps.ts';
 import { duplicateKit, HOST_KINDS, holdersOf, newKit, removeKit } from '../../../src/lib/editor/kits.ts';
 import { compileKit } from '../../../src/core/kit/compileKit.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
@@ -20,7 +28,9 @@ describe('editing the steps of a kit', () => {
 		renameInKit(kit, 'finish', 'metal');
 		const text = JSON.stringify(kit.steps);
 		expect(text).not.match(/"inner"|bladeDepth|"finish"/);
-		expect(kit.steps.find((s) => s.name === 'freeArea')).deep.include({ value: 'max(0, 1 - (deep * sin(abs(tilt)) + bladeThickness * cos(tilt)) / pitch)' });
+		expect(kit.steps.find((s) => s.name === 'freeArea')).deep.include({
+			value: 'max(0, 1 - (deep * sin(abs(tilt)) + bladeThickness * cos(tilt)) / pitch)'
+		});
 		expect(() => compileKit(kitSchema.parse(kit), { kind: 'cell', corners: 4 })).not.throw();
 	});
 
@@ -35,7 +45,12 @@ describe('editing the steps of a kit', () => {
 		const kit = kitNamed('spider-bracket');
 		const cell = kitNamed('louver-bank');
 		for (const kind of STEP_KIND_NAMES) {
-			const host = STEP_KINDS[kind].fields.mould || kind === 'combine' ? kitNamed('hollowed-block') : kind === 'ball' || kind === 'box' || kind === 'solid' ? kit : cell;
+			const host =
+				STEP_KINDS[kind].fields.mould || kind === 'combine'
+					? kitNamed('hollowed-block')
+					: kind === 'ball' || kind === 'box' || kind === 'solid'
+						? kit
+						: cell;
 			const steps = kind === 'combine' || kind === 'module' ? host.steps : host.steps.filter((s) => s.on === undefined);
 			let step;
 			try {
@@ -56,20 +71,42 @@ describe('editing the steps of a kit', () => {
 		expect(shownBy(kitNamed('rods').steps, 'bay')).deep.equal(['span', 'axis', 'rods']);
 		expect(shownBy(block.steps, undefined)).deep.equal([]);
 		// Bodies that lead in a circle are shown by nothing.
-		const circle = kitSchema.parse({ ...block, steps: [{ kind: 'combine', name: 'p', of: ['q', 'q'] }, { kind: 'combine', name: 'q', of: ['p', 'p'] }] });
+		const circle = kitSchema.parse({
+			...block,
+			steps: [
+				{ kind: 'combine', name: 'p', of: ['q', 'q'] },
+				{ kind: 'combine', name: 'q', of: ['p', 'p'] }
+			]
+		});
 		expect(shownBy(circle.steps, 'p')).deep.equal([]);
 	});
 
 	it('says steps and hosts in words', () => {
 		const kit = kitNamed('framed-pane');
-		expect(kit.steps.map((s) => stepInWords(s, 'mm'))).deep.equal(['', 'outline · frameWidth', 'inner · recess · inside', 'aluminium · outline · inner · frameThickness', 'aluminium · inner · sunk · frameThickness', 'glass · sunk · paneThickness']);
-		expect(STARTER_KITS.slice(-7).map(hostInWords)).deep.equal(['all edges', 'all edges', 'all edges', 'all nodes', 'nodes inside', 'paths across', 'paths up']);
+		expect(kit.steps.map((s) => stepInWords(s, 'mm'))).deep.equal([
+			'',
+			'outline · frameWidth',
+			'inner · recess · inside',
+			'aluminium · outline · inner · frameThickness',
+			'aluminium · inner · sunk · frameThickness',
+			'glass · sunk · paneThickness'
+		]);
+		expect(STARTER_KITS.slice(-7).map(hostInWords)).deep.equal([
+			'all edges',
+			'all edges',
+			'all edges',
+			'all nodes',
+			'nodes inside',
+			'paths across',
+			'paths up'
+		]);
 	});
 
 	it('offers parameters, numbers of pieces, readings and functions to formulas', () => {
 		const kit = kitNamed('lattice');
 		const names = completionsFor(kit, kit.steps, 'grid').map((c) => c.label);
-		for (const name of ['barWidth', 'i', 'rows', 'area', 'edge1', 'length', 'clamp', 'deg', 'size']) expect(names).include(name);
+		for (const name of ['barWidth', 'i', 'rows', 'area', 'edge1', 'length', 'clamp', 'deg', 'size'])
+			expect(names).include(name);
 		expect(completionsFor(kit, kit.steps, undefined).map((c) => c.label)).not.include('rows');
 	});
 

@@ -47,7 +47,11 @@ describe('masses of every kind', () => {
 			expect(handles.length).greaterThan(1);
 			for (const handle of handles) {
 				const dragged = structuredClone(mass);
-				dragHandle(dragged, handle, handle.targets.map(() => 200));
+				dragHandle(
+					dragged,
+					handle,
+					handle.targets.map(() => 200)
+				);
 				for (const { path, factor } of handle.targets) {
 					const [before, after] = [valueAt(mass, path), valueAt(dragged, path)] as number[];
 					expect(after! - before!, `${handle.label} ${path.join('.')}`).closeTo(200 * factor, 6);
@@ -62,8 +66,20 @@ describe('masses of every kind', () => {
 		mass.faces[1]!.name = 'Street side';
 		const marks = mass.faces.map((f) => f.mark);
 		changeMass(project, 0, (m) => setAt(m.shape, ['roof'], { kind: 'pitched', height: 3000 }));
-		expect(mass.faces.map((f) => f.id)).deep.equal(['wall-1', 'wall-2', 'wall-3', 'wall-4', 'roof-1', 'roof-2', 'roof-3', 'roof-4']);
-		expect([mass.faces[1]!.name, mass.faces.slice(0, 4).map((f) => f.mark)]).deep.equal(['Street side', marks.slice(0, 4)]);
+		expect(mass.faces.map((f) => f.id)).deep.equal([
+			'wall-1',
+			'wall-2',
+			'wall-3',
+			'wall-4',
+			'roof-1',
+			'roof-2',
+			'roof-3',
+			'roof-4'
+		]);
+		expect([mass.faces[1]!.name, mass.faces.slice(0, 4).map((f) => f.mark)]).deep.equal([
+			'Street side',
+			marks.slice(0, 4)
+		]);
 		expect(checkDocument(project).rules.length).equal(8);
 		changeMass(project, 0, (m) => setAt(m.shape, ['roof'], { kind: 'open' }));
 		expect(checkDocument(project).rules.map((r) => r.face)).deep.equal([1, 2, 3, 4].map((k) => `mass-1/wall-${k}`));
@@ -72,20 +88,36 @@ describe('masses of every kind', () => {
 	it('copies a mass with its kits and marks of its own, and arrays it around an axis', async () => {
 		const project = withMass('dome');
 		const key = copyMass(project, 0);
-		expect([key, project.masses[1]!.name, project.masses[1]!.faces[0]!.mark]).deep.equal(['mass-2/skin', 'Dome 2', 'M2']);
+		expect([key, project.masses[1]!.name, project.masses[1]!.faces[0]!.mark]).deep.equal([
+			'mass-2/skin',
+			'Dome 2',
+			'M2'
+		]);
 		project.masses.pop();
 		project.rules.pop();
 		project.masses[0]!.frame.x = 20_000;
 		arrayMass(project, 0, 4, 0, 0);
 		const places = checkDocument(project).masses.map((m) => [Math.round(m.frame.x) + 0, Math.round(m.frame.y) + 0]);
-		expect(places).deep.equal([[20_000, 0], [0, 20_000], [-20_000, 0], [-0, -20_000]].map(([x, y]) => [x! + 0, y]));
+		expect(places).deep.equal(
+			[
+				[20_000, 0],
+				[0, 20_000],
+				[-20_000, 0],
+				[-0, -20_000]
+			].map(([x, y]) => [x! + 0, y])
+		);
 		const model = await run(project);
 		const areas = model.faces.map((f) => f.readings.columns.area.reduce((a, b) => a + b, 0));
 		areas.forEach((a) => expect(a).closeTo(areas[0]!, 1));
 	});
 
 	it('takes a round profile over into a drawn line near it', () => {
-		expect(drawnFrom(PROFILE_PRESETS.rectangle).points.map((p) => [p.x, p.y])).deep.equal([[8000, -6000], [8000, 6000], [-8000, 6000], [-8000, -6000]]);
+		expect(drawnFrom(PROFILE_PRESETS.rectangle).points.map((p) => [p.x, p.y])).deep.equal([
+			[8000, -6000],
+			[8000, 6000],
+			[-8000, 6000],
+			[-8000, -6000]
+		]);
 		drawnFrom(PROFILE_PRESETS.circle).points.forEach((p) => expect(Math.hypot(p.x, p.y)).closeTo(8000, 1));
 		expect(profileSketch(PROFILE_PRESETS.ellipse, 200, 80)).match(/^M[\d. L]+Z$/);
 	});
@@ -107,7 +139,11 @@ describe('levels', () => {
 		expect([top(a, 1), top(b, 1)].map(Math.round)).deep.equal([15_000, 16_500]);
 		expect([...b.faces[1]!.cells.row]).deep.equal([...a.faces[1]!.cells.row]);
 		const change = compareSizes(cellSizes(a), cellSizes(b));
-		expect([change.added, change.gone, change.resized + change.same]).deep.equal([0, 0, a.faces.reduce((n, f) => n + f.cells.count, 0)]);
+		expect([change.added, change.gone, change.resized + change.same]).deep.equal([
+			0,
+			0,
+			a.faces.reduce((n, f) => n + f.cells.count, 0)
+		]);
 		// Only the quay front and its return hang on the parapet.
 		expect(change.resized).within(1, a.faces[1]!.cells.count + a.faces[3]!.cells.count);
 	});
@@ -138,7 +174,9 @@ describe('levels', () => {
 	it('that cross each other are refused with the place', () => {
 		const project = fullDemo();
 		moveLevel(project, 'gallery', 7000);
-		expect(() => checkDocument(project)).throw('masses › Quay front › shape › sections › 3 › height: section 3 stands at 7000, not above section 2 at 7400');
+		expect(() => checkDocument(project)).throw(
+			'masses › Quay front › shape › sections › 3 › height: section 3 stands at 7000, not above section 2 at 7400'
+		);
 		const lost = fullDemo();
 		lost.levels = lost.levels.filter((l) => l.id !== 'quay');
 		expect(() => checkDocument(lost)).throw('there is no level “quay”');
@@ -154,7 +192,10 @@ describe('faces of a mass', () => {
 		expect(model.bodies.map((b) => b.key)).deep.equal(['canopy/skin', 'quay-front/skin', 'lantern/skin', ...OTHERS]);
 		expect(model.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'lantern/skin', ...OTHERS]);
 		const lantern = model.faces[1]!;
-		const [x, y] = [lantern.nodes.position[0]! - project.masses[2]!.frame.x, lantern.nodes.position[1]! - project.masses[2]!.frame.y];
+		const [x, y] = [
+			lantern.nodes.position[0]! - project.masses[2]!.frame.x,
+			lantern.nodes.position[1]! - project.masses[2]!.frame.y
+		];
 		expect(x * lantern.nodes.normal[0]! + y * lantern.nodes.normal[1]!).lessThan(0);
 	});
 
@@ -165,6 +206,8 @@ describe('faces of a mass', () => {
 		expect(() => checkDocument(project)).throw('the profile crosses the axis: x is -');
 		const model = await run(project);
 		expect(model.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'quay-front/skin', ...OTHERS]);
-		expect(model.warnings.map((w) => [w.face, w.stage])).deep.equal([[faceKey(project.masses[2]!, project.masses[2]!.faces[0]!), 'mass']]);
+		expect(model.warnings.map((w) => [w.face, w.stage])).deep.equal([
+			[faceKey(project.masses[2]!, project.masses[2]!.faces[0]!), 'mass']
+		]);
 	});
 });

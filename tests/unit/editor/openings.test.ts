@@ -1,7 +1,15 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { checkDocument } from '../../../src/core/project/read.ts';
-import { addOpening, copyOpening, drawnCircle, drawnOpening, drawnRectangle, moveOpening, removeOpening } from '../../../src/lib/editor/openings.ts';
+import {
+	addOpening,
+	copyOpening,
+	drawnCircle,
+	drawnOpening,
+	drawnRectangle,
+	moveOpening,
+	removeOpening
+} from '../../../src/lib/editor/openings.ts';
 import { parsePoints, printPoints } from '../../../src/lib/editor/pointList.ts';
 import { removeLevel } from '../../../src/lib/editor/levels.ts';
 import { removeMass } from '../../../src/lib/editor/masses.ts';
@@ -11,10 +19,30 @@ import { fullDemo, run } from '../demo.ts';
 
 describe('editing openings', () => {
 	it('adds what was drawn about its own place', () => {
-		expect(drawnRectangle([3000, 5000], [1000, 2000])).deep.equal({ outline: { kind: 'rectangle', width: 2000, height: 3000 }, place: { kind: 'face', across: 2000, up: 2000 } });
-		expect(drawnCircle([1000, 1000], [1300, 1400])).deep.equal({ outline: { kind: 'circle', diameter: 1000 }, place: { kind: 'face', across: 1000, up: 1000 } });
-		const drawn = drawnOpening('polygon', [[0, 0], [3000, 0], [0, 3000]]);
-		expect(drawn).deep.equal({ outline: { kind: 'polygon', points: [[-1000, -1000], [2000, -1000], [-1000, 2000]] }, place: { kind: 'face', across: 1000, up: 1000 } });
+		expect(drawnRectangle([3000, 5000], [1000, 2000])).deep.equal({
+			outline: { kind: 'rectangle', width: 2000, height: 3000 },
+			place: { kind: 'face', across: 2000, up: 2000 }
+		});
+		expect(drawnCircle([1000, 1000], [1300, 1400])).deep.equal({
+			outline: { kind: 'circle', diameter: 1000 },
+			place: { kind: 'face', across: 1000, up: 1000 }
+		});
+		const drawn = drawnOpening('polygon', [
+			[0, 0],
+			[3000, 0],
+			[0, 3000]
+		]);
+		expect(drawn).deep.equal({
+			outline: {
+				kind: 'polygon',
+				points: [
+					[-1000, -1000],
+					[2000, -1000],
+					[-1000, 2000]
+				]
+			},
+			place: { kind: 'face', across: 1000, up: 1000 }
+		});
 	});
 
 	it('copies, moves and removes, and the document stays sound', () => {
@@ -25,7 +53,10 @@ describe('editing openings', () => {
 		const copy = copyOpening(face, id, 1500);
 		expect(face.openings.find((o) => o.id === copy)!.place).deep.equal({ kind: 'face', across: 2000, up: 0 });
 		expect(new Set(face.openings.map((o) => o.name)).size).equal(before + 2);
-		const elevation = { ...face.openings[0]!, place: { kind: 'elevation' as const, x: 0, y: 0, z: 0, bearing: Math.PI } };
+		const elevation = {
+			...face.openings[0]!,
+			place: { kind: 'elevation' as const, x: 0, y: 0, z: 0, bearing: Math.PI }
+		};
 		moveOpening(elevation, 100, 50);
 		// Who looks at a facade that faces south has east on the right.
 		expect(elevation.place).deep.equal({ kind: 'elevation', x: 100, y: 0, z: 50, bearing: Math.PI });
@@ -37,10 +68,15 @@ describe('editing openings', () => {
 
 	it('keeps the height of what hung on a level that goes', async () => {
 		const project = fullDemo();
-		const places = async () => (await run(project)).faces.find((f) => f.key.startsWith('quay'))!.openings.find((o) => o.id === 'gangway')!.places[0]!;
+		const places = async () =>
+			(await run(project)).faces.find((f) => f.key.startsWith('quay'))!.openings.find((o) => o.id === 'gangway')!
+				.places[0]!;
 		const before = await places();
 		project.levels.push({ id: 'attic', name: 'Attic', height: 20_000 });
-		for (const mass of project.masses) for (const face of mass.faces) for (const { spacing } of [face.settingOut.across, face.settingOut.up]) if (spacing.kind === 'levels') spacing.levels = ['concourse', 'gallery'];
+		for (const mass of project.masses)
+			for (const face of mass.faces)
+				for (const { spacing } of [face.settingOut.across, face.settingOut.up])
+					if (spacing.kind === 'levels') spacing.levels = ['concourse', 'gallery'];
 		removeLevel(project, 'concourse');
 		checkDocument(structuredClone(project));
 		const after = await places();
@@ -48,16 +84,45 @@ describe('editing openings', () => {
 	});
 
 	it('reads points a line each, and says which line is wrong', () => {
-		expect(parsePoints('0, 0\n1200, 900\n-50, 1 m', 'mm')).deep.equal({ points: [[0, 0], [1200, 900], [-50, 1000]] });
-		expect(parsePoints('0, 0\n1200', 'mm')).deep.equal({ error: 'Line 2, “1200”, is no point. Right would be two lengths, such as 1200, 900.' });
-		expect(parsePoints(printPoints([[0, 0], [1200, -900]], 'mm').replace('−', '-'), 'mm')).deep.equal({ points: [[0, 0], [1200, -900]] });
+		expect(parsePoints('0, 0\n1200, 900\n-50, 1 m', 'mm')).deep.equal({
+			points: [
+				[0, 0],
+				[1200, 900],
+				[-50, 1000]
+			]
+		});
+		expect(parsePoints('0, 0\n1200', 'mm')).deep.equal({
+			error: 'Line 2, “1200”, is no point. Right would be two lengths, such as 1200, 900.'
+		});
+		expect(
+			parsePoints(
+				printPoints(
+					[
+						[0, 0],
+						[1200, -900]
+					],
+					'mm'
+				).replace('−', '-'),
+				'mm'
+			)
+		).deep.equal({
+			points: [
+				[0, 0],
+				[1200, -900]
+			]
+		});
 	});
 
 	it('turns every kind of spacing into a sound document', () => {
 		for (const kind of SPACING_KINDS)
 			for (const name of ['across', 'up'] as const) {
 				const project = fullDemo();
-				project.masses[1]!.faces[0]!.settingOut[name].spacing = spacingOfKind(kind, name, { count: 12, modules: [900, 1200.04] }, [0, 0]);
+				project.masses[1]!.faces[0]!.settingOut[name].spacing = spacingOfKind(
+					kind,
+					name,
+					{ count: 12, modules: [900, 1200.04] },
+					[0, 0]
+				);
 				checkDocument(project);
 			}
 	});
@@ -73,8 +138,9 @@ describe('zones', () => {
 				const expected = new Set<number>();
 				for (const [fields, erase] of strokes) {
 					paintZone(project, id, 'canopy/skin', fields, erase);
-					for (const f of fields) if (erase) expected.delete(fieldNumber(f));
-					else expected.add(fieldNumber(f));
+					for (const f of fields)
+						if (erase) expected.delete(fieldNumber(f));
+						else expected.add(fieldNumber(f));
 				}
 				expect(zoneFields(project.zones.at(-1)!, 'canopy/skin')).deep.equal(expected);
 				// Runs neither touch nor overlap.

@@ -34,7 +34,10 @@ describe('saving edits', () => {
 		queue.push(edit('b'));
 		expect(kept.value).deep.equal({ base: 7, edits: [edit('a'), edit('b')] });
 		await turns();
-		expect(sent).deep.equal([[7, 'a'], [8, 'b']]);
+		expect(sent).deep.equal([
+			[7, 'a'],
+			[8, 'b']
+		]);
 		expect(queue.state.kind).equal('saved');
 		expect(kept.value).undefined;
 	});
@@ -73,7 +76,10 @@ describe('saving edits', () => {
 		expect(sent.length).equal(1);
 		queue.restart(9, queue.unsaved);
 		await turns();
-		expect(sent.slice(1)).deep.equal([[9, 'mine'], [10, 'mine too']]);
+		expect(sent.slice(1)).deep.equal([
+			[9, 'mine'],
+			[10, 'mine too']
+		]);
 		expect(queue.unsaved).deep.equal([]);
 	});
 

@@ -1,6 +1,18 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { acos, asin, atan, atan2, cos, hypot, norm, pow, sin, tan, wholePower } from '../../../src/core/elementary/index.ts';
+import {
+	acos,
+	asin,
+	atan,
+	atan2,
+	cos,
+	hypot,
+	norm,
+	pow,
+	sin,
+	tan,
+	wholePower
+} from '../../../src/core/elementary/index.ts';
 
 /** The distance from a double to the next larger one. */
 const lastPlace = (x: number) => {
@@ -29,11 +41,24 @@ describe('elementary functions', () => {
 		['arc cosine', acos, Math.acos, within(1.1)],
 		['arc tangent', atan, Math.atan, double]
 	] as const;
-	for (const [name, ours, engines, numbers] of of) it(`agree with the engine in the last place: ${name}`, () => fc.assert(fc.property(numbers, (x) => expectClose(ours(x), engines(x))), { numRuns: 2000 }));
+	for (const [name, ours, engines, numbers] of of)
+		it(`agree with the engine in the last place: ${name}`, () =>
+			fc.assert(
+				fc.property(numbers, (x) => expectClose(ours(x), engines(x))),
+				{ numRuns: 2000 }
+			));
 
 	it('agree with the engine in the last place: angle of a way and powers', () => {
-		fc.assert(fc.property(double, double, (y, x) => expectClose(atan2(y, x), Math.atan2(y, x))), { numRuns: 2000 });
-		fc.assert(fc.property(fc.double({ min: 1e-9, max: 1e9, noNaN: true }), within(30), (x, y) => expectClose(pow(x, y), Math.pow(x, y))), { numRuns: 2000 });
+		fc.assert(
+			fc.property(double, double, (y, x) => expectClose(atan2(y, x), Math.atan2(y, x))),
+			{ numRuns: 2000 }
+		);
+		fc.assert(
+			fc.property(fc.double({ min: 1e-9, max: 1e9, noNaN: true }), within(30), (x, y) =>
+				expectClose(pow(x, y), Math.pow(x, y))
+			),
+			{ numRuns: 2000 }
+		);
 	});
 
 	it('know the special cases of ECMA-262', () => {
@@ -63,7 +88,13 @@ describe('elementary functions', () => {
 		fc.assert(fc.property(within(1e4), (x) => void expect(sin(x) * sin(x) + cos(x) * cos(x)).closeTo(1, 4e-16)));
 		fc.assert(fc.property(within(1e4), (x) => sin(-x) === -sin(x) && cos(-x) === cos(x)));
 		fc.assert(fc.property(within(1.5), (x) => void expect(atan(tan(x))).closeTo(x, 1e-13)));
-		fc.assert(fc.property(fc.integer({ min: -50, max: 50 }), fc.nat(8), (x, n) => void expect(wholePower(x, n)).to.equal(pow(x, n))));
+		fc.assert(
+			fc.property(
+				fc.integer({ min: -50, max: 50 }),
+				fc.nat(8),
+				(x, n) => void expect(wholePower(x, n)).to.equal(pow(x, n))
+			)
+		);
 	});
 
 	it('measure ways', () => {

@@ -45,7 +45,10 @@ describe('the model as GLB', () => {
 		const project = demoWith(6, 8);
 		const model = await run(project);
 		const document = await new NodeIO().readBinary(await writeGlb(project, model));
-		const node = document.getRoot().listNodes().find((n) => n.getName() === 'Glass')!;
+		const node = document
+			.getRoot()
+			.listNodes()
+			.find((n) => n.getName() === 'Glass')!;
 		const { marks } = node.getMesh()!.getExtras() as { marks: string[] };
 		expect(marks).deep.equal(Array.from({ length: 48 }, (_, r) => markOf(model.schedule, r)));
 		const primitive = node.getMesh()!.listPrimitives()[0]!;
@@ -82,11 +85,5 @@ describe('the model as GLB', () => {
 function triangle(a: number[], b: number[], c: number[]): number {
 	const u = b.map((x, k) => x - a[k]!);
 	const v = c.map((x, k) => x - a[k]!);
-	return (
-		Math.hypot(
-			u[1]! * v[2]! - u[2]! * v[1]!,
-			u[2]! * v[0]! - u[0]! * v[2]!,
-			u[0]! * v[1]! - u[1]! * v[0]!
-		) / 2
-	);
+	return Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
 }

@@ -20,7 +20,8 @@ import { boxMesh, unwelded } from '../mesh/meshes.ts';
 
 /** Public interoperability files that the package `occt-import-js` carries among its tests. */
 const PUBLIC = 'node_modules/occt-import-js/test/testfiles/';
-const read = (name: string, bytes = readFileSync(PUBLIC + name)) => readModelFile(name.split('/').at(-1)!, bytes, NODE_READERS);
+const read = (name: string, bytes = readFileSync(PUBLIC + name)) =>
+	readModelFile(name.split('/').at(-1)!, bytes, NODE_READERS);
 const text = (s: string) => new TextEncoder().encode(s);
 const BOX_OBJ = `o Hall
 ${[0, 1, 2, 3, 4, 5, 6, 7].map((k) => `v ${k & 1 ? 4 : 0} ${k & 2 ? 3 : 0} ${k & 4 ? 2 : 0}`).join('\n')}
@@ -72,7 +73,12 @@ describe('model files', () => {
 			const { pieces, mm } = await read(name);
 			const prepared = pieces.map((p) => preparePiece(p, mm!));
 			const laid = layPieces(prepared, { kind: 'file' });
-			expect([name, pieces.length, laid.faces.length, Math.round(sizeOf(prepared[0]!.mesh.positions))]).deep.equal([name, 1, faces, size]);
+			expect([name, pieces.length, laid.faces.length, Math.round(sizeOf(prepared[0]!.mesh.positions))]).deep.equal([
+				name,
+				1,
+				faces,
+				size
+			]);
 			expect(laid.faces.reduce((sum, f) => sum + f.meshArea, 0) / area).closeTo(1, 1e-6);
 		}
 		// The CAx-IF assembly: a plate, a rod, two brackets, eight nuts and six bolts.
@@ -89,7 +95,11 @@ describe('model files', () => {
 		for (let t = 0; t < 12; t++)
 			for (let k = 0; k < 9; k++) stl.setFloat32(84 + t * 50 + 12 + k * 4, box.positions[t * 9 + k]!, true);
 		const ply = `ply\nformat ascii 1.0\nelement vertex 36\nproperty float x\nproperty float y\nproperty float z\nelement face 12\nproperty list uchar int vertex_indices\nend_header\n${Array.from({ length: 36 }, (_, v) => [...box.positions.subarray(v * 3, v * 3 + 3)].join(' ')).join('\n')}\n${Array.from({ length: 12 }, (_, t) => `3 ${t * 3} ${t * 3 + 1} ${t * 3 + 2}`).join('\n')}\n`;
-		for (const [name, bytes] of [['box.stl', new Uint8Array(stl.buffer)], ['box.obj', text(BOX_OBJ)], ['box.ply', text(ply)]] as const) {
+		for (const [name, bytes] of [
+			['box.stl', new Uint8Array(stl.buffer)],
+			['box.obj', text(BOX_OBJ)],
+			['box.ply', text(ply)]
+		] as const) {
 			const { pieces, mm } = await readModelFile(name, bytes, NODE_READERS);
 			const { faces } = layPieces([preparePiece(pieces[0]!, 1000)], { kind: 'crease', angle: 0.5 });
 			expect([name, mm, faces.length]).deep.equal([name, undefined, 6]);
@@ -112,7 +122,9 @@ describe('model files', () => {
 		const { pieces, mm } = await readModelFile('model.glb', await writeGlb(project, model), NODE_READERS);
 		for (const { name, mesh } of pieces) {
 			const material = project.materials.find((m) => m.name === name)!.id;
-			const written = summarise(project, model).parts.filter((p) => p.material === material).reduce((sum, p) => sum + p.areaM2, 0);
+			const written = summarise(project, model)
+				.parts.filter((p) => p.material === material)
+				.reduce((sum, p) => sum + p.areaM2, 0);
 			expect((meshArea(mesh) * mm! ** 2) / 1e6).closeTo(written, written * 1e-5);
 		}
 		expect(pieces.length).equal(2);
@@ -121,15 +133,38 @@ describe('model files', () => {
 	it('reads a glTF text with its data in it, and refuses one that points elsewhere', async () => {
 		const document = new Document();
 		const buffer = document.createBuffer();
-		const positions = document.createAccessor().setType('VEC3').setArray(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 2, 0)).setBuffer(buffer);
-		document.createScene().addChild(document.createNode('Sail').setMesh(document.createMesh().addPrimitive(document.createPrimitive().setAttribute('POSITION', positions))));
+		const positions = document
+			.createAccessor()
+			.setType('VEC3')
+			.setArray(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 2, 0))
+			.setBuffer(buffer);
+		document
+			.createScene()
+			.addChild(
+				document
+					.createNode('Sail')
+					.setMesh(document.createMesh().addPrimitive(document.createPrimitive().setAttribute('POSITION', positions)))
+			);
 		const { json, resources } = await new NodeIO().writeJSON(document, {});
 		json.buffers![0]!.uri = `data:application/octet-stream;base64,${Buffer.from(Object.values(resources)[0]!).toString('base64')}`;
 		const { pieces } = await readModelFile('sail.gltf', text(JSON.stringify(json)), NODE_READERS);
 		// The file's y is up, ours is z.
-		expect([pieces[0]!.name, ...pieces[0]!.mesh.positions.map((x) => x + 0)]).deep.equal(['Sail', 0, 0, 0, 2, 0, 0, 0, 0, 2]);
+		expect([pieces[0]!.name, ...pieces[0]!.mesh.positions.map((x) => x + 0)]).deep.equal([
+			'Sail',
+			0,
+			0,
+			0,
+			2,
+			0,
+			0,
+			0,
+			0,
+			2
+		]);
 		json.buffers![0]!.uri = 'elsewhere.bin';
-		const refused = await readModelFile('sail.gltf', text(JSON.stringify(json)), NODE_READERS).catch((e: Error) => e.message);
+		const refused = await readModelFile('sail.gltf', text(JSON.stringify(json)), NODE_READERS).catch(
+			(e: Error) => e.message
+		);
 		expect(refused).contains('refers to “elsewhere.bin”');
 	});
 
@@ -147,12 +182,20 @@ describe('model files', () => {
 		['a packed file', 'a.obj', text('PK\u0003\u0004....'), 'is packed; unpack it'],
 		['a wrong ending', 'photo.stl', text('\u0089PNG....'), 'is named like STL but does not hold it'],
 		['no model at all', 'notes.txt', text('hello'), 'is no model file that can be read; right would be STEP, IGES'],
-		['a truncated STEP file', 'cut.step', text("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\n#1=CART"), 'cut off or damaged'],
+		[
+			'a truncated STEP file',
+			'cut.step',
+			text("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\n#1=CART"),
+			'cut off or damaged'
+		],
 		['a cloud of points', 'points.obj', text('v 0 0 0\nv 1 0 0\nv 0 1 0\n'), 'holds no surface'],
 		['a truncated GLB', 'cut.glb', text('glTF\u0002\u0000\u0000\u0000'), 'cannot be read as GLB']
 	] as const)
 		it(`refuses ${what} in words`, async () => {
-			const message = await readModelFile(name, bytes, NODE_READERS).then(() => 'nothing was refused', (e: Error) => e.message);
+			const message = await readModelFile(name, bytes, NODE_READERS).then(
+				() => 'nothing was refused',
+				(e: Error) => e.message
+			);
 			expect(message).contains(words);
 		});
 
@@ -172,19 +215,29 @@ describe('the import command', () => {
 		writeFileSync(file, BOX_OBJ);
 		const target = join(out, 'hall.json');
 		const summary = await importFile(file, { out: target, unit: 'm', crease: undefined });
-		expect([summary.unit, summary.pieces, summary.faces.length, summary.hint]).deep.equal([{ mm: 1000, from: 'option' }, ['Hall'], 6, undefined]);
+		expect([summary.unit, summary.pieces, summary.faces.length, summary.hint]).deep.equal([
+			{ mm: 1000, from: 'option' },
+			['Hall'],
+			6,
+			undefined
+		]);
 		expect(summary.faces.map((f) => f.corners.length)).deep.equal([4, 4, 4, 4, 4, 4]);
 		const model = await run(readProject(readFileSync(target, 'utf8')));
 		expect(model.warnings).deep.equal([]);
-		expect(summarise(readProject(readFileSync(target, 'utf8')), model).faces.reduce((sum, f) => sum + f.cellAreaM2, 0)).closeTo(52, 1e-6);
+		expect(
+			summarise(readProject(readFileSync(target, 'utf8')), model).faces.reduce((sum, f) => sum + f.cellAreaM2, 0)
+		).closeTo(52, 1e-6);
 	});
 
 	it('asks for the unit where the file does not tell, and refuses what it does not know', async () => {
 		const file = join(out, 'hall.obj');
-		const refusal = (unit: string | undefined, crease?: string) => importFile(file, { out: join(out, 'x.json'), unit, crease }).catch((e: Error) => e.message);
+		const refusal = (unit: string | undefined, crease?: string) =>
+			importFile(file, { out: join(out, 'x.json'), unit, crease }).catch((e: Error) => e.message);
 		expect(await refusal(undefined)).contains('does not tell its unit; add --unit with one of mm, cm, m, in, ft');
 		expect(await refusal('parsec')).contains('--unit parsec is unknown');
 		expect(await refusal('m', 'wide')).contains('--crease wide is no angle');
-		expect(await importFile(join(out, 'none.obj'), { out, unit: 'm', crease: undefined }).catch((e: Error) => e.message)).contains('cannot be read');
+		expect(
+			await importFile(join(out, 'none.obj'), { out, unit: 'm', crease: undefined }).catch((e: Error) => e.message)
+		).contains('cannot be read');
 	});
 });

@@ -2,22 +2,43 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { byLength, segmentLengths } from '../../../src/core/geometry/curveLength.ts';
 import { makeCompatible } from '../../../src/core/geometry/compatible.ts';
-import { circularArc, evaluateCurve, joinCurves, partOf, polyline, raiseDegree, reverseCurve, segmentsOf, smoothCurve, splitAt, startAt, type Curve, type Point } from '../../../src/core/geometry/curve.ts';
+import {
+	circularArc,
+	evaluateCurve,
+	joinCurves,
+	partOf,
+	polyline,
+	raiseDegree,
+	reverseCurve,
+	segmentsOf,
+	smoothCurve,
+	splitAt,
+	startAt,
+	type Curve,
+	type Point
+} from '../../../src/core/geometry/curve.ts';
 import { closestPoint } from '../../../src/core/geometry/closestPoint.ts';
 import { pointOn } from '../../../src/core/geometry/pointOn.ts';
 import { revolveCurve } from '../../../src/core/geometry/skin.ts';
 import { frustum, hypar, sphereZone, wavy } from '../surfaces.ts';
 import { verbSurface } from '../oracle.ts';
 
-const points = fc.array(fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 })), { minLength: 3, maxLength: 8 })
-	.filter((list) => list.every((p, k) => list.every((q, i) => i === k || Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) > 0)))
+const points = fc
+	.array(fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 })), {
+		minLength: 3,
+		maxLength: 8
+	})
+	.filter((list) =>
+		list.every((p, k) => list.every((q, i) => i === k || Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) > 0))
+	)
 	.map((list) => list.map((p): Point => [p[0] * 1000, p[1] * 1000, p[2] * 1000]));
 const shares = [0, 0.07, 0.31, 0.5, 0.83, 1];
 const at = (curve: Curve, share: number) => {
 	const [from, to] = [curve.breaks[0]!, curve.breaks.at(-1)!];
 	return [...evaluateCurve(curve, [from + share * (to - from)]).position];
 };
-const sameLine = (a: Curve, b: Curve) => shares.forEach((s) => at(a, s).forEach((x, c) => expect(at(b, s)[c]).closeTo(x, 1e-5)));
+const sameLine = (a: Curve, b: Curve) =>
+	shares.forEach((s) => at(a, s).forEach((x, c) => expect(at(b, s)[c]).closeTo(x, 1e-5)));
 
 describe('curves', () => {
 	it('hold a circle exactly (The NURBS Book, ch. 7; from memory)', () => {
@@ -37,7 +58,10 @@ describe('curves', () => {
 				sameLine(curve, splitAt(curve, [0.2, 0.7, 0.7000001]));
 				sameLine(curve, reverseCurve(reverseCurve(curve)));
 				sameLine(curve, joinCurves([partOf(curve, 0, 1), partOf(curve, 1, segmentsOf(curve))]));
-				if (closed) expect(at(startAt(curve, 1), 0)).deep.equal(at(curve, 0).map((_, c) => [...curve.control.subarray(12, 15)][c]));
+				if (closed)
+					expect(at(startAt(curve, 1), 0)).deep.equal(
+						at(curve, 0).map((_, c) => [...curve.control.subarray(12, 15)][c])
+					);
 			}),
 			{ numRuns: 50 }
 		);
@@ -47,7 +71,9 @@ describe('curves', () => {
 		fc.assert(
 			fc.property(points, (list) => {
 				const curve = smoothCurve(list);
-				list.forEach((p, k) => [...evaluateCurve(curve, [curve.breaks[k]!]).position].forEach((x, c) => expect(x).closeTo(p[c]!, 1e-6)));
+				list.forEach((p, k) =>
+					[...evaluateCurve(curve, [curve.breaks[k]!]).position].forEach((x, c) => expect(x).closeTo(p[c]!, 1e-6))
+				);
 				for (let k = 1; k + 1 < list.length; k++) {
 					const h = 1e-3;
 					const t = curve.breaks[k]!;
@@ -64,7 +90,18 @@ describe('curves', () => {
 
 	it('become compatible without moving', () => {
 		const circle = byLength(circularArc([0, 0], 3000, 0, 2 * Math.PI));
-		const box = byLength(polyline([[1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 0], [0.5, -0.5, 0], [1, 0, 0]].map((p) => p.map((x) => x * 5000) as unknown as Point)));
+		const box = byLength(
+			polyline(
+				[
+					[1, 0, 0],
+					[1, 1, 0],
+					[0, 1, 0],
+					[0, 0, 0],
+					[0.5, -0.5, 0],
+					[1, 0, 0]
+				].map((p) => p.map((x) => x * 5000) as unknown as Point)
+			)
+		);
 		const [a, b] = makeCompatible([circle, box]);
 		expect([a!.degree, segmentsOf(a!), [...a!.breaks]]).deep.equal([b!.degree, segmentsOf(b!), [...b!.breaks]]);
 		sameLine(circle, a!);
@@ -72,7 +109,18 @@ describe('curves', () => {
 	});
 
 	it('say when they do not meet', () => {
-		expect(() => joinCurves([polyline([[0, 0, 0], [1, 0, 0]]), polyline([[2, 0, 0], [3, 0, 0]])])).throw('do not meet');
+		expect(() =>
+			joinCurves([
+				polyline([
+					[0, 0, 0],
+					[1, 0, 0]
+				]),
+				polyline([
+					[2, 0, 0],
+					[3, 0, 0]
+				])
+			])
+		).throw('do not meet');
 	});
 });
 
@@ -82,7 +130,9 @@ describe('a point of a face', () => {
 		expect(sphere.gaussian * 5000 ** 2).closeTo(1, 1e-9);
 		expect(sphere.mean * 5000).closeTo(1, 1e-9);
 		const cylinder = pointOn(frustum(3000, 3000, 8000), 0.7, 0.3);
-		expect([cylinder.gaussian * 1e9, cylinder.mean * 3000 * 2]).satisfy(([k, h]: number[]) => Math.abs(k!) < 1e-9 && Math.abs(h! - 1) < 1e-9);
+		expect([cylinder.gaussian * 1e9, cylinder.mean * 3000 * 2]).satisfy(
+			([k, h]: number[]) => Math.abs(k!) < 1e-9 && Math.abs(h! - 1) < 1e-9
+		);
 		// Outermost circle of a torus: K = 1 / (r (R + r)).
 		const ring = byLength(circularArc([9000, 0], 2000, 0, 2 * Math.PI));
 		const torus = pointOn(revolveCurve(ring, 0, 2 * Math.PI), 0.1, 0);
@@ -98,8 +148,16 @@ describe('a point of a face', () => {
 			const surface = wavy(5, rational);
 			const here = pointOn(surface, 0.31, 0.57);
 			const d = verbSurface(surface).derivatives(0.31, 0.57, 2);
-			const pairs = [[here.position, d[0]![0]], [here.du, d[1]![0]], [here.dv, d[0]![1]], [here.duu, d[2]![0]], [here.duv, d[1]![1]], [here.dvv, d[0]![2]]] as [Point, number[]][];
-			for (const [ours, theirs] of pairs) ours.forEach((x, c) => expect(x).closeTo(theirs[c]!, 1e-6 * Math.max(1, Math.abs(theirs[c]!))));
+			const pairs = [
+				[here.position, d[0]![0]],
+				[here.du, d[1]![0]],
+				[here.dv, d[0]![1]],
+				[here.duu, d[2]![0]],
+				[here.duv, d[1]![1]],
+				[here.dvv, d[0]![2]]
+			] as [Point, number[]][];
+			for (const [ours, theirs] of pairs)
+				ours.forEach((x, c) => expect(x).closeTo(theirs[c]!, 1e-6 * Math.max(1, Math.abs(theirs[c]!))));
 		}
 	});
 

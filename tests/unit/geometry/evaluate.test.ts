@@ -1,10 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import {
-	evaluateGrid,
-	evaluateGridPoints,
-	evaluatePoints
-} from '../../../src/core/geometry/evaluate.ts';
+import { evaluateGrid, evaluateGridPoints, evaluatePoints } from '../../../src/core/geometry/evaluate.ts';
 import { createSurface, swapDirections, type Surface } from '../../../src/core/geometry/surface.ts';
 import { verbSurface } from '../oracle.ts';
 import { revolve, sphereZone, wavy } from '../surfaces.ts';
@@ -33,9 +29,7 @@ describe('evaluating a B-spline surface', () => {
 						[ours.dv, pv],
 						[ours.duv, puv]
 					] as [Float64Array, number[]][])
-						theirs.forEach((x, c) =>
-							expect(mine[k + c]).closeTo(x, 1e-9 * Math.max(1, Math.abs(x)), `${u}, ${v}`)
-						);
+						theirs.forEach((x, c) => expect(mine[k + c]).closeTo(x, 1e-9 * Math.max(1, Math.abs(x)), `${u}, ${v}`));
 				})
 			);
 		});
@@ -64,7 +58,14 @@ describe('evaluating a B-spline surface', () => {
 	it('draws the exact circle of any radius (Piegl & Tiller, The NURBS Book, ch. 7; from memory)', () => {
 		fc.assert(
 			fc.property(fc.double({ min: 1, max: 1e6, noNaN: true }), fc.double({ min: 0, max: 4, noNaN: true }), (r, u) => {
-				const tube = revolve([[r, 0], [r, 10]], 1, [0, 0, 1, 1]);
+				const tube = revolve(
+					[
+						[r, 0],
+						[r, 10]
+					],
+					1,
+					[0, 0, 1, 1]
+				);
 				const { position } = evaluateGridPoints(tube, Float64Array.of(u), Float64Array.of(0.5));
 				expect(Math.hypot(position[0]!, position[1]!) / r).closeTo(1, 1e-14);
 			})
@@ -80,7 +81,14 @@ describe('evaluating a B-spline surface', () => {
 	});
 
 	it('has no normal where the surface shrinks to a point', () => {
-		const cone = revolve([[1000, 0], [0, 1000]], 1, [0, 0, 1, 1]);
+		const cone = revolve(
+			[
+				[1000, 0],
+				[0, 1000]
+			],
+			1,
+			[0, 0, 1, 1]
+		);
 		const { normal } = evaluatePoints(cone, Float64Array.of(0.5), Float64Array.of(1));
 		expect(normal.every((n) => n === 0)).equal(true);
 	});
@@ -93,8 +101,14 @@ describe('creating a surface', () => {
 		knotsU: [0, 0, 1, 1],
 		knotsV: [0, 0, 1, 1],
 		points: [
-			[[0, 0, 0], [1, 0, 0]],
-			[[0, 1, 0], [1, 1, 0]]
+			[
+				[0, 0, 0],
+				[1, 0, 0]
+			],
+			[
+				[0, 1, 0],
+				[1, 1, 0]
+			]
 		] as [number, number, number][][]
 	};
 	for (const [what, change, words] of [
@@ -103,7 +117,16 @@ describe('creating a surface', () => {
 		['a knot that is no number', { knotsV: [0, 0, NaN, 1] }, /knot 3 up is NaN/],
 		['a degree above the points', { degreeU: 2 }, /degree 2 across with 2 control points/],
 		['knots that span nothing', { knotsU: [1, 1, 1, 1] }, /span nothing/],
-		['a weight of zero', { weights: [[1, 0], [1, 1]] }, /control point 2 of row 1 .* weight 0/],
+		[
+			'a weight of zero',
+			{
+				weights: [
+					[1, 0],
+					[1, 1]
+				]
+			},
+			/control point 2 of row 1 .* weight 0/
+		],
 		['rows of different length', { points: [good.points[0]!, [[0, 1, 0]]] }, /row 2 has 1 control points/]
 	] as [string, object, RegExp][])
 		it(`refuses ${what}`, () => {

@@ -21,22 +21,31 @@ function fitted(): Surface {
 }
 
 describe('moving the seam', () => {
-	for (const [name, surface] of [['a cone', frustum(4000, 2500, 6000)], ['a sphere', sphereZone(5000, -0.5, 0.8)], ['a fitted face', fitted()]] as const)
+	for (const [name, surface] of [
+		['a cone', frustum(4000, 2500, 6000)],
+		['a sphere', sphereZone(5000, -0.5, 0.8)],
+		['a fitted face', fitted()]
+	] as const)
 		it(`of ${name} leaves every point where it was`, () => {
 			const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
 			const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
 			const range = u1 - u0;
 			fc.assert(
-				fc.property(fc.double({ min: 0.001, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (seam, s, t) => {
-					const moved = moveSeam(surface, u0 + range * seam);
-					const [start, end] = domainOf(moved.knotsU, moved.degreeU);
-					expect(end - start).closeTo(range, 1e-9 * range);
-					const u = start + range * s;
-					const v = Float64Array.of(v0 + (v1 - v0) * t);
-					const a = evaluateGrid(moved, Float64Array.of(u), v).position;
-					const b = evaluateGrid(surface, Float64Array.of(u > u1 ? u - range : u), v).position;
-					a.forEach((x, k) => expect(x).closeTo(b[k]!, 1e-6));
-				}),
+				fc.property(
+					fc.double({ min: 0.001, max: 0.999, noNaN: true }),
+					fc.double({ min: 0, max: 1, noNaN: true }),
+					fc.double({ min: 0, max: 1, noNaN: true }),
+					(seam, s, t) => {
+						const moved = moveSeam(surface, u0 + range * seam);
+						const [start, end] = domainOf(moved.knotsU, moved.degreeU);
+						expect(end - start).closeTo(range, 1e-9 * range);
+						const u = start + range * s;
+						const v = Float64Array.of(v0 + (v1 - v0) * t);
+						const a = evaluateGrid(moved, Float64Array.of(u), v).position;
+						const b = evaluateGrid(surface, Float64Array.of(u > u1 ? u - range : u), v).position;
+						a.forEach((x, k) => expect(x).closeTo(b[k]!, 1e-6));
+					}
+				),
 				{ numRuns: 40 }
 			);
 			expect(endsOf(moveSeam(surface, u0 + range * 0.3))).deep.equal(endsOf(surface));

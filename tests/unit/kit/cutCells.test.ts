@@ -25,9 +25,19 @@ function place(kit: typeof FLAT_PANE, openings: readonly object[]) {
 	const laid = openings.map((o, k) => layOpening(face, openingSchema.parse({ id: `o-${k}`, name: 'Hole', ...o }), []));
 	const trimmed = trimCells(face, nodes, tileRectangular(nodes), laid, bordersSchema.parse({}));
 	const readings = measureCells(trimmed.nodes, trimmed.cells);
-	return { ...placeKit(kit, {}, { surface: face.surface, nodes: trimmed.nodes, cells: trimmed.cells, readings, layer: 0 }, { densities: DENSITIES }), readings, ...trimmed };
+	return {
+		...placeKit(
+			kit,
+			{},
+			{ surface: face.surface, nodes: trimmed.nodes, cells: trimmed.cells, readings, layer: 0 },
+			{ densities: DENSITIES }
+		),
+		readings,
+		...trimmed
+	};
 }
-const partArea = (placements: readonly Placement[], name: string) => placements.reduce((sum, p) => sum + p.parts.find((q) => q.name === name)!.area.reduce((a, b) => a + b, 0), 0);
+const partArea = (placements: readonly Placement[], name: string) =>
+	placements.reduce((sum, p) => sum + p.parts.find((q) => q.name === name)!.area.reduce((a, b) => a + b, 0), 0);
 
 describe('moving a line inwards', () => {
 	it('lets sides that are too short vanish, as an independent package does where no line parts (clipper2)', () => {
@@ -37,7 +47,10 @@ describe('moving a line inwards', () => {
 			fc.property(polygon, fc.double({ min: 1, max: 300, noNaN: true }), (weights, by) => {
 				let angle = 0;
 				const total = weights.reduce((a, b) => a + b, 0);
-				const ring: Ring = weights.map((w) => [1000 * Math.cos(angle), 1000 * Math.sin((angle += (2 * Math.PI * w) / total) - (2 * Math.PI * w) / total)]);
+				const ring: Ring = weights.map((w) => [
+					1000 * Math.cos(angle),
+					1000 * Math.sin((angle += (2 * Math.PI * w) / total) - (2 * Math.PI * w) / total)
+				]);
 				const moved = insetLoop(ring, by);
 				const expected = inflatePathsD([ring.map(([x, y]) => ({ x, y }))], -by, JoinType.Miter, EndType.Polygon, 50, 4);
 				const area = expected.reduce((sum, p) => sum + ringArea(p.map(({ x, y }) => [x, y])), 0);
@@ -48,26 +61,59 @@ describe('moving a line inwards', () => {
 	});
 
 	it('keeps a point for each of its own', () => {
-		const notched: Ring = [[0, 0], [1000, 0], [1000, 500], [990, 510], [1000, 520], [1000, 1000], [0, 1000]];
+		const notched: Ring = [
+			[0, 0],
+			[1000, 0],
+			[1000, 500],
+			[990, 510],
+			[1000, 520],
+			[1000, 1000],
+			[0, 1000]
+		];
 		const moved = insetLoop(notched, 100)!;
 		expect(moved).length(7);
 		expect(moved[0]).deep.equal([100, 100]);
 		// The shallow notch gets wider, not narrower.
 		expect(moved[3]![0]).lessThan(900);
-		expect(insetLoop([[0, 0], [1000, 0], [1000, 150], [0, 150]], 100)).equal(undefined);
+		expect(
+			insetLoop(
+				[
+					[0, 0],
+					[1000, 0],
+					[1000, 150],
+					[0, 150]
+				],
+				100
+			)
+		).equal(undefined);
 	});
 });
 
 describe('kits on cut cells', () => {
 	it('fill exactly what an opening leaves of a dented cell', () => {
-		const corner = [{ outline: { kind: 'rectangle', width: 1600, height: 1200 }, place: { kind: 'face', across: 2000, up: 900 } }];
-		const { placements, readings, cells } = place({ ...FLAT_PANE, parameters: FLAT_PANE.parameters.map((p) => (p.name === 'joint' && p.quantity === 'length' ? { ...p, default: 0 } : p)) }, corner);
+		const corner = [
+			{ outline: { kind: 'rectangle', width: 1600, height: 1200 }, place: { kind: 'face', across: 2000, up: 900 } }
+		];
+		const { placements, readings, cells } = place(
+			{
+				...FLAT_PANE,
+				parameters: FLAT_PANE.parameters.map((p) =>
+					p.name === 'joint' && p.quantity === 'length' ? { ...p, default: 0 } : p
+				)
+			},
+			corner
+		);
 		expect(cells.trim!.cut.reduce((a, b) => a + b, 0)).equal(4);
-		expect(partArea(placements, 'pane')).closeTo(readings.columns.area.reduce((a, b) => a + b, 0), 1);
+		expect(partArea(placements, 'pane')).closeTo(
+			readings.columns.area.reduce((a, b) => a + b, 0),
+			1
+		);
 	});
 
 	it('leave a hole in a pane, and keep their joint around the outside', () => {
-		const hole = [{ outline: { kind: 'rectangle', width: 400, height: 300 }, place: { kind: 'face', across: 1000, up: 600 } }];
+		const hole = [
+			{ outline: { kind: 'rectangle', width: 400, height: 300 }, place: { kind: 'face', across: 1000, up: 600 } }
+		];
 		const { placements } = place(FLAT_PANE, hole);
 		const pane = 1980 * 1480;
 		expect(partArea(placements, 'pane')).closeTo(4 * pane - 400 * 300, 1);
@@ -80,7 +126,10 @@ describe('kits on cut cells', () => {
 		expect(failures).deep.equal([]);
 		expect(placements.reduce((n, p) => n + p.hosts.length, 0)).equal(4);
 		// Frame and pane seen square together are the cell, since the reveal stands square to both.
-		expect(partArea(placements, 'frame') + partArea(placements, 'pane')).closeTo(4000 * 3000 - ringArea(layOpeningRing()), 2000);
+		expect(partArea(placements, 'frame') + partArea(placements, 'pane')).closeTo(
+			4000 * 3000 - ringArea(layOpeningRing()),
+			2000
+		);
 	});
 
 	it('leave cells empty that have more corners than a kit is made for, and the rest standing', () => {
@@ -94,5 +143,14 @@ describe('kits on cut cells', () => {
 
 function layOpeningRing(): Ring {
 	const face = chartFace(rectangle(4000, 3000));
-	return layOpening(face, openingSchema.parse({ id: 'o', name: 'Hole', outline: { kind: 'circle', diameter: 1800 }, place: { kind: 'face', across: 2000, up: 1500 } }), []).rings[0]!;
+	return layOpening(
+		face,
+		openingSchema.parse({
+			id: 'o',
+			name: 'Hole',
+			outline: { kind: 'circle', diameter: 1800 },
+			place: { kind: 'face', across: 2000, up: 1500 }
+		}),
+		[]
+	).rings[0]!;
 }

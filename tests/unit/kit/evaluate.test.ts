@@ -18,7 +18,11 @@ const regular = (n: number, radius: number): Corner[] =>
 	});
 
 function build(kit: Kit, values: Record<string, number>, corners: readonly Corner[]) {
-	const result = evaluateKit(compileKit(kit, cell(corners.length)), settleValues(kit, values).values, trialColumns({ kind: 'cell', points: corners }));
+	const result = evaluateKit(
+		compileKit(kit, cell(corners.length)),
+		settleValues(kit, values).values,
+		trialColumns({ kind: 'cell', points: corners })
+	);
 	const area = (name: string) => result.parts.find((p) => p.step.name === name)!.area[0]!;
 	const length = (name: string) => result.parts.find((p) => p.step.name === name)!.length[0]!;
 	return { result, area, length };
@@ -37,7 +41,12 @@ describe('the kit evaluator', () => {
 	});
 
 	it('builds the framed pane: ring, reveal and pane of a 2000 x 1000 cell', () => {
-		const rectangle: Corner[] = [[0, 0, 0], [2000, 0, 0], [2000, 1000, 0], [0, 1000, 0]];
+		const rectangle: Corner[] = [
+			[0, 0, 0],
+			[2000, 0, 0],
+			[2000, 1000, 0],
+			[0, 1000, 0]
+		];
 		const { result, area, length } = build(FRAMED_PANE, { frameWidth: 100, recess: 150 }, rectangle);
 		expect(area('frame')).closeTo(2000 * 1000 - 1800 * 800, 1e-6);
 		expect(area('reveal')).closeTo(2 * (1800 + 800) * 150, 1e-6);
@@ -45,7 +54,9 @@ describe('the kit evaluator', () => {
 		expect(length('frame')).closeTo(6000, 1e-9);
 		expect(length('reveal')).closeTo(5200, 1e-9);
 		// 18 triangles over 12 points: outline, inner, sunk; the pane lies 150 behind.
-		expect(result.parts.reduce((n, p) => n + (p.geometry.kind === 'pattern' ? p.geometry.triangles.length / 3 : 0), 0)).equal(18);
+		expect(
+			result.parts.reduce((n, p) => n + (p.geometry.kind === 'pattern' ? p.geometry.triangles.length / 3 : 0), 0)
+		).equal(18);
 		expect(result.points.length).equal(12 * 3);
 		expect([...result.points.subarray(24, 27)].map((x) => Math.round(x))).deep.equal([100, 100, -150]);
 	});
@@ -54,7 +65,12 @@ describe('the kit evaluator', () => {
 		const noise = fc.double({ min: -250, max: 250, noNaN: true });
 		fc.assert(
 			fc.property(fc.array(noise, { minLength: 12, maxLength: 12 }), (d) => {
-				const base = [[0, 0, 0], [1500, 0, 0], [1500, 1500, 0], [0, 1500, 0]];
+				const base = [
+					[0, 0, 0],
+					[1500, 0, 0],
+					[1500, 1500, 0],
+					[0, 1500, 0]
+				];
 				const corners = base.map((p, k) => p.map((x, c) => x + d[k * 3 + c]!) as unknown as Corner);
 				const { result } = build(FRAMED_PANE, { frameWidth: 60 }, corners);
 				expect(result.hosts.length).equal(1);
@@ -67,17 +83,46 @@ describe('the kit evaluator', () => {
 	});
 
 	it('fits concave cells: the inset of an L keeps its turn', () => {
-		const ell: Corner[] = [[0, 0, 0], [2000, 0, 0], [2000, 1000, 0], [1000, 1000, 0], [1000, 2000, 0], [0, 2000, 0]];
+		const ell: Corner[] = [
+			[0, 0, 0],
+			[2000, 0, 0],
+			[2000, 1000, 0],
+			[1000, 1000, 0],
+			[1000, 2000, 0],
+			[0, 2000, 0]
+		];
 		const { result } = build(FLAT_PANE, { joint: 100 }, ell);
 		const at = (k: number) => [...result.points.subarray((6 + k) * 3, (6 + k) * 3 + 2)].map(Math.round);
-		expect([0, 1, 2, 3, 4, 5].map(at)).deep.equal([[100, 100], [1900, 100], [1900, 900], [900, 900], [900, 1900], [100, 1900]]);
+		expect([0, 1, 2, 3, 4, 5].map(at)).deep.equal([
+			[100, 100],
+			[1900, 100],
+			[1900, 900],
+			[900, 900],
+			[900, 1900],
+			[100, 1900]
+		]);
 	});
 
 	it('leaves out hosts that the frame swallows, names the step and keeps the others', () => {
 		const cells: Corner[][] = [
-			[[0, 0, 0], [1000, 0, 0], [1000, 1000, 0], [0, 1000, 0]],
-			[[0, 0, 0], [1000, 0, 0], [1000, 150, 0], [0, 150, 0]],
-			[[0, 0, 0], [900, 0, 0], [900, 900, 0], [0, 900, 0]]
+			[
+				[0, 0, 0],
+				[1000, 0, 0],
+				[1000, 1000, 0],
+				[0, 1000, 0]
+			],
+			[
+				[0, 0, 0],
+				[1000, 0, 0],
+				[1000, 150, 0],
+				[0, 150, 0]
+			],
+			[
+				[0, 0, 0],
+				[900, 0, 0],
+				[900, 900, 0],
+				[0, 900, 0]
+			]
 		];
 		const position = Float64Array.from(cells.flat(2));
 		const table = {
@@ -109,14 +154,32 @@ describe('the kit evaluator', () => {
 
 	it('fails on cells of no size instead of making points that are no numbers', () => {
 		const degenerate: Record<string, Corner[]> = {
-			coincident: [[5, 5, 5], [5, 5, 5], [5, 5, 5], [5, 5, 5]],
-			collinear: [[0, 0, 0], [500, 0, 0], [1000, 0, 0], [1500, 0, 0]],
-			'no numbers': [[NaN, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]]
+			coincident: [
+				[5, 5, 5],
+				[5, 5, 5],
+				[5, 5, 5],
+				[5, 5, 5]
+			],
+			collinear: [
+				[0, 0, 0],
+				[500, 0, 0],
+				[1000, 0, 0],
+				[1500, 0, 0]
+			],
+			'no numbers': [
+				[NaN, 0, 0],
+				[1, 0, 0],
+				[1, 1, 0],
+				[0, 1, 0]
+			]
 		};
 		for (const [name, corners] of Object.entries(degenerate)) {
 			const { result } = build(FRAMED_PANE, {}, corners);
 			expect(result.hosts.length, name).equal(0);
-			expect(result.failures.map((f) => f.step), name).deep.equal(['outline']);
+			expect(
+				result.failures.map((f) => f.step),
+				name
+			).deep.equal(['outline']);
 		}
 	});
 });
@@ -128,10 +191,22 @@ describe('compiling a kit', () => {
 		return () => compileKit(kit, cell(4));
 	};
 	for (const [what, change, words] of [
-		['an unknown line', (k) => Object.assign(k.steps[1]!, { of: 'rim' }), /Step “inner”.*no line or point “rim”; known here: outline/],
-		['an unknown parameter', (k) => Object.assign(k.steps[1]!, { distance: 'widht' }), /Step “inner”.*no “widht”.*known here/],
+		[
+			'an unknown line',
+			(k) => Object.assign(k.steps[1]!, { of: 'rim' }),
+			/Step “inner”.*no line or point “rim”; known here: outline/
+		],
+		[
+			'an unknown parameter',
+			(k) => Object.assign(k.steps[1]!, { distance: 'widht' }),
+			/Step “inner”.*no “widht”.*known here/
+		],
 		['a repeated name', (k) => Object.assign(k.steps[2]!, { name: 'inner' }), /Step “inner”.*same name/],
-		['a part where a line is needed', (k) => Object.assign(k.steps[5]!, { outline: 'frame' }), /Step “pane”.*“frame” is no line/]
+		[
+			'a part where a line is needed',
+			(k) => Object.assign(k.steps[5]!, { outline: 'frame' }),
+			/Step “pane”.*“frame” is no line/
+		]
 	] as [string, (kit: Kit) => void, RegExp][])
 		it(`names the step of ${what}`, () => {
 			expect(changed(change)).throw(words);

@@ -6,7 +6,9 @@ import { ANGLE, AREA, LENGTH, PLAIN, type Dimension } from '../../../src/core/ki
 import { parseFormula, renameIn } from '../../../src/core/kit/formula/parse.ts';
 import type { Quantity } from '../../../src/core/units/quantity.ts';
 
-const NAMES: Readonly<Record<string, { slot: number; dimension: Dimension; uniform: boolean; choices?: readonly string[] }>> = {
+const NAMES: Readonly<
+	Record<string, { slot: number; dimension: Dimension; uniform: boolean; choices?: readonly string[] }>
+> = {
 	gap: { slot: 0, dimension: LENGTH, uniform: true },
 	width: { slot: 1, dimension: LENGTH, uniform: false },
 	area: { slot: 2, dimension: AREA, uniform: false },
@@ -16,8 +18,17 @@ const NAMES: Readonly<Record<string, { slot: number; dimension: Dimension; unifo
 };
 const scope: Scope = { named: (name) => NAMES[name], measured: () => undefined, all: () => Object.keys(NAMES) };
 /** gap 20, width 400 and 900, area 2 m2, tilt 30 degrees, n 3, finish larch, on two hosts. */
-const columns = [[20, 20], [400, 900], [2e6, 2e6], [Math.PI / 6, Math.PI / 6], [3, 3], [1, 1]].map((c) => Float64Array.from(c));
-const values = (text: string, quantity: Quantity | 'yesno') => [...compileFormula(text, quantity, scope).run(columns, 2).subarray(0, 2)];
+const columns = [
+	[20, 20],
+	[400, 900],
+	[2e6, 2e6],
+	[Math.PI / 6, Math.PI / 6],
+	[3, 3],
+	[1, 1]
+].map((c) => Float64Array.from(c));
+const values = (text: string, quantity: Quantity | 'yesno') => [
+	...compileFormula(text, quantity, scope).run(columns, 2).subarray(0, 2)
+];
 
 describe('formulas of kits', () => {
 	it('give for whole columns what an independent evaluator gives one by one (mathjs)', () => {
@@ -27,19 +38,40 @@ describe('formulas of kits', () => {
 				{ depthSize: 'small' },
 				leaf,
 				fc.tuple(tie('formula'), fc.constantFrom('+', '-', '*'), tie('formula')).map(([x, o, y]) => `(${x} ${o} ${y})`),
-				fc.tuple(tie('formula'), fc.constantFrom('<', '>', '<='), tie('formula'), tie('formula')).map(([x, o, y, z]) => `(${x} ${o} ${y} ? ${y} : ${z})`),
+				fc
+					.tuple(tie('formula'), fc.constantFrom('<', '>', '<='), tie('formula'), tie('formula'))
+					.map(([x, o, y, z]) => `(${x} ${o} ${y} ? ${y} : ${z})`),
 				tie('formula').map((x) => `abs(${x})`),
 				fc.tuple(tie('formula'), tie('formula')).map(([x, y]) => `max(${x}, -${y})`)
 			)
 		}));
 		const named = ['a', 'b', 'c'];
 		fc.assert(
-			fc.property(formula, fc.array(fc.tuple(fc.integer({ min: -50, max: 50 }), fc.integer({ min: -50, max: 50 }), fc.integer({ min: -50, max: 50 })), { minLength: 1, maxLength: 5 }), (text, rows) => {
-				const plain: Scope = { named: (name) => (named.includes(name) ? { slot: named.indexOf(name), dimension: PLAIN, uniform: false } : undefined), measured: () => undefined, all: () => named };
-				const term = compileFormula(text, 'ratio', plain);
-				const got = term.run(named.map((_, k) => Float64Array.from(rows, (r) => r[k]!)), rows.length);
-				rows.forEach(([a, b, c], h) => expect(got[h], text).closeTo(Number(evaluate(text, { a, b, c })), 1e-6));
-			})
+			fc.property(
+				formula,
+				fc.array(
+					fc.tuple(
+						fc.integer({ min: -50, max: 50 }),
+						fc.integer({ min: -50, max: 50 }),
+						fc.integer({ min: -50, max: 50 })
+					),
+					{ minLength: 1, maxLength: 5 }
+				),
+				(text, rows) => {
+					const plain: Scope = {
+						named: (name) =>
+							named.includes(name) ? { slot: named.indexOf(name), dimension: PLAIN, uniform: false } : undefined,
+						measured: () => undefined,
+						all: () => named
+					};
+					const term = compileFormula(text, 'ratio', plain);
+					const got = term.run(
+						named.map((_, k) => Float64Array.from(rows, (r) => r[k]!)),
+						rows.length
+					);
+					rows.forEach(([a, b, c], h) => expect(got[h], text).closeTo(Number(evaluate(text, { a, b, c })), 1e-6));
+				}
+			)
 		);
 	});
 

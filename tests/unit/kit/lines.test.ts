@@ -9,13 +9,16 @@ const outline = { kind: 'outline', name: 'outline' } as const;
 
 describe('points and lines of kits', () => {
 	it('meet at t on one edge and 1 - t on the opposite one, since the corners run around the cell (practice)', async () => {
-		const kit = kitOf([
-			outline,
-			{ kind: 'side', name: 'lower', of: 'outline', side: 1 },
-			{ kind: 'side', name: 'upper', of: 'outline', side: 3 },
-			{ kind: 'along', name: 'a', of: 'lower', at: 't' },
-			{ kind: 'along', name: 'b', of: 'upper', at: '1 - t' }
-		], [{ quantity: 'ratio', name: 't', label: 'T', default: 0.3, least: 0, greatest: 1 }]);
+		const kit = kitOf(
+			[
+				outline,
+				{ kind: 'side', name: 'lower', of: 'outline', side: 1 },
+				{ kind: 'side', name: 'upper', of: 'outline', side: 3 },
+				{ kind: 'along', name: 'a', of: 'lower', at: 't' },
+				{ kind: 'along', name: 'b', of: 'upper', at: '1 - t' }
+			],
+			[{ quantity: 'ratio', name: 't', label: 'T', default: 0.3, least: 0, greatest: 1 }]
+		);
 		const made = await run(kit, rectangle(1000, 800));
 		expect(made.line('a')[0]).deep.equal([300, 0, 0]);
 		expect(made.line('b')[0]).deep.equal([300, 800, 0]);
@@ -28,12 +31,28 @@ describe('points and lines of kits', () => {
 				{ kind: 'repeat', name: 'bays', of: 'outline', by: 'spacing', amount: 250 },
 				{ kind: 'outline', name: 'span', on: 'bays' },
 				{ kind: 'fixed', name: 'rod', on: 'bays', of: 'span', length: 200 },
-				{ kind: 'bar', name: 'bar', on: 'bays', role: 'rod', material: 'steel', line: 'rod', profile: 'round', width: 20 }
+				{
+					kind: 'bar',
+					name: 'bar',
+					on: 'bays',
+					role: 'rod',
+					material: 'steel',
+					line: 'rod',
+					profile: 'round',
+					width: 20
+				}
 			],
 			[],
 			{ kind: 'path' }
 		);
-		const made = await run(kit, { kind: 'path', points: [[0, 0, 0], [600, 0, 0], [1120, 0, 0]] });
+		const made = await run(kit, {
+			kind: 'path',
+			points: [
+				[0, 0, 0],
+				[600, 0, 0],
+				[1120, 0, 0]
+			]
+		});
 		// 1120 / 250 is above 4, so that 5 bays of 224 each carry a rod 12 from both ends.
 		expect(made.total('bar', 'pieces')).equal(5);
 		const starts = made.meshes('bar').map((m) => Math.min(...[...m.positions].filter((_, k) => k % 3 === 0)));
@@ -73,12 +92,28 @@ describe('points and lines of kits', () => {
 		// The middle cell a x b of z = kxy has its diagonals k a b / 2 apart; so has this one, with k = 2 / 10^4 (follows from the definition).
 		const k = 2e-4;
 		const [a, b] = [800, 600];
-		const warped = await run(kit, level(...([[-1, -1], [1, -1], [1, 1], [-1, 1]] as const).map(([s, t]) => [(s * a) / 2, (t * b) / 2, (k * s * t * a * b) / 4] as const)));
+		const warped = await run(
+			kit,
+			level(
+				...(
+					[
+						[-1, -1],
+						[1, -1],
+						[1, 1],
+						[-1, 1]
+					] as const
+				).map(([s, t]) => [(s * a) / 2, (t * b) / 2, (k * s * t * a * b) / 4] as const)
+			)
+		);
 		expect(warped.value('missed')).closeTo((k * a * b) / 2, 1e-9);
 	});
 
 	it('round the corners of a square with the area that plain geometry gives', async () => {
-		const kit = kitOf([outline, { kind: 'round', name: 'rounded', of: 'outline', radius: 200, pieces: 32 }, { kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'rounded', thickness: 1 }]);
+		const kit = kitOf([
+			outline,
+			{ kind: 'round', name: 'rounded', of: 'outline', radius: 200, pieces: 32 },
+			{ kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'rounded', thickness: 1 }
+		]);
 		const made = await run(kit, rectangle(1000, 1000));
 		// A square loses (4 - pi) r^2 at its corners; chords of 32 pieces cut off a little more.
 		expect(made.total('pane', 'area') / (1e6 - (4 - Math.PI) * 200 ** 2)).closeTo(1, 1e-4);
@@ -97,7 +132,14 @@ describe('points and lines of kits', () => {
 			[],
 			{ kind: 'path' }
 		);
-		const made = await run(kit, { kind: 'path', points: [[0, 0, 0], [500, 0, 300], [900, 0, 100]] });
+		const made = await run(kit, {
+			kind: 'path',
+			points: [
+				[0, 0, 0],
+				[500, 0, 300],
+				[900, 0, 100]
+			]
+		});
 		const [p, q] = [made.line('outline'), made.line('beside')];
 		const direction = p[1]!.map((x, c) => x - p[0]![c]!);
 		const size = Math.hypot(...direction);
@@ -110,8 +152,16 @@ describe('points and lines of kits', () => {
 	});
 
 	it('lift a corner along its own normal, which a face gives it', async () => {
-		const kit = kitOf([{ kind: 'corner', name: 'c', corner: 2 }, { kind: 'lift', name: 'up', of: 'c', distance: 50, towards: 'corners' }, { kind: 'outline', name: 'outline' }, { kind: 'lift', name: 'over', of: 'outline', distance: 50, towards: 'corners' }]);
-		const hosts = { ...trialColumns(rectangle(1000, 1000)), pointNormal: Float64Array.from([0, 0, 1, 0.6, 0, 0.8, 0, 0, 1, 0, 1, 0]) };
+		const kit = kitOf([
+			{ kind: 'corner', name: 'c', corner: 2 },
+			{ kind: 'lift', name: 'up', of: 'c', distance: 50, towards: 'corners' },
+			{ kind: 'outline', name: 'outline' },
+			{ kind: 'lift', name: 'over', of: 'outline', distance: 50, towards: 'corners' }
+		]);
+		const hosts = {
+			...trialColumns(rectangle(1000, 1000)),
+			pointNormal: Float64Array.from([0, 0, 1, 0.6, 0, 0.8, 0, 0, 1, 0, 1, 0])
+		};
 		const made = new Made(evaluateKit(compileKit(kit, { kind: 'cell', corners: 4 }), {}, hosts));
 		expect(far(made.line('up')[0]!, [1030, 0, 40])).closeTo(0, 1e-9);
 		expect(far(made.line('over')[1]!, [1030, 0, 40])).closeTo(0, 1e-9);
@@ -124,15 +174,28 @@ describe('points and lines of kits', () => {
 			{ kind: 'divide', name: 'grid', of: 'outline', across: 4, up: 3 },
 			{ kind: 'outline', name: 'field', on: 'grid' },
 			{ kind: 'sheet', name: 'all', on: 'grid', role: 'panel', material: 'aluminium', outline: 'field', thickness: 2 },
-			{ kind: 'sheet', name: 'half', on: 'grid', when: 'mod(i + j, 2) == 0', role: 'panel', material: 'aluminium', outline: 'field', thickness: 2 }
+			{
+				kind: 'sheet',
+				name: 'half',
+				on: 'grid',
+				when: 'mod(i + j, 2) == 0',
+				role: 'panel',
+				material: 'aluminium',
+				outline: 'field',
+				thickness: 2
+			}
 		]);
 		await fc.assert(
-			fc.asyncProperty(fc.double({ min: 300, max: 3000, noNaN: true }), fc.double({ min: 300, max: 3000, noNaN: true }), async (w, h) => {
-				const made = await run(kit, rectangle(w, h));
-				expect(made.total('all', 'area') / (w * h)).closeTo(1, 1e-9);
-				expect(made.total('half', 'area') / (w * h)).closeTo(0.5, 1e-9);
-				expect(made.total('half', 'pieces')).equal(6);
-			}),
+			fc.asyncProperty(
+				fc.double({ min: 300, max: 3000, noNaN: true }),
+				fc.double({ min: 300, max: 3000, noNaN: true }),
+				async (w, h) => {
+					const made = await run(kit, rectangle(w, h));
+					expect(made.total('all', 'area') / (w * h)).closeTo(1, 1e-9);
+					expect(made.total('half', 'area') / (w * h)).closeTo(0.5, 1e-9);
+					expect(made.total('half', 'pieces')).equal(6);
+				}
+			),
 			{ numRuns: 20 }
 		);
 	});

@@ -4,14 +4,30 @@ import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { kitOf, run } from './make.ts';
 
 /** An upright cell seen from -y. */
-const upright = (width: number, height: number) => ({ kind: 'cell', points: [[0, 0, 0], [width, 0, 0], [width, 0, height], [0, 0, height]] }) as const;
+const upright = (width: number, height: number) =>
+	({
+		kind: 'cell',
+		points: [
+			[0, 0, 0],
+			[width, 0, 0],
+			[width, 0, height],
+			[0, 0, height]
+		]
+	}) as const;
 const kit = STARTER_KITS.find((k) => k.id === 'louver-bank')!;
 
 describe('louvers', () => {
 	for (const tilt of [0, 20, 45])
 		it(`leave free what plain geometry leaves, and keep out the sun above the cut-off, at a tilt of ${tilt} degrees`, async () => {
 			const a = (tilt * Math.PI) / 180;
-			const made = await run(kit, upright(1500, 1500), { spacing: 250, bladeDepth: 120, bladeThickness: 10, frame: 40, joint: 10, tilt: a });
+			const made = await run(kit, upright(1500, 1500), {
+				spacing: 250,
+				bladeDepth: 120,
+				bladeThickness: 10,
+				frame: 40,
+				joint: 10,
+				tilt: a
+			});
 			const blades = made.meshes('louvers');
 			const pitch = made.value('pitch');
 			expect(pitch).closeTo(1400 / Math.ceil(1400 / 250), 1e-9);
@@ -29,7 +45,9 @@ describe('louvers', () => {
 			// Measured on the made blades:
 			const y = (k: number) => [...blades[k]!.positions].filter((_, i) => i % 3 === 1);
 			const corner = (k: number, which: 'outer' | 'inner') => {
-				const points = Array.from({ length: blades[k]!.positions.length / 3 }, (_, i) => [...blades[k]!.positions.subarray(i * 3, i * 3 + 3)]);
+				const points = Array.from({ length: blades[k]!.positions.length / 3 }, (_, i) => [
+					...blades[k]!.positions.subarray(i * 3, i * 3 + 3)
+				]);
 				const middle = (Math.min(...y(k)) + Math.max(...y(k))) / 2;
 				return points.filter((p) => (which === 'outer' ? p[1]! < middle : p[1]! > middle));
 			};
@@ -41,7 +59,21 @@ describe('louvers', () => {
 		});
 
 	it('stand by number or at a spacing at most, closed, with a twist from one end to the other', async () => {
-		const steps = (more: object) => kitOf([{ kind: 'outline', name: 'outline' }, { kind: 'blades', name: 'blades', role: 'louver', material: 'aluminium', outline: 'outline', amount: 7, width: 10, depth: 100, ...more }]);
+		const steps = (more: object) =>
+			kitOf([
+				{ kind: 'outline', name: 'outline' },
+				{
+					kind: 'blades',
+					name: 'blades',
+					role: 'louver',
+					material: 'aluminium',
+					outline: 'outline',
+					amount: 7,
+					width: 10,
+					depth: 100,
+					...more
+				}
+			]);
 		expect((await run(steps({}), upright(1000, 2100))).total('blades', 'pieces')).equal(7);
 		const spaced = await run(steps({ by: 'spacing', amount: 300 }), upright(1000, 2100));
 		expect(spaced.total('blades', 'pieces')).equal(7);
@@ -49,6 +81,8 @@ describe('louvers', () => {
 		for (const mesh of spaced.meshes('blades')) expect(meshVolume(mesh)).closeTo(1000 * 10 * 100, 1e-3);
 		const twisted = await run(steps({ twist: 1 }), upright(1000, 2100));
 		expect(meshVolume(twisted.meshes('blades')[0]!)).within(0.98e6, 1.01e6);
-		expect((await run(steps({ margin: 1100 }), upright(1000, 2100))).failures[0]).match(/blades: there is no room for a blade/);
+		expect((await run(steps({ margin: 1100 }), upright(1000, 2100))).failures[0]).match(
+			/blades: there is no room for a blade/
+		);
 	});
 });

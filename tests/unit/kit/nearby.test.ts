@@ -12,7 +12,12 @@ function piecesOf(placement: Placement): { placement: Placement; rows: number[];
 			placement.hosts.forEach((_, row) => {
 				for (const point of new Set(geometry.triangles)) {
 					rows.push(row);
-					positions.push(...geometry.points.subarray((row * geometry.pointsPerHost + point) * 3, (row * geometry.pointsPerHost + point) * 3 + 3));
+					positions.push(
+						...geometry.points.subarray(
+							(row * geometry.pointsPerHost + point) * 3,
+							(row * geometry.pointsPerHost + point) * 3 + 3
+						)
+					);
 				}
 			});
 		if (geometry.kind === 'loose')
@@ -37,7 +42,9 @@ describe('parts of cells with short sides', () => {
 		expect(placed + failed.length).equal(lantern.cells.count);
 		expect(failed.length).most(2);
 		// Each cell once: its frame and its pane fill it, but for the recess and the warp.
-		const area = lantern.placements.flatMap((p) => p.parts.filter((q) => q.name !== 'reveal').flatMap((q) => [...q.area])).reduce((a, b) => a + b, 0);
+		const area = lantern.placements
+			.flatMap((p) => p.parts.filter((q) => q.name !== 'reveal').flatMap((q) => [...q.area]))
+			.reduce((a, b) => a + b, 0);
 		expect(area / lantern.readings.columns.area.reduce((a, b) => a + b, 0)).within(0.98, 1.01);
 	});
 });
@@ -55,7 +62,10 @@ describe('parts of cut cells', () => {
 						const corners = [...cells.corners.subarray(cells.cornerStart[cell], cells.cornerStart[cell + 1])];
 						for (let o = k * 3; o < k * 3 + 3; o++) {
 							const at = corners.map((n) => nodes.position[n * 3 + (o % 3)]!);
-							expect(positions[o], `${key} cell ${cell} at ${frameWidth}`).within(Math.min(...at) - 400, Math.max(...at) + 400);
+							expect(positions[o], `${key} cell ${cell} at ${frameWidth}`).within(
+								Math.min(...at) - 400,
+								Math.max(...at) + 400
+							);
 						}
 					});
 		}

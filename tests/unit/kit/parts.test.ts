@@ -24,7 +24,9 @@ describe('bars', () => {
 			expect(meshVolume(mesh!) / (between * d)).closeTo(1, 1e-9);
 			expect(made.total('bars', 'volume') / (between * d)).closeTo(1, 1e-9);
 			// The cut end leans by half the turn, 180 / n, from square: outer and inner edges differ by w tan(180 / n) at each end.
-			const points = Array.from({ length: mesh!.positions.length / 3 }, (_, k) => [...mesh!.positions.subarray(k * 3, k * 3 + 3)]);
+			const points = Array.from({ length: mesh!.positions.length / 3 }, (_, k) => [
+				...mesh!.positions.subarray(k * 3, k * 3 + 3)
+			]);
 			const lengths = [0, 1, 2, 3].map((k) => far(points[n + k]!, points[n + 4 + k]!)).sort((x, y) => x - y);
 			expect(lengths[0]).closeTo(side - w * Math.tan(Math.PI / n), 1e-6);
 			expect(lengths[3]).closeTo(side + w * Math.tan(Math.PI / n), 1e-6);
@@ -40,40 +42,97 @@ describe('bars', () => {
 		['channel', 60 * 5 + 2 * 95 * 5]
 	] as const)
 		it(`weigh a ${profile} as its section times its length, and close it`, async () => {
-			const kit = kitOf([outline, { kind: 'cut', name: 'axis', of: 'outline', start: 40, end: 60 }, { kind: 'bar', name: 'bar', ...part, line: 'axis', profile, width: 60, depth: 100, wall: 5 }], [], { kind: 'edge' });
-			const made = await run(kit, { kind: 'edge', points: [[0, 0, 0], [1000, 300, 2000]] });
+			const kit = kitOf(
+				[
+					outline,
+					{ kind: 'cut', name: 'axis', of: 'outline', start: 40, end: 60 },
+					{ kind: 'bar', name: 'bar', ...part, line: 'axis', profile, width: 60, depth: 100, wall: 5 }
+				],
+				[],
+				{ kind: 'edge' }
+			);
+			const made = await run(kit, {
+				kind: 'edge',
+				points: [
+					[0, 0, 0],
+					[1000, 300, 2000]
+				]
+			});
 			const length = Math.hypot(1000, 300, 2000) - 100;
 			expect(made.total('bar', 'length')).closeTo(length, 1e-9);
 			expect(made.total('bar', 'volume')).closeTo(section * length, 1e-6);
 			// Round ones are drawn in 16 pieces, which are a little slimmer.
 			const drawn = meshVolume(made.meshes('bar')[0]!) / (section * length);
-			expect(drawn).closeTo(profile === 'round' || profile === 'tube' ? (16 / (2 * Math.PI)) * Math.sin((2 * Math.PI) / 16) : 1, 1e-9);
+			expect(drawn).closeTo(
+				profile === 'round' || profile === 'tube' ? (16 / (2 * Math.PI)) * Math.sin((2 * Math.PI) / 16) : 1,
+				1e-9
+			);
 		});
 
 	it('run along all edges of an icosahedron alike: one length and one dihedral (Coxeter, memory)', async () => {
 		const g = (1 + Math.sqrt(5)) / 2;
-		const corners = [[0, 1, g], [0, -1, g], [0, 1, -g], [0, -1, -g], [1, g, 0], [-1, g, 0], [1, -g, 0], [-1, -g, 0], [g, 0, 1], [g, 0, -1], [-g, 0, 1], [-g, 0, -1]].map((p) => p.map((x) => x * 500) as [number, number, number]);
-		const kit = kitOf([outline, { kind: 'bar', name: 'bar', ...part, line: 'outline', profile: 'round', width: 40, start: -25, end: -25 }], [], { kind: 'edge' });
+		const corners = [
+			[0, 1, g],
+			[0, -1, g],
+			[0, 1, -g],
+			[0, -1, -g],
+			[1, g, 0],
+			[-1, g, 0],
+			[1, -g, 0],
+			[-1, -g, 0],
+			[g, 0, 1],
+			[g, 0, -1],
+			[-g, 0, 1],
+			[-g, 0, -1]
+		].map((p) => p.map((x) => x * 500) as [number, number, number]);
+		const kit = kitOf(
+			[
+				outline,
+				{ kind: 'bar', name: 'bar', ...part, line: 'outline', profile: 'round', width: 40, start: -25, end: -25 }
+			],
+			[],
+			{ kind: 'edge' }
+		);
 		let edges = 0;
 		for (let a = 0; a < 12; a++)
 			for (let b = a + 1; b < 12; b++) {
 				if (Math.abs(far(corners[a]!, corners[b]!) - 1000) > 1e-6) continue;
 				edges++;
-				expect((await run(kit, { kind: 'edge', points: [corners[a]!, corners[b]!] })).total('bar', 'length')).closeTo(950, 1e-9);
+				expect((await run(kit, { kind: 'edge', points: [corners[a]!, corners[b]!] })).total('bar', 'length')).closeTo(
+					950,
+					1e-9
+				);
 			}
 		expect(edges).equal(30);
 	});
 
 	it('keep a length that cannot be from standing', async () => {
-		const kit = kitOf([outline, { kind: 'bar', name: 'bar', ...part, line: 'outline', start: -60, end: -60 }], [], { kind: 'edge' });
-		expect((await run(kit, { kind: 'edge', points: [[0, 0, 0], [100, 0, 0]] })).failures).deep.equal(['bar: the bar is shorter than its ends cut off; right would be a longer line or a slimmer profile']);
+		const kit = kitOf([outline, { kind: 'bar', name: 'bar', ...part, line: 'outline', start: -60, end: -60 }], [], {
+			kind: 'edge'
+		});
+		expect(
+			(
+				await run(kit, {
+					kind: 'edge',
+					points: [
+						[0, 0, 0],
+						[100, 0, 0]
+					]
+				})
+			).failures
+		).deep.equal(['bar: the bar is shorter than its ends cut off; right would be a longer line or a slimmer profile']);
 	});
 });
 
 describe('sheets, plates and ribbons', () => {
 	it('give the frustum of a cone its area pi (r1 + r2) s (handbook, memory)', async () => {
 		const n = 60;
-		const kit = kitOf([outline, { kind: 'inset', name: 'smaller', of: 'outline', by: 'ratio', distance: 0.4 }, { kind: 'lift', name: 'upper', of: 'smaller', distance: 700 }, { kind: 'ribbon', name: 'skin', ...part, from: 'outline', to: 'upper', thickness: 2 }]);
+		const kit = kitOf([
+			outline,
+			{ kind: 'inset', name: 'smaller', of: 'outline', by: 'ratio', distance: 0.4 },
+			{ kind: 'lift', name: 'upper', of: 'smaller', distance: 700 },
+			{ kind: 'ribbon', name: 'skin', ...part, from: 'outline', to: 'upper', thickness: 2 }
+		]);
 		const made = await run(kit, regular(n, 1000));
 		const [r1, r2] = [1000, 600];
 		const cone = Math.PI * (r1 + r2) * Math.hypot(r1 - r2, 700);
@@ -85,7 +144,14 @@ describe('sheets, plates and ribbons', () => {
 	});
 
 	it('fold over either diagonal, lie flat, or run to a point', async () => {
-		const sheet = (shape: 'fold13' | 'fold24' | 'flat' | 'warped' | 'centre'): Step => ({ kind: 'sheet', name: shape, ...part, outline: 'outline', shape, thickness: 1 });
+		const sheet = (shape: 'fold13' | 'fold24' | 'flat' | 'warped' | 'centre'): Step => ({
+			kind: 'sheet',
+			name: shape,
+			...part,
+			outline: 'outline',
+			shape,
+			thickness: 1
+		});
 		const kit = kitOf([outline, sheet('fold13'), sheet('fold24'), sheet('flat'), sheet('warped'), sheet('centre')]);
 		const h = 300;
 		const made = await run(kit, level([0, 0, 0], [1000, 0, h], [1000, 1000, 0], [0, 1000, h]));
@@ -116,8 +182,14 @@ describe('sheets, plates and ribbons', () => {
 	});
 
 	it('refuse a hole that is larger than its plate, on that host alone', async () => {
-		const kit = kitOf([outline, { kind: 'inset', name: 'hole', of: 'outline', distance: -50 }, { kind: 'plate', name: 'plate', ...part, outline: 'outline', thickness: 30, holes: ['hole'] }]);
-		expect((await run(kit, rectangle(600, 600))).failures).deep.equal(['plate: a hole is larger than what it is cut from; right would be a smaller hole']);
+		const kit = kitOf([
+			outline,
+			{ kind: 'inset', name: 'hole', of: 'outline', distance: -50 },
+			{ kind: 'plate', name: 'plate', ...part, outline: 'outline', thickness: 30, holes: ['hole'] }
+		]);
+		expect((await run(kit, rectangle(600, 600))).failures).deep.equal([
+			'plate: a hole is larger than what it is cut from; right would be a smaller hole'
+		]);
 	});
 });
 
@@ -125,12 +197,44 @@ describe('screens', () => {
 	for (const tiles of ['squares', 'hexagons', 'voronoi'] as const)
 		for (const opening of ['field', 'round'] as const)
 			it(`add up: ${tiles} with ${opening} openings and the plate make the cell`, async () => {
-				const screen = (name: string, share: number): Step => ({ kind: 'screen', name, ...part, outline: 'outline', tiles, opening, spacing: 150, share, margin: 40, thickness: 4 });
+				const screen = (name: string, share: number): Step => ({
+					kind: 'screen',
+					name,
+					...part,
+					outline: 'outline',
+					tiles,
+					opening,
+					spacing: 150,
+					share,
+					margin: 40,
+					thickness: 4
+				});
 				const kit = kitOf([outline, screen('open', 0.4), screen('shut', 0)]);
-				for (const host of [rectangle(1500, 900), regular(5, 800), level([0, 0, 0], [1200, 0, 150], [1300, 1000, 0], [0, 1000, 120])]) {
+				for (const host of [
+					rectangle(1500, 900),
+					regular(5, 800),
+					level([0, 0, 0], [1200, 0, 150], [1300, 1000, 0], [0, 1000, 120])
+				]) {
 					const made = await run(kit, host);
 					const [open, shut] = [made.total('open', 'area'), made.total('shut', 'area')];
-					const cell = meshArea((await run(kitOf([outline, { kind: 'sheet', name: 's', ...part, outline: 'outline', shape: host.points.length === 4 ? 'warped' : 'fan', thickness: 1 }]), host)).meshes('s')[0]!);
+					const cell = meshArea(
+						(
+							await run(
+								kitOf([
+									outline,
+									{
+										kind: 'sheet',
+										name: 's',
+										...part,
+										outline: 'outline',
+										shape: host.points.length === 4 ? 'warped' : 'fan',
+										thickness: 1
+									}
+								]),
+								host
+							)
+						).meshes('s')[0]!
+					);
 					expect(shut / cell).closeTo(1, 0.01);
 					expect(open / shut).within(0.6, 0.85);
 					const mesh = made.meshes('open')[0]!;
@@ -142,10 +246,26 @@ describe('screens', () => {
 			});
 
 	it('grade from below to above', async () => {
-		const kit = kitOf([outline, { kind: 'screen', name: 'graded', ...part, outline: 'outline', spacing: 100, share: 0.1, shareEnd: 0.7, margin: 0, thickness: 0 }]);
+		const kit = kitOf([
+			outline,
+			{
+				kind: 'screen',
+				name: 'graded',
+				...part,
+				outline: 'outline',
+				spacing: 100,
+				share: 0.1,
+				shareEnd: 0.7,
+				margin: 0,
+				thickness: 0
+			}
+		]);
 		const made = await run(kit, rectangle(1000, 1000));
 		// Squares of 100: row k of ten is open by 0.1 + 0.6 (k - 0.5) / 10 of itself.
-		const open = Array.from({ length: 10 }, (_, k) => 10 * 1e4 * (0.1 + 0.6 * ((k + 0.5) / 10))).reduce((a, b) => a + b, 0);
+		const open = Array.from({ length: 10 }, (_, k) => 10 * 1e4 * (0.1 + 0.6 * ((k + 0.5) / 10))).reduce(
+			(a, b) => a + b,
+			0
+		);
 		expect(made.total('graded', 'area')).closeTo(1e6 - open, 1e-3);
 	});
 });

@@ -29,14 +29,29 @@ function faceOf(surface: Surface, across: number, up: number, without: readonly 
 function keep(cells: CellTable, without: readonly number[]) {
 	const left = Array.from({ length: cells.count }, (_, c) => c).filter((c) => !without.includes(c));
 	const of = (list: Uint32Array) => Uint32Array.from(left, (c) => list[c]!);
-	return { count: left.length, cornerStart: Uint32Array.from({ length: left.length + 1 }, (_, k) => k * 4), corners: Uint32Array.from(left.flatMap((c) => [...cells.corners.subarray(c * 4, c * 4 + 4)])), row: of(cells.row), column: of(cells.column) };
+	return {
+		count: left.length,
+		cornerStart: Uint32Array.from({ length: left.length + 1 }, (_, k) => k * 4),
+		corners: Uint32Array.from(left.flatMap((c) => [...cells.corners.subarray(c * 4, c * 4 + 4)])),
+		row: of(cells.row),
+		column: of(cells.column)
+	};
 }
 
-const chains = ({ cornerStart, corners }: ReturnType<typeof pathsOf>) => Array.from({ length: cornerStart.length - 1 }, (_, p) => [...corners.subarray(cornerStart[p], cornerStart[p + 1])]);
-const pathKit = (steps: KitInput['steps'], along: 'across' | 'up' = 'across'): Kit => kitSchema.parse({ id: 'made', name: 'Made', host: { kind: 'path', along, every: 1 }, parameters: [], steps });
-const total = (placed: Placed, part: string, column: 'length' | 'pieces') => placed.placements.flatMap((p) => p.parts.filter((q) => q.name === part)).reduce((n, q) => n + q[column].reduce((a, b) => a + b, 0), 0);
-const place = (kit: Kit, face: ReturnType<typeof faceOf>) => placeKit(kit, {}, face, { densities: { steel: 7850, stainless: 7900 } });
-const rod: KitInput['steps'] = [{ kind: 'outline', name: 'path' }, { kind: 'bar', name: 'rod', role: 'rod', material: 'steel', line: 'path', profile: 'round', width: 50 }];
+const chains = ({ cornerStart, corners }: ReturnType<typeof pathsOf>) =>
+	Array.from({ length: cornerStart.length - 1 }, (_, p) => [...corners.subarray(cornerStart[p], cornerStart[p + 1])]);
+const pathKit = (steps: KitInput['steps'], along: 'across' | 'up' = 'across'): Kit =>
+	kitSchema.parse({ id: 'made', name: 'Made', host: { kind: 'path', along, every: 1 }, parameters: [], steps });
+const total = (placed: Placed, part: string, column: 'length' | 'pieces') =>
+	placed.placements
+		.flatMap((p) => p.parts.filter((q) => q.name === part))
+		.reduce((n, q) => n + q[column].reduce((a, b) => a + b, 0), 0);
+const place = (kit: Kit, face: ReturnType<typeof faceOf>) =>
+	placeKit(kit, {}, face, { densities: { steel: 7850, stainless: 7900 } });
+const rod: KitInput['steps'] = [
+	{ kind: 'outline', name: 'path' },
+	{ kind: 'bar', name: 'rod', role: 'rod', material: 'steel', line: 'path', profile: 'round', width: 50 }
+];
 
 describe('paths on faces that close', () => {
 	it('lay the seam’s line once: 16 divisions around a dome have 16 lines up it', () => {
@@ -62,10 +77,24 @@ describe('paths on faces that close', () => {
 
 	it('have as many points as pieces where they are divided again', () => {
 		const tower = faceOf(frustum(R, R, 4000), 24, 2);
-		const points = pathKit([{ kind: 'outline', name: 'path' }, { kind: 'repeat', name: 'spot', of: 'path', gives: 'points', by: 'count', amount: 74 }, { kind: 'corner', name: 'at', on: 'spot', corner: 0 }, { kind: 'ball', name: 'ballBody', on: 'spot', at: 'at', radius: 20 }, { kind: 'solid', name: 'stud', on: 'spot', role: 'connector', material: 'steel', body: 'ballBody' }]);
+		const points = pathKit([
+			{ kind: 'outline', name: 'path' },
+			{ kind: 'repeat', name: 'spot', of: 'path', gives: 'points', by: 'count', amount: 74 },
+			{ kind: 'corner', name: 'at', on: 'spot', corner: 0 },
+			{ kind: 'ball', name: 'ballBody', on: 'spot', at: 'at', radius: 20 },
+			{ kind: 'solid', name: 'stud', on: 'spot', role: 'connector', material: 'steel', body: 'ballBody' }
+		]);
 		const placed = place(points, tower);
 		expect(total(placed, 'stud', 'pieces')).equal(3 * 74);
-		const spots = placed.placements.flatMap((p) => p.parts).flatMap(({ geometry }) => (geometry.kind === 'instances' ? Array.from(geometry.rows, (_, k) => [...geometry.transforms.subarray(k * 12 + 9, k * 12 + 12)].map((x) => x.toFixed(2)).join()) : []));
+		const spots = placed.placements
+			.flatMap((p) => p.parts)
+			.flatMap(({ geometry }) =>
+				geometry.kind === 'instances'
+					? Array.from(geometry.rows, (_, k) =>
+							[...geometry.transforms.subarray(k * 12 + 9, k * 12 + 12)].map((x) => x.toFixed(2)).join()
+						)
+					: []
+			);
 		expect(new Set(spots).size).equal(spots.length);
 	});
 
@@ -88,22 +117,33 @@ describe('paths on faces that close', () => {
 
 	it('meet every edge of the grid once, open or closed (property)', () => {
 		fc.assert(
-			fc.property(fc.constantFrom(rectangle(4000, 3000), frustum(R, R, 4000), frustum(R, R / 2, 4000), sphereZone(R, -1, 1), sphereZone(R, 0, Math.PI / 2)), fc.integer({ min: 3, max: 14 }), fc.integer({ min: 2, max: 9 }), (surface, across, up) => {
-				const face = faceOf(surface, across, up);
-				const seen = new Map<string, number>();
-				for (const along of ['across', 'up'] as const) {
-					const paths = pathsOf(face, along, 1);
-					chains(paths).forEach((chain, p) => {
-						for (let k = paths.closed[p] ? 0 : 1; k < chain.length; k++) {
-							const [a, b] = [chain.at(k - 1)!, chain[k]!];
-							const name = a < b ? `${a}-${b}` : `${b}-${a}`;
-							seen.set(name, (seen.get(name) ?? 0) + 1);
-						}
-					});
+			fc.property(
+				fc.constantFrom(
+					rectangle(4000, 3000),
+					frustum(R, R, 4000),
+					frustum(R, R / 2, 4000),
+					sphereZone(R, -1, 1),
+					sphereZone(R, 0, Math.PI / 2)
+				),
+				fc.integer({ min: 3, max: 14 }),
+				fc.integer({ min: 2, max: 9 }),
+				(surface, across, up) => {
+					const face = faceOf(surface, across, up);
+					const seen = new Map<string, number>();
+					for (const along of ['across', 'up'] as const) {
+						const paths = pathsOf(face, along, 1);
+						chains(paths).forEach((chain, p) => {
+							for (let k = paths.closed[p] ? 0 : 1; k < chain.length; k++) {
+								const [a, b] = [chain.at(k - 1)!, chain[k]!];
+								const name = a < b ? `${a}-${b}` : `${b}-${a}`;
+								seen.set(name, (seen.get(name) ?? 0) + 1);
+							}
+						});
+					}
+					expect([...seen.values()].every((n) => n === 1)).to.be.true;
+					expect(seen.size).equal(face.cells.edgeCount);
 				}
-				expect([...seen.values()].every((n) => n === 1)).to.be.true;
-				expect(seen.size).equal(face.cells.edgeCount);
-			})
+			)
 		);
 	});
 });

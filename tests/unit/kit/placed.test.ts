@@ -14,14 +14,22 @@ import { count } from '../divide.ts';
 import { rectangle } from '../surfaces.ts';
 
 const kitNamed = (id: string): Kit => STARTER_KITS.find((k) => k.id === id)!;
-const sum = (placed: Placed, part: string, column: 'length' | 'pieces' | 'area') => placed.placements.flatMap((p) => p.parts.filter((q) => q.name === part)).reduce((n, q) => n + q[column].reduce((a, b) => a + b, 0), 0);
+const sum = (placed: Placed, part: string, column: 'length' | 'pieces' | 'area') =>
+	placed.placements
+		.flatMap((p) => p.parts.filter((q) => q.name === part))
+		.reduce((n, q) => n + q[column].reduce((a, b) => a + b, 0), 0);
 
 /** A flat face of 4000 x 3000 in fields of 1000. */
 function place(kit: Kit, values = {}, layer = 0): Placed {
 	const face = chartFace(rectangle(4000, 3000));
 	const { nodes } = setOut(face, settingOutOf(count(4), count(3)));
 	const cells = tileRectangular(nodes);
-	return placeKit(kit, values, { surface: face.surface, nodes, cells, readings: measureCells(nodes, cells), layer }, { densities: { aluminium: 2700, steel: 7850, stainless: 7900, timber: 590, ceramic: 2100, glass: 2500 } });
+	return placeKit(
+		kit,
+		values,
+		{ surface: face.surface, nodes, cells, readings: measureCells(nodes, cells), layer },
+		{ densities: { aluminium: 2700, steel: 7850, stainless: 7900, timber: 590, ceramic: 2100, glass: 2500 } }
+	);
 }
 
 describe('kits on edges, nodes and paths', () => {
@@ -58,7 +66,9 @@ describe('kits on edges, nodes and paths', () => {
 	it('carry texts and choices of the kit in the text of a part', () => {
 		const kit: Kit = structuredClone(kitNamed('glazed-triangle'));
 		const host = { kind: 'cell', leastCorners: 4, greatestCorners: 4 } as const;
-		const steps = kit.steps.map((s) => (s.name === 'pane' ? { ...s, label: 'ends {ends}, {nothing}' } : s)) as Kit['steps'];
+		const steps = kit.steps.map((s) =>
+			s.name === 'pane' ? { ...s, label: 'ends {ends}, {nothing}' } : s
+		) as Kit['steps'];
 		const labelOf = (given: object) => place({ ...kit, host, steps }, given).placements[0]!.parts[0]!.label;
 		expect([labelOf({}), labelOf({ ends: 1 })]).deep.equal(['ends mitred, nothing', 'ends butted, nothing']);
 	});
@@ -85,7 +95,12 @@ describe('several kits on one face', () => {
 		return run(project);
 	};
 	/** A pane on every second column, nothing on the others. */
-	const onEven: Kit = { ...structuredClone(kitNamed('flat-pane')), id: 'even', name: 'Even', steps: kitNamed('flat-pane').steps.map((s) => (s.name === 'pane' ? { ...s, when: 'mod(column, 2) == 0' } : s)) };
+	const onEven: Kit = {
+		...structuredClone(kitNamed('flat-pane')),
+		id: 'even',
+		name: 'Even',
+		steps: kitNamed('flat-pane').steps.map((s) => (s.name === 'pane' ? { ...s, when: 'mod(column, 2) == 0' } : s))
+	};
 
 	it('name a panel by the kit that stands there, and have no row where none does', async () => {
 		const alone = await withRules([{ kit: 'even' }], [onEven]);
@@ -95,7 +110,8 @@ describe('several kits on one face', () => {
 		expect(alone.schedule.columns.weight.every((w) => w > 0)).to.be.true;
 		const { schedule } = await withRules([{ kit: 'even' }, { kit: 'framed-pane' }], [onEven]);
 		expect(schedule.count).equal(cells);
-		for (let r = 0; r < schedule.count; r++) expect(schedule.kits[schedule.kit[r]!]).equal(schedule.columns.column[r]! % 2 === 0 ? 'Even' : 'Framed pane');
+		for (let r = 0; r < schedule.count; r++)
+			expect(schedule.kits[schedule.kit[r]!]).equal(schedule.columns.column[r]! % 2 === 0 ? 'Even' : 'Framed pane');
 	});
 
 	it('are silent of cells that are none of their own where another takes them', async () => {
@@ -104,7 +120,12 @@ describe('several kits on one face', () => {
 		project.masses = project.masses.slice(0, 1);
 		face.openings = [];
 		face.tiling = { kind: 'diamonds', border: 'cut' } as typeof face.tiling;
-		const [three, four] = ['three', 'four'].map((id, k): Kit => ({ ...structuredClone(kitNamed('flat-pane')), id, name: id, host: { kind: 'cell', leastCorners: k + 3, greatestCorners: k + 3 } })) as [Kit, Kit];
+		const [three, four] = ['three', 'four'].map((id, k): Kit => ({
+			...structuredClone(kitNamed('flat-pane')),
+			id,
+			name: id,
+			host: { kind: 'cell', leastCorners: k + 3, greatestCorners: k + 3 }
+		})) as [Kit, Kit];
 		project.kits.push(three, four);
 		const words = async (kits: readonly Kit[]) => {
 			project.rules = kits.map(({ id }) => ({ id, face: 'canopy/skin', kit: id, values: {} }));
@@ -126,16 +147,27 @@ describe('several kits on one face', () => {
 		expect(after.schedule.kits[after.schedule.kit[5]!]).equal('Framed pane');
 		expect(markOf(after.schedule, 5)).equal(markOf(before.schedule, 5));
 		const pane = after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.parts[0]!;
-		const row = after.schedule.rowOfCell[0]![after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.hosts[7]!]!;
-		expect(after.schedule.columns.weight[row]! - before.schedule.columns.weight[row]!).closeTo(pane.volume[7]! * pane.density, 1e-9);
+		const row =
+			after.schedule.rowOfCell[0]![after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.hosts[7]!]!;
+		expect(after.schedule.columns.weight[row]! - before.schedule.columns.weight[row]!).closeTo(
+			pane.volume[7]! * pane.density,
+			1e-9
+		);
 	});
 
 	it('tell of a kit whose steps are at fault, and let the others stand', async () => {
 		const project = fullDemo();
-		project.kits.push({ ...structuredClone(project.kits.find((k) => k.id === 'flat-pane')!), id: 'broken', name: 'Broken', steps: [{ kind: 'inset', name: 'rim', of: 'nothing', distance: 1, by: 'distance' }] });
+		project.kits.push({
+			...structuredClone(project.kits.find((k) => k.id === 'flat-pane')!),
+			id: 'broken',
+			name: 'Broken',
+			steps: [{ kind: 'inset', name: 'rim', of: 'nothing', distance: 1, by: 'distance' }]
+		});
 		project.rules.push({ id: 'more', face: 'lantern/skin', kit: 'broken', values: {} });
 		const model = await run(project);
-		expect(model.warnings.map((w) => w.message)).deep.equal(['Step “rim” of kit “Broken”: there is no line or point “nothing”; known here: none.']);
+		expect(model.warnings.map((w) => w.message)).deep.equal([
+			'Step “rim” of kit “Broken”: there is no line or point “nothing”; known here: none.'
+		]);
 		expect(model.schedule.count).equal((await run(fullDemo())).schedule.count);
 	});
 });
@@ -149,7 +181,9 @@ describe('the demo as it is shipped', () => {
 		expect([...used].filter((id) => STARTER_KITS.some((k) => k.id === id)).length).least(8);
 		expect([...used].filter((id) => !STARTER_KITS.some((k) => k.id === id)).length).least(2);
 		// The schedule's weight is that of all scheduled parts on cells.
-		const parts = model.faces.flatMap((f) => f.placements.filter((p) => p.hostKind === 'cell').flatMap((p) => p.parts.filter((q) => q.scheduled)));
+		const parts = model.faces.flatMap((f) =>
+			f.placements.filter((p) => p.hostKind === 'cell').flatMap((p) => p.parts.filter((q) => q.scheduled))
+		);
 		const weight = parts.reduce((n, p) => n + p.volume.reduce((a, b) => a + b, 0) * p.density, 0);
 		expect(model.schedule.columns.weight.reduce((a, b) => a + b, 0) / weight).closeTo(1, 1e-9);
 	}).timeout(30_000);

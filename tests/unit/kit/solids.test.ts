@@ -20,7 +20,12 @@ const hollowed = (radius: number, pieces: number) =>
 			{ kind: 'ball', name: `lowBall${k}`, at: `low${k}`, radius, pieces },
 			{ kind: 'ball', name: `highBall${k}`, at: `high${k}`, radius, pieces }
 		]),
-		{ kind: 'combine', name: 'body', operation: 'difference', of: ['block', ...[1, 2, 3, 4].flatMap((k) => [`lowBall${k}`, `highBall${k}`])] },
+		{
+			kind: 'combine',
+			name: 'body',
+			operation: 'difference',
+			of: ['block', ...[1, 2, 3, 4].flatMap((k) => [`lowBall${k}`, `highBall${k}`])]
+		},
 		{ kind: 'solid', name: 'solid', ...part, body: 'body' }
 	]);
 
@@ -34,7 +39,9 @@ describe('solids', () => {
 		own.setup();
 		const Body = own.Manifold;
 		let body = Body.cube([1000, 1000, 1000]);
-		for (const x of [0, 1000]) for (const y of [0, 1000]) for (const z of [0, 1000]) body = body.subtract(Body.sphere(300, 256).translate([x, y, z]));
+		for (const x of [0, 1000])
+			for (const y of [0, 1000])
+				for (const z of [0, 1000]) body = body.subtract(Body.sphere(300, 256).translate([x, y, z]));
 		expect(made.total('solid', 'volume') / body.volume()).closeTo(1, 0.002);
 		// What is drawn are balls of 64 pieces, half a percent smaller than round ones.
 		expect(meshVolume(made.meshes('solid')[0]!) / byFormula).closeTo(1.0006, 0.0004);
@@ -47,34 +54,82 @@ describe('solids', () => {
 			{ kind: 'box', name: 'first', at: 'a', width: 400, height: 400, depth: 400 },
 			{ kind: 'box', name: 'second', at: 'b', width: 400, height: 400, depth: 400 }
 		];
-		const both = (operation: 'union' | 'intersection' | 'difference') => kitOf([...boxes, { kind: 'combine', name: 'body', operation, of: ['first', 'second'] }, { kind: 'solid', name: 'solid', ...part, body: 'body' }]);
+		const both = (operation: 'union' | 'intersection' | 'difference') =>
+			kitOf([
+				...boxes,
+				{ kind: 'combine', name: 'body', operation, of: ['first', 'second'] },
+				{ kind: 'solid', name: 'solid', ...part, body: 'body' }
+			]);
 		// Centres 100 apart along a side: 300 x 400 x 400 in common.
 		const host = level([0, 0], [100, 0], [100, 900], [0, 900]);
 		const common = Math.abs(300 * 400 * 400);
 		expect((await run(both('intersection'), host)).total('solid', 'volume')).closeTo(common, 10);
 		expect((await run(both('union'), host)).total('solid', 'volume')).closeTo(2 * 400 ** 3 - common, 10);
 		expect((await run(both('difference'), host)).total('solid', 'volume')).closeTo(400 ** 3 - common, 10);
-		expect((await run(both('intersection'), level([0, 0], [900, 0], [900, 900], [0, 900]))).failures[0]).match(/body: nothing is left of the body/);
+		expect((await run(both('intersection'), level([0, 0], [900, 0], [900, 900], [0, 900]))).failures[0]).match(
+			/body: nothing is left of the body/
+		);
 	});
 
 	it('fit a unit grid into a box by the trilinear map exactly', async () => {
 		// Points of a 4 x 4 x 4 grid; the triangles do not matter here.
-		const grid = Array.from({ length: 64 }, (_, k) => [(k % 4) / 3, (Math.floor(k / 4) % 4) / 3, Math.floor(k / 16) / 3]);
+		const grid = Array.from({ length: 64 }, (_, k) => [
+			(k % 4) / 3,
+			(Math.floor(k / 4) % 4) / 3,
+			Math.floor(k / 16) / 3
+		]);
 		const mesh: Mesh = { positions: Float64Array.from(grid.flat()), triangles: Uint32Array.of(0, 1, 4, 0, 16, 1) };
-		const kit = kitOf([outline, { kind: 'outline', name: 'over', layer: 'upper' }, { kind: 'module', name: 'fitted', ...part, file: 'grid', lower: 'outline', upper: 'over' }], [], { kind: 'box', leastCorners: 4, greatestCorners: 4 });
-		const points = [[0, 0, 0], [1100, 0, 80], [1200, 900, 0], [-50, 1000, 60], [30, 20, 400], [1000, 50, 500], [1100, 950, 420], [0, 900, 380]] as const;
+		const kit = kitOf(
+			[
+				outline,
+				{ kind: 'outline', name: 'over', layer: 'upper' },
+				{ kind: 'module', name: 'fitted', ...part, file: 'grid', lower: 'outline', upper: 'over' }
+			],
+			[],
+			{ kind: 'box', leastCorners: 4, greatestCorners: 4 }
+		);
+		const points = [
+			[0, 0, 0],
+			[1100, 0, 80],
+			[1200, 900, 0],
+			[-50, 1000, 60],
+			[30, 20, 400],
+			[1000, 50, 500],
+			[1100, 950, 420],
+			[0, 900, 380]
+		] as const;
 		const made = await run(kit, { kind: 'box', points }, {}, { modules: new Map([['grid', mesh]]) });
 		const [fitted] = made.meshes('fitted');
 		grid.forEach(([x, y, z], k) => {
 			// P = sum of w_i P_i with the weights of the unit cube's corners, written out.
-			const weight = (i: number) => [(1 - x!) * (1 - y!), x! * (1 - y!), x! * y!, (1 - x!) * y!][i % 4]! * (i < 4 ? 1 - z! : z!);
+			const weight = (i: number) =>
+				[(1 - x!) * (1 - y!), x! * (1 - y!), x! * y!, (1 - x!) * y!][i % 4]! * (i < 4 ? 1 - z! : z!);
 			const expected = [0, 1, 2].map((c) => points.reduce((sum, p, i) => sum + weight(i) * p[c]!, 0));
 			expect(far([...fitted!.positions.subarray(k * 3, k * 3 + 3)], expected)).closeTo(0, 1e-9);
 		});
 	});
 
 	it('turn, mirror and flip a module within its box without turning it inside out', async () => {
-		const kit = (more: object) => kitOf([outline, { kind: 'lift', name: 'upper', of: 'outline', distance: 400 }, { kind: 'mould', name: 'form', width: 1, height: 1, depth: 1 }, { kind: 'outline', name: 'base', on: 'form' }, { kind: 'inset', name: 'foot', on: 'form', of: 'base', by: 'ratio', distance: 0.5 }, { kind: 'lift', name: 'top', on: 'form', of: 'foot', distance: 1 }, { kind: 'loft', name: 'body', on: 'form', through: ['base', 'top'] }, { kind: 'module', name: 'module', ...part, mould: 'form', body: 'body', lower: 'outline', upper: 'upper', ...more } as Step]);
+		const kit = (more: object) =>
+			kitOf([
+				outline,
+				{ kind: 'lift', name: 'upper', of: 'outline', distance: 400 },
+				{ kind: 'mould', name: 'form', width: 1, height: 1, depth: 1 },
+				{ kind: 'outline', name: 'base', on: 'form' },
+				{ kind: 'inset', name: 'foot', on: 'form', of: 'base', by: 'ratio', distance: 0.5 },
+				{ kind: 'lift', name: 'top', on: 'form', of: 'foot', distance: 1 },
+				{ kind: 'loft', name: 'body', on: 'form', through: ['base', 'top'] },
+				{
+					kind: 'module',
+					name: 'module',
+					...part,
+					mould: 'form',
+					body: 'body',
+					lower: 'outline',
+					upper: 'upper',
+					...more
+				} as Step
+			]);
 		const host = rectangle(1000, 1000);
 		// A frustum of a pyramid: h / 3 (A1 + A2 + sqrt(A1 A2)), handbook.
 		const volume = (400 / 3) * (1e6 + 25e4 + 5e5);
@@ -89,11 +144,18 @@ describe('solids', () => {
 		const first = await run(kit, rectangle(1500, 1500));
 		const deeper = await run(kit, rectangle(900, 1500), { cornerBall: 0.2 });
 		expect(first.total('body', 'pieces')).equal(1);
-		expect(deeper.total('body', 'volume') / (880 * 1480 * 300)).greaterThan(first.total('body', 'volume') / (1480 * 1480 * 300));
+		expect(deeper.total('body', 'volume') / (880 * 1480 * 300)).greaterThan(
+			first.total('body', 'volume') / (1480 * 1480 * 300)
+		);
 	});
 
 	it('say that a body of a mould is missing', async () => {
-		const kit = kitOf([outline, { kind: 'lift', name: 'upper', of: 'outline', distance: 400 }, { kind: 'mould', name: 'form', width: 1, height: 1, depth: 1 }, { kind: 'module', name: 'module', ...part, mould: 'form', body: 'bodi', lower: 'outline', upper: 'upper' }]);
+		const kit = kitOf([
+			outline,
+			{ kind: 'lift', name: 'upper', of: 'outline', distance: 400 },
+			{ kind: 'mould', name: 'form', width: 1, height: 1, depth: 1 },
+			{ kind: 'module', name: 'module', ...part, mould: 'form', body: 'bodi', lower: 'outline', upper: 'upper' }
+		]);
 		let message = '';
 		await run(kit, rectangle(500, 500)).catch((cause: Error) => (message = cause.message));
 		expect(message).match(/Step “module”.*no body “bodi” on the mould “form”; known there: none/);

@@ -18,7 +18,10 @@ import { verbSurface } from '../oracle.ts';
 const settled = (shape: Shape) => settleHeights(shape, new Map());
 const surfacesOf = (shape: Shape): Surface[] => kindOf(shape).surfaces(settled(shape));
 const areaOf = (shape: Shape) => surfacesOf(shape).reduce((sum, s) => sum + surfaceArea(s), 0);
-const facesOf = (shape: Shape) => kindOf(shape).faces(settled(shape)).map((f) => f.id);
+const facesOf = (shape: Shape) =>
+	kindOf(shape)
+		.faces(settled(shape))
+		.map((f) => f.id);
 const drawn = (points: number[][], closed = false) => ({
 	kind: 'drawn' as const,
 	closed,
@@ -66,14 +69,31 @@ describe('shapes', () => {
 		});
 
 	it('has the areas of the handbook: cone frustum, torus, sphere zone, prism (from memory)', () => {
-		expect(areaOf(turned(drawn([[5000, 0], [3000, 4000]])))).closeTo(Math.PI * 8000 * Math.hypot(2000, 4000), 1);
+		expect(
+			areaOf(
+				turned(
+					drawn([
+						[5000, 0],
+						[3000, 4000]
+					])
+				)
+			)
+		).closeTo(Math.PI * 8000 * Math.hypot(2000, 4000), 1);
 		// Torus: 4 pi^2 R r.
-		expect(areaOf(turned({ kind: 'circle', radius: 2000 }, { offset: 9000 }))).closeTo(4 * Math.PI ** 2 * 9000 * 2000, 10);
+		expect(areaOf(turned({ kind: 'circle', radius: 2000 }, { offset: 9000 }))).closeTo(
+			4 * Math.PI ** 2 * 9000 * 2000,
+			10
+		);
 		// Zone: 2 pi R h.
 		const zone = { ...PRESETS.dome, radiusX: 6000, radiusY: 6000, radiusZ: 6000, bottom: -1000, ring: 4500 };
 		expect(areaOf(zone)).closeTo(2 * Math.PI * 6000 * 5500, 10);
 		expect(areaOf({ ...zone, bottom: -6000, ring: null })).closeTo(4 * Math.PI * 6000 ** 2, 100);
-		const prism: Shape = { ...PRESETS.extrusion, profile: { kind: 'polygon', sides: 6, radius: 4000, rounding: 0 }, leanY: 0, top: 9000 };
+		const prism: Shape = {
+			...PRESETS.extrusion,
+			profile: { kind: 'polygon', sides: 6, radius: 4000, rounding: 0 },
+			leanY: 0,
+			top: 9000
+		};
 		expect(areaOf(prism)).closeTo(6 * 4000 * 9000, 1);
 	});
 
@@ -83,35 +103,75 @@ describe('shapes', () => {
 			const [nu, nv] = [240, 120];
 			const [u0, u1] = domainOf(surface!.knotsU, surface!.degreeU);
 			const [v0, v1] = domainOf(surface!.knotsV, surface!.degreeV);
-			const even = (n: number, a: number, b: number) => Float64Array.from({ length: n + 1 }, (_, k) => a + ((b - a) * k) / n);
+			const even = (n: number, a: number, b: number) =>
+				Float64Array.from({ length: n + 1 }, (_, k) => a + ((b - a) * k) / n);
 			const { position } = evaluateGridPoints(surface!, even(nu, u0, u1), even(nv, v0, v1));
-			const mesh = gridMesh(nu, nv, (i, j) => [0, 1, 2].map((c) => position[(j * (nu + 1) + i) * 3 + c]!) as [number, number, number]);
+			const mesh = gridMesh(
+				nu,
+				nv,
+				(i, j) => [0, 1, 2].map((c) => position[(j * (nu + 1) + i) * 3 + c]!) as [number, number, number]
+			);
 			return signedVolume(mesh) / 6;
 		};
 		const ball = { ...PRESETS.dome, ring: null };
-		expect(volumeOf(turned({ kind: 'circle', radius: 2000 }, { offset: 9000 })) / (2 * Math.PI ** 2 * 9000 * 2000 ** 2)).closeTo(1, 1e-3);
-		expect(volumeOf({ ...ball, radiusX: 5000, radiusY: 5000, radiusZ: 5000, bottom: -5000 }) / ((4 / 3) * Math.PI * 5000 ** 3)).closeTo(1, 1e-3);
-		expect(volumeOf({ ...ball, radiusX: 7000, radiusY: 4000, radiusZ: 3000, bottom: -3000 }) / ((4 / 3) * Math.PI * 7000 * 4000 * 3000)).closeTo(1, 1e-3);
+		expect(
+			volumeOf(turned({ kind: 'circle', radius: 2000 }, { offset: 9000 })) / (2 * Math.PI ** 2 * 9000 * 2000 ** 2)
+		).closeTo(1, 1e-3);
+		expect(
+			volumeOf({ ...ball, radiusX: 5000, radiusY: 5000, radiusZ: 5000, bottom: -5000 }) /
+				((4 / 3) * Math.PI * 5000 ** 3)
+		).closeTo(1, 1e-3);
+		expect(
+			volumeOf({ ...ball, radiusX: 7000, radiusY: 4000, radiusZ: 3000, bottom: -3000 }) /
+				((4 / 3) * Math.PI * 7000 * 4000 * 3000)
+		).closeTo(1, 1e-3);
 	});
 
 	it('follows Pappus: area = length of the profile times the way of its centroid (from memory)', () => {
 		fc.assert(
-			fc.property(fc.integer({ min: 2000, max: 9000 }), fc.integer({ min: 2000, max: 9000 }), fc.double({ min: 0.2, max: 6.28, noNaN: true }), (r1, r2, sweep) => {
-				const length = Math.hypot(r2 - r1, 3000);
-				const shape = turned(drawn([[r1, 0], [r2, 3000]]), { sweep });
-				expect(areaOf(shape)).closeTo(length * ((r1 + r2) / 2) * sweep, 1);
-			}),
+			fc.property(
+				fc.integer({ min: 2000, max: 9000 }),
+				fc.integer({ min: 2000, max: 9000 }),
+				fc.double({ min: 0.2, max: 6.28, noNaN: true }),
+				(r1, r2, sweep) => {
+					const length = Math.hypot(r2 - r1, 3000);
+					const shape = turned(
+						drawn([
+							[r1, 0],
+							[r2, 3000]
+						]),
+						{ sweep }
+					);
+					expect(areaOf(shape)).closeTo(length * ((r1 + r2) / 2) * sweep, 1);
+				}
+			),
 			{ numRuns: 30 }
 		);
 	});
 
 	it('gives an arc of a drawn line its exact radius', () => {
 		// Two half circles: tangent of a quarter of 180 degrees is 1.
-		const round: Shape = { ...PRESETS.extrusion, profile: drawn([[3000, 0, 1], [-3000, 0, 1]], true), leanY: 0, top: 1000 };
+		const round: Shape = {
+			...PRESETS.extrusion,
+			profile: drawn(
+				[
+					[3000, 0, 1],
+					[-3000, 0, 1]
+				],
+				true
+			),
+			leanY: 0,
+			top: 1000
+		};
 		expect(facesOf(round)).deep.equal(['skin']);
 		expect(areaOf(round)).closeTo(2 * Math.PI * 3000 * 1000, 1);
 		// A rounded square is its sides less eight radii, and one circle.
-		const rounded: Shape = { ...PRESETS.extrusion, profile: { kind: 'rectangle', width: 8000, depth: 8000, rounding: 1000 }, leanY: 0, top: 1000 };
+		const rounded: Shape = {
+			...PRESETS.extrusion,
+			profile: { kind: 'rectangle', width: 8000, depth: 8000, rounding: 1000 },
+			leanY: 0,
+			top: 1000
+		};
 		expect(areaOf(rounded)).closeTo((4 * 6000 + 2 * Math.PI * 1000) * 1000, 1);
 	});
 
@@ -137,20 +197,34 @@ describe('shapes', () => {
 			for (const surface of surfacesOf(shape)) {
 				const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
 				const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
-				const { position, normal } = evaluateGridPoints(surface, Float64Array.of((u0 + u1) / 2), Float64Array.of((v0 + v1) / 2));
+				const { position, normal } = evaluateGridPoints(
+					surface,
+					Float64Array.of((u0 + u1) / 2),
+					Float64Array.of((v0 + v1) / 2)
+				);
 				expect(toward([...position], [...normal])).greaterThan(0);
 			}
 		};
 		const fromAxis = (p: number[], n: number[]) => p[0]! * n[0]! + p[1]! * n[1]!;
 		for (const name of ['loft', 'tower', 'revolution', 'dome'] as const) outward(PRESETS[name], fromAxis);
-		for (const name of ['vault', 'translation', 'hypar', 'control-net'] as const) outward(PRESETS[name], (_, n) => n[2]!);
-		const falling = turned(drawn([[5000, 9000], [6000, 0]]));
+		for (const name of ['vault', 'translation', 'hypar', 'control-net'] as const)
+			outward(PRESETS[name], (_, n) => n[2]!);
+		const falling = turned(
+			drawn([
+				[5000, 9000],
+				[6000, 0]
+			])
+		);
 		outward(falling, fromAxis);
 	});
 
 	it('parts walls at corners and keeps rounded ones whole', () => {
 		expect(facesOf(PRESETS.block)).deep.equal(['wall-1', 'wall-2', 'wall-3', 'wall-4', 'roof']);
-		const rounded: Shape = { ...PRESETS.block, footprint: { ...PRESETS.block.footprint, rounding: 2000 } as never, roof: { kind: 'open' } };
+		const rounded: Shape = {
+			...PRESETS.block,
+			footprint: { ...PRESETS.block.footprint, rounding: 2000 } as never,
+			roof: { kind: 'open' }
+		};
 		expect(facesOf(rounded)).deep.equal(['wall-1']);
 		expect(facesOf(PRESETS.tower)).deep.equal(['side-1', 'side-2', 'side-3', 'side-4']);
 		expect(areaOf(PRESETS.block)).closeTo(2 * (24_000 + 14_000) * 3 * 3600 + 24_000 * 14_000, 1);
@@ -159,24 +233,62 @@ describe('shapes', () => {
 	it('pitches a roof evenly: its plan is the footprint, its slope everywhere the same', () => {
 		const shape: Shape = { ...PRESETS.block, roof: { kind: 'pitched', height: 3500 } };
 		expect(facesOf(shape).slice(4)).deep.equal(['roof-1', 'roof-2', 'roof-3', 'roof-4']);
-		const roof = surfacesOf(shape).slice(4).reduce((sum, s) => sum + surfaceArea(s), 0);
+		const roof = surfacesOf(shape)
+			.slice(4)
+			.reduce((sum, s) => sum + surfaceArea(s), 0);
 		// The ridge stands 7 m from the long walls: a slope of 3.5 in 7.
 		expect(roof * Math.cos(Math.atan2(3500, 7000))).closeTo(24_000 * 14_000, 1);
 	});
 
 	it('turns a tower without changing its sections, tapers it straight', () => {
-		const [side] = surfacesOf({ ...PRESETS.tower, footprint: { kind: 'circle', radius: 9000 }, stations: [{ at: 0, scale: 1, turn: 0 }, { at: 1, scale: 1, turn: 3 }] });
-		const { position } = evaluateGridPoints(side!, Float64Array.of(0.1, 0.4, 0.9), Float64Array.from([0, 0.13, 0.5, 0.77, 1]));
+		const [side] = surfacesOf({
+			...PRESETS.tower,
+			footprint: { kind: 'circle', radius: 9000 },
+			stations: [
+				{ at: 0, scale: 1, turn: 0 },
+				{ at: 1, scale: 1, turn: 3 }
+			]
+		});
+		const { position } = evaluateGridPoints(
+			side!,
+			Float64Array.of(0.1, 0.4, 0.9),
+			Float64Array.from([0, 0.13, 0.5, 0.77, 1])
+		);
 		for (let o = 0; o < position.length; o += 3) expect(Math.hypot(position[o]!, position[o + 1]!)).closeTo(9000, 0.1);
-		const cone = areaOf({ ...PRESETS.tower, footprint: { kind: 'circle', radius: 9000 }, along: 'straight', stations: [{ at: 0, scale: 1, turn: 0 }, { at: 1, scale: 0.5, turn: 0 }] });
+		const cone = areaOf({
+			...PRESETS.tower,
+			footprint: { kind: 'circle', radius: 9000 },
+			along: 'straight',
+			stations: [
+				{ at: 0, scale: 1, turn: 0 },
+				{ at: 1, scale: 0.5, turn: 0 }
+			]
+		});
 		expect(cone).closeTo(Math.PI * 13_500 * Math.hypot(60_000, 4500), 10);
-		const stacked = areaOf({ ...PRESETS.tower, footprint: { kind: 'circle', radius: 9000 }, along: 'straight', stations: [{ at: 0, scale: 1, turn: 0 }, { at: 0.5, scale: 1, turn: 0 }, { at: 1, scale: 0.5, turn: 0 }] });
+		const stacked = areaOf({
+			...PRESETS.tower,
+			footprint: { kind: 'circle', radius: 9000 },
+			along: 'straight',
+			stations: [
+				{ at: 0, scale: 1, turn: 0 },
+				{ at: 0.5, scale: 1, turn: 0 },
+				{ at: 1, scale: 0.5, turn: 0 }
+			]
+		});
 		expect(stacked).closeTo(Math.PI * 18_000 * 30_000 + Math.PI * 13_500 * Math.hypot(30_000, 4500), 10);
 	});
 
 	it('lofts equal circles to an exact cylinder, and a changed middle section smoothly or straight', () => {
-		const at = (height: number, radius: number) => ({ ...PRESETS.loft.sections[0]!, height, profile: { kind: 'circle' as const, radius } });
-		const loft = (middle: number, along: 'smooth' | 'straight'): Shape => ({ kind: 'loft', along, sections: [at(0, 5000), at(4000, middle), at(8000, 5000)] });
+		const at = (height: number, radius: number) => ({
+			...PRESETS.loft.sections[0]!,
+			height,
+			profile: { kind: 'circle' as const, radius }
+		});
+		const loft = (middle: number, along: 'smooth' | 'straight'): Shape => ({
+			kind: 'loft',
+			along,
+			sections: [at(0, 5000), at(4000, middle), at(8000, 5000)]
+		});
 		expect(areaOf(loft(5000, 'smooth'))).closeTo(2 * Math.PI * 5000 * 8000, 1);
 		expect(areaOf(loft(3000, 'straight'))).closeTo(2 * Math.PI * 8000 * Math.hypot(2000, 4000), 10);
 		expect(areaOf(loft(3000, 'smooth'))).lessThan(areaOf(loft(3000, 'straight')) - 1e6);

@@ -15,7 +15,13 @@ import { layPieces, partPieces, preparePiece, sizeHint } from '../../../src/core
 import { foldsIn, layOver } from '../../../src/core/mesh/layOver.ts';
 import { repairMesh } from '../../../src/core/mesh/repair.ts';
 import { solveInPlace } from '../../../src/core/mesh/solve.ts';
-import { meshArea, neighboursOf, NO_TRIANGLE, signedVolume, type TriangleMesh } from '../../../src/core/mesh/triangleMesh.ts';
+import {
+	meshArea,
+	neighboursOf,
+	NO_TRIANGLE,
+	signedVolume,
+	type TriangleMesh
+} from '../../../src/core/mesh/triangleMesh.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
@@ -70,8 +76,12 @@ describe('mending a mesh', () => {
 		const box = boxMesh(1, 1, 1);
 		box.positions[7] = NaN;
 		expect(() => repairMesh(box)).throw('Vertex 3 has a coordinate that is no number (NaN).');
-		expect(() => repairMesh({ positions: new Float64Array(9), triangles: Uint32Array.of(0, 1, 2) })).throw('no triangle with an area');
-		expect(() => repairMesh({ positions: new Float64Array(9), triangles: Uint32Array.of(0, 1, 7) })).throw('names vertex 8 of 3');
+		expect(() => repairMesh({ positions: new Float64Array(9), triangles: Uint32Array.of(0, 1, 2) })).throw(
+			'no triangle with an area'
+		);
+		expect(() => repairMesh({ positions: new Float64Array(9), triangles: Uint32Array.of(0, 1, 7) })).throw(
+			'names vertex 8 of 3'
+		);
 	});
 
 	it('hints when metres were read as millimetres', () => {
@@ -97,7 +107,11 @@ describe('parting and laying over', () => {
 		fc.assert(
 			fc.property(fc.integer({ min: 1, max: 1000 }), (seed) => {
 				const noise = (k: number) => (Math.abs(Math.sin(seed * 12.9898 + k * 78.233) * 43758.5453) % 1) - 0.5;
-				const mesh = gridMesh(9, 7, (i, j) => [i * 1000 + 500 * noise(i * 31 + j), j * 1000 + 500 * noise(i + j * 37), 3000 * noise(i * 7 + j * 3)]);
+				const mesh = gridMesh(9, 7, (i, j) => [
+					i * 1000 + 500 * noise(i * 31 + j),
+					j * 1000 + 500 * noise(i + j * 37),
+					3000 * noise(i * 7 + j * 3)
+				]);
 				const { u, v } = layOver(mesh);
 				expect(foldsIn(mesh, u, v)).equal(0);
 				for (const vertex of borderLoops(mesh)[0]!.vertices)
@@ -140,10 +154,15 @@ describe('parting and laying over', () => {
 	});
 
 	it('closes a tube across, its seam at the south-east', () => {
-		const tube = gridMesh(48, 20, (i, j) => {
-			const [a, r] = [(2 * Math.PI * i) / 48, 5000 - 1000 * Math.sin((Math.PI * j) / 20)];
-			return [r * Math.cos(a), r * Math.sin(a), j * 800];
-		}, true);
+		const tube = gridMesh(
+			48,
+			20,
+			(i, j) => {
+				const [a, r] = [(2 * Math.PI * i) / 48, 5000 - 1000 * Math.sin((Math.PI * j) / 20)];
+				return [r * Math.cos(a), r * Math.sin(a), j * 800];
+			},
+			true
+		);
 		const { faces } = lay(tube);
 		const surface = surfaceOf(faces[0]!);
 		expect(endsOf(surface)).deep.include({ closedAcross: true, closedUp: false });
@@ -157,7 +176,15 @@ describe('parting and laying over', () => {
 		const radius = 6000;
 		const mesh = ballMesh(radius, 64, 32);
 		const imported = surfaceOf(lay(mesh).faces[0]!);
-		const exact = dome.surfaces({ ...PRESETS.dome, radiusX: radius, radiusY: radius, radiusZ: radius, centre: 0, bottom: -radius, ring: null })[0]!;
+		const exact = dome.surfaces({
+			...PRESETS.dome,
+			radiusX: radius,
+			radiusY: radius,
+			radiusZ: radius,
+			centre: 0,
+			bottom: -radius,
+			ring: null
+		})[0]!;
 		const areas = [imported, exact].map((surface) => {
 			const nodes = divide(surface, 12, 8);
 			return measureCells(nodes, tileRectangular(nodes)).columns.area;
@@ -169,12 +196,19 @@ describe('parting and laying over', () => {
 	});
 
 	it('refuses a face with a handle through it, in words', () => {
-		const ring = gridMesh(24, 12, (i, j) => {
-			const [a, b] = [(2 * Math.PI * i) / 24, (2 * Math.PI * j) / 12];
-			const r = 9000 + 2000 * Math.cos(b);
-			return [r * Math.cos(a), r * Math.sin(a), 2000 * Math.sin(b)];
-		}, true);
-		expect(() => layPieces([piece(ring)], { kind: 'crease', angle: 3 })).throw('has a handle through it and cannot be laid flat');
+		const ring = gridMesh(
+			24,
+			12,
+			(i, j) => {
+				const [a, b] = [(2 * Math.PI * i) / 24, (2 * Math.PI * j) / 12];
+				const r = 9000 + 2000 * Math.cos(b);
+				return [r * Math.cos(a), r * Math.sin(a), 2000 * Math.sin(b)];
+			},
+			true
+		);
+		expect(() => layPieces([piece(ring)], { kind: 'crease', angle: 3 })).throw(
+			'has a handle through it and cannot be laid flat'
+		);
 	});
 });
 
@@ -185,14 +219,20 @@ describe('a newer file', () => {
 		const newer = lay(boxMesh(4100, 3000, 4500)).faces;
 		const middle = (f: (typeof older)[number]) => {
 			const points = new Float64Array(base64.decode(f.points).buffer as ArrayBuffer);
-			return [0, 1, 2].map((c) => points.filter((_, o) => o % 3 === c).reduce((a, b) => a + b, 0) / (points.length / 3));
+			return [0, 1, 2].map(
+				(c) => points.filter((_, o) => o % 3 === c).reduce((a, b) => a + b, 0) / (points.length / 3)
+			);
 		};
 		const kept = keepIds(older, newer);
 		expect(new Set(kept.map((f) => f.id)).size).equal(6);
 		// The side at x = 0 is the side at x = 0.
 		const west = (faces: typeof older) => faces.find((f) => Math.abs(middle(f)[0]!) < 1)!.id;
 		expect(west(kept)).equal(west(older));
-		expect(keepIds(older.slice(0, 2), newer).map((f) => f.id).sort()).deep.equal([1, 2, 3, 4, 5, 6].map((k) => `face-${k}`));
+		expect(
+			keepIds(older.slice(0, 2), newer)
+				.map((f) => f.id)
+				.sort()
+		).deep.equal([1, 2, 3, 4, 5, 6].map((k) => `face-${k}`));
 	});
 });
 
@@ -211,7 +251,13 @@ describe('what laying over stands on', () => {
 		right[size - 1] = size + 1;
 		const x = new Float64Array(size);
 		solveInPlace(
-			{ size, diagonal: new Float64Array(size).fill(2), rowStart: Uint32Array.from(rowStart), columns: Uint32Array.from(columns), values: new Float64Array(columns.length).fill(-1) },
+			{
+				size,
+				diagonal: new Float64Array(size).fill(2),
+				rowStart: Uint32Array.from(rowStart),
+				columns: Uint32Array.from(columns),
+				values: new Float64Array(columns.length).fill(-1)
+			},
 			right,
 			x
 		);
@@ -220,13 +266,16 @@ describe('what laying over stands on', () => {
 
 	it('interpolates a closed row exactly, also over the seam', () => {
 		fc.assert(
-			fc.property(fc.array(fc.double({ min: -1e4, max: 1e4, noNaN: true }), { minLength: 4, maxLength: 40 }), (values) => {
-				const control = interpolateCyclic(values.map((v) => Float64Array.of(v)));
-				values.forEach((v, k) => {
-					const [a, b, c] = [control[k]![0]!, control[k + 1]![0]!, control[k + 2]![0]!];
-					expect((a + 4 * b + c) / 6).closeTo(v, 1e-7);
-				});
-			})
+			fc.property(
+				fc.array(fc.double({ min: -1e4, max: 1e4, noNaN: true }), { minLength: 4, maxLength: 40 }),
+				(values) => {
+					const control = interpolateCyclic(values.map((v) => Float64Array.of(v)));
+					values.forEach((v, k) => {
+						const [a, b, c] = [control[k]![0]!, control[k + 1]![0]!, control[k + 2]![0]!];
+						expect((a + 4 * b + c) / 6).closeTo(v, 1e-7);
+					});
+				}
+			)
 		);
 	});
 

@@ -24,14 +24,24 @@ import { count } from '../divide.ts';
 import { ALL_TILINGS } from '../tile.ts';
 import { frustum, hypar, rectangle, sphereZone } from '../surfaces.ts';
 
-const LEVELS = [{ id: 'ground', name: 'Ground', height: 0 }, { id: 'first', name: 'First', height: 3500 }];
+const LEVELS = [
+	{ id: 'ground', name: 'Ground', height: 0 },
+	{ id: 'first', name: 'First', height: 3500 }
+];
 let made = 0;
 const opening = (outline: Opening['outline'], across: number, up: number, more: Partial<Opening> = {}): Opening =>
 	openingSchema.parse({ id: `o-${made++}`, name: 'Hole', outline, place: { kind: 'face', across, up }, ...more });
 const circle = (diameter: number): Opening['outline'] => ({ kind: 'circle', diameter });
 const box = (width: number, height: number): Opening['outline'] => ({ kind: 'rectangle', width, height });
 
-function trim(surface: Surface, across: number, up: number, openings: readonly Opening[], borders: Partial<Borders> = {}, tiling: Tiling = { kind: 'rectangular' }) {
+function trim(
+	surface: Surface,
+	across: number,
+	up: number,
+	openings: readonly Opening[],
+	borders: Partial<Borders> = {},
+	tiling: Tiling = { kind: 'rectangular' }
+) {
 	const face = chartFace(surface);
 	const grid = setOut(face, settingOutOf(count(across), count(up)));
 	const { nodes = grid.nodes, cells } = tileFace(face, grid, tiling, []);
@@ -45,7 +55,10 @@ function trim(surface: Surface, across: number, up: number, openings: readonly O
 describe('openings', () => {
 	it('leave every edge a length on the face that is no shorter than its chord', () => {
 		const surface = frustum(3000, 3000, 6000);
-		const { nodes, cells, readings } = trim(surface, 6, 4, [opening(circle(500), 1570, 750), opening(circle(2500), 9000, 3000)]);
+		const { nodes, cells, readings } = trim(surface, 6, 4, [
+			opening(circle(500), 1570, 750),
+			opening(circle(2500), 9000, 3000)
+		]);
 		expect(cells.trim!.holes.size).equal(1);
 		const all = new FaceReadings({ surface, nodes, cells, readings });
 		const length = all.column('edge.length');
@@ -62,56 +75,100 @@ describe('openings', () => {
 				const covered = coveredArea(laid.flatMap((l) => l.framed));
 				// On the tube cells are chords, and an opening takes a little less of them than lies flat.
 				expect((area + covered) / whole, tiling.kind).closeTo(1, surface.degreeU === 1 ? 1e-8 : 4e-3);
-				expect(cells.trim!.cut.some((c) => c === 1), tiling.kind).equal(true);
+				expect(
+					cells.trim!.cut.some((c) => c === 1),
+					tiling.kind
+				).equal(true);
 			}
 		}
 	});
 
 	it('leave whole, cut and lost cells whose areas add up to the face with the openings', () => {
-		const { cells, area, laid } = trim(rectangle(12_000, 8000), 12, 8, [opening(box(3000, 2000), 4500, 2000), opening(circle(2500), 9000, 5000)]);
+		const { cells, area, laid } = trim(rectangle(12_000, 8000), 12, 8, [
+			opening(box(3000, 2000), 4500, 2000),
+			opening(circle(2500), 9000, 5000)
+		]);
 		expect(area + coveredArea(laid.flatMap((l) => l.framed))).closeTo(12_000 * 8000, 0.1);
 		expect(cells.trim!.lost.length / 2).equal(6);
 		// The box lies on the lines of the grid: by itself it cuts no cell at all.
 		const alone = trim(rectangle(12_000, 8000), 12, 8, [opening(box(3000, 2000), 4500, 2000)]).cells;
-		expect([alone.trim!.lost.length / 2, alone.trim!.cut.reduce((a, b) => a + b, 0), alone.count]).deep.equal([6, 0, 90]);
+		expect([alone.trim!.lost.length / 2, alone.trim!.cut.reduce((a, b) => a + b, 0), alone.count]).deep.equal([
+			6, 0, 90
+		]);
 	});
 
 	it('cut polygons as an independent package does (polygon-clipping)', () => {
-		const outline = fc.array(fc.tuple(fc.double({ min: 900, max: 2600, noNaN: true }), fc.constant(0)), { minLength: 5, maxLength: 9 });
+		const outline = fc.array(fc.tuple(fc.double({ min: 900, max: 2600, noNaN: true }), fc.constant(0)), {
+			minLength: 5,
+			maxLength: 9
+		});
 		fc.assert(
-			fc.property(outline, fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 9 }), fc.double({ min: 2000, max: 7000, noNaN: true }), (radii, across, up, x) => {
-				// A star about its place never crosses itself.
-				const points = radii.map(([r], k): [number, number] => [r * Math.cos((2 * Math.PI * k) / radii.length), r * Math.sin((2 * Math.PI * k) / radii.length)]);
-				const { cells, readings, laid } = trim(rectangle(9000, 6000), across, up, [opening({ kind: 'polygon', points }, x, 3000)]);
-				const ring = laid[0]!.rings[0]!.map(([a, b]): [number, number] => [a, b]);
-				const [w, h] = [9000 / across, 6000 / up];
-				const left = new Map<string, number>();
-				for (let c = 0; c < cells.count; c++) {
-					const key = `${cells.row[c]} ${cells.column[c]}`;
-					left.set(key, (left.get(key) ?? 0) + readings.columns.area[c]!);
-				}
-				for (let j = 0; j < up; j++)
-					for (let i = 0; i < across; i++) {
-						const cell: [number, number][] = [[i * w, j * h], [(i + 1) * w, j * h], [(i + 1) * w, (j + 1) * h], [i * w, (j + 1) * h]];
-						const expected = polygonClipping.difference([cell], [ring]).reduce((sum, polygon) => sum + polygon.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0), 0);
-						expect(left.get(`${j} ${i}`) ?? 0).closeTo(expected, Math.max(2, w * h * 2e-6));
+			fc.property(
+				outline,
+				fc.integer({ min: 1, max: 9 }),
+				fc.integer({ min: 1, max: 9 }),
+				fc.double({ min: 2000, max: 7000, noNaN: true }),
+				(radii, across, up, x) => {
+					// A star about its place never crosses itself.
+					const points = radii.map(([r], k): [number, number] => [
+						r * Math.cos((2 * Math.PI * k) / radii.length),
+						r * Math.sin((2 * Math.PI * k) / radii.length)
+					]);
+					const { cells, readings, laid } = trim(rectangle(9000, 6000), across, up, [
+						opening({ kind: 'polygon', points }, x, 3000)
+					]);
+					const ring = laid[0]!.rings[0]!.map(([a, b]): [number, number] => [a, b]);
+					const [w, h] = [9000 / across, 6000 / up];
+					const left = new Map<string, number>();
+					for (let c = 0; c < cells.count; c++) {
+						const key = `${cells.row[c]} ${cells.column[c]}`;
+						left.set(key, (left.get(key) ?? 0) + readings.columns.area[c]!);
 					}
-			}),
+					for (let j = 0; j < up; j++)
+						for (let i = 0; i < across; i++) {
+							const cell: [number, number][] = [
+								[i * w, j * h],
+								[(i + 1) * w, j * h],
+								[(i + 1) * w, (j + 1) * h],
+								[i * w, (j + 1) * h]
+							];
+							const expected = polygonClipping
+								.difference([cell], [ring])
+								.reduce(
+									(sum, polygon) =>
+										sum + polygon.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0),
+									0
+								);
+							expect(left.get(`${j} ${i}`) ?? 0).closeTo(expected, Math.max(2, w * h * 2e-6));
+						}
+				}
+			),
 			{ numRuns: 60 }
 		);
 	});
 
 	it('share the nodes on a line between two cells, in space too', () => {
-		const { nodes, cells } = trim(hypar(2e-5, 9000, 7000), 6, 5, [opening(circle(3200), 4000, 3000), opening(box(900, 5200), 7000, 500)]);
+		const { nodes, cells } = trim(hypar(2e-5, 9000, 7000), 6, 5, [
+			opening(circle(3200), 4000, 3000),
+			opening(box(900, 5200), 7000, 500)
+		]);
 		// Every side inside the face has two cells; one with a single cell lies along an opening or the border.
 		const flat = nodes.flat!;
-		const ring = (c: number) => [...cells.places!.subarray(cells.cornerStart[c]!, cells.cornerStart[c + 1]!)].map((p) => [flat[p * 2]!, flat[p * 2 + 1]!] as const);
+		const ring = (c: number) =>
+			[...cells.places!.subarray(cells.cornerStart[c]!, cells.cornerStart[c + 1]!)].map(
+				(p) => [flat[p * 2]!, flat[p * 2 + 1]!] as const
+			);
 		const total = Array.from({ length: cells.count }, (_, c) => ringArea(ring(c))).reduce((a, b) => a + b, 0);
 		let border = 0;
 		for (let e = 0; e < cells.edgeCount; e++) if (cells.edgeCells[2 * e + 1] === -1) border++;
-		const loops = Array.from({ length: cells.count }, (_, c) => cells.cornerStart[c + 1]! - cells.cornerStart[c]!).reduce((a, b) => a + b, 0);
+		const loops = Array.from(
+			{ length: cells.count },
+			(_, c) => cells.cornerStart[c + 1]! - cells.cornerStart[c]!
+		).reduce((a, b) => a + b, 0);
 		const { round, edgeBends } = cells;
-		expect(edgeBends!.nodes.length).equal(round!.reduce((n, r) => n + r, 0)).greaterThan(100);
+		expect(edgeBends!.nodes.length)
+			.equal(round!.reduce((n, r) => n + r, 0))
+			.greaterThan(100);
 		expect(loops).equal(2 * cells.edgeCount - border + edgeBends!.nodes.length);
 		expect(validateCells(cells, nodes.position.length / 3)).deep.equal([]);
 		expect(total).greaterThan(0);
@@ -147,20 +204,49 @@ describe('openings', () => {
 	});
 
 	it('are borders where asked: what lies outside is cut off', () => {
-		const { area, laid } = trim(rectangle(10_000, 8000), 10, 8, [opening({ kind: 'polygon', points: [[-4000, -3000], [4000, -3000], [3000, 3500], [-3500, 3000]] }, 5000, 4000, { role: 'border' }), opening(circle(2000), 5000, 4000)]);
+		const { area, laid } = trim(rectangle(10_000, 8000), 10, 8, [
+			opening(
+				{
+					kind: 'polygon',
+					points: [
+						[-4000, -3000],
+						[4000, -3000],
+						[3000, 3500],
+						[-3500, 3000]
+					]
+				},
+				5000,
+				4000,
+				{ role: 'border' }
+			),
+			opening(circle(2000), 5000, 4000)
+		]);
 		expect(area).closeTo(ringArea(laid[0]!.rings[0]!) - coveredArea(laid[1]!.rings), 3);
 	});
 
 	it('keep room for a frame, outside of an opening and inside of a border', () => {
 		const { area } = trim(rectangle(6000, 4000), 6, 4, [opening(box(1000, 1000), 3000, 1500, { frame: 100 })]);
 		expect(area).closeTo(6000 * 4000 - 1200 * 1200, 0.1);
-		const inner = trim(rectangle(6000, 4000), 6, 4, [opening(box(5000, 3000), 3000, 500, { role: 'border', frame: 100 })]);
+		const inner = trim(rectangle(6000, 4000), 6, 4, [
+			opening(box(5000, 3000), 3000, 500, { role: 'border', frame: 100 })
+		]);
 		expect(inner.area).closeTo(4800 * 2800, 0.1);
 	});
 
 	it('stand in rows, and copies of each other are alike', () => {
-		const { laid } = trim(rectangle(12_000, 8000), 12, 8, [opening(box(600, 900), 1000, 1000, { across: { times: 4, spacing: 2500 }, up: { times: 2, spacing: 3000 } })]);
-		expect(laid[0]!.places.map((p) => [...p])).deep.equal([[1000, 1000], [3500, 1000], [6000, 1000], [8500, 1000], [1000, 4000], [3500, 4000], [6000, 4000], [8500, 4000]]);
+		const { laid } = trim(rectangle(12_000, 8000), 12, 8, [
+			opening(box(600, 900), 1000, 1000, { across: { times: 4, spacing: 2500 }, up: { times: 2, spacing: 3000 } })
+		]);
+		expect(laid[0]!.places.map((p) => [...p])).deep.equal([
+			[1000, 1000],
+			[3500, 1000],
+			[6000, 1000],
+			[8500, 1000],
+			[1000, 4000],
+			[3500, 4000],
+			[6000, 4000],
+			[8500, 4000]
+		]);
 	});
 });
 
@@ -175,7 +261,10 @@ describe('slivers', () => {
 	});
 
 	it('join the neighbour along their longest side, and no area is lost', () => {
-		const [plain, merged] = [trim(rectangle(4000, 3000), 4, 3, narrow), trim(rectangle(4000, 3000), 4, 3, narrow, { leastWidth: 100, slivers: 'merge' })];
+		const [plain, merged] = [
+			trim(rectangle(4000, 3000), 4, 3, narrow),
+			trim(rectangle(4000, 3000), 4, 3, narrow, { leastWidth: 100, slivers: 'merge' })
+		];
 		expect(merged.cells.trim!.merged).equal(2);
 		expect(merged.cells.count).equal(plain.cells.count - 2);
 		expect(merged.area).closeTo(plain.area, 0.01);
@@ -198,21 +287,33 @@ describe('slivers', () => {
 describe('places of openings', () => {
 	it('hang on levels, on a leaning face too', () => {
 		const cone = frustum(6000, 3000, 8000);
-		const { face, laid } = trim(cone, 12, 8, [opening(box(900, 2100), 0, 0, { place: { kind: 'level', across: 15_000, level: 'first', above: 200 } })]);
+		const { face, laid } = trim(cone, 12, 8, [
+			opening(box(900, 2100), 0, 0, { place: { kind: 'level', across: 15_000, level: 'first', above: 200 } })
+		]);
 		// Heights along the slant: 3700 above the ground, measured from the lower border on the flat sector.
 		const slant = Math.hypot(3000, 8000);
 		const tip = (slant * 6000) / 3000;
 		const found = laid[0]!.places[0]!;
 		const [x0, y0] = apexOf(face);
 		expect(tip - Math.hypot(found[0] - x0, found[1] - y0)).closeTo((3700 / 8000) * slant, 0.5);
-		expect(() => layOpening(face, opening(box(900, 2100), 0, 0, { place: { kind: 'level', across: 15_000, level: 'first', above: 9000 } }), LEVELS)).throw('12 500 mm above the ground is off the face');
+		expect(() =>
+			layOpening(
+				face,
+				opening(box(900, 2100), 0, 0, { place: { kind: 'level', across: 15_000, level: 'first', above: 9000 } }),
+				LEVELS
+			)
+		).throw('12 500 mm above the ground is off the face');
 	});
 
 	it('follow an outline in plan, projected up onto a dome', () => {
-		const { nodes, cells } = trim(sphereZone(9000, 0.5, 1.4), 32, 10, [opening(box(2000, 2000), 0, 0, { place: { kind: 'plan', x: 4000, y: -1000 } })]);
+		const { nodes, cells } = trim(sphereZone(9000, 0.5, 1.4), 32, 10, [
+			opening(box(2000, 2000), 0, 0, { place: { kind: 'plan', x: 4000, y: -1000 } })
+		]);
 		// Corners of cut cells that are no nodes of the grid lie on the outline, or on its sides.
 		const grid = 33 * 11;
-		const on = [...new Set(cells.corners)].filter((n) => n >= grid).map((n) => [nodes.position[n * 3]!, nodes.position[n * 3 + 1]!]);
+		const on = [...new Set(cells.corners)]
+			.filter((n) => n >= grid)
+			.map((n) => [nodes.position[n * 3]!, nodes.position[n * 3 + 1]!]);
 		expect(on.length).greaterThan(8);
 		for (const [x, y] of on) {
 			const off = Math.max(Math.abs(x! - 4000) - 1000, Math.abs(y! - 0) - 1000);
@@ -222,7 +323,11 @@ describe('places of openings', () => {
 
 	it('are seen level from a bearing in elevation', () => {
 		const face = chartFace(frustum(5000, 5000, 6000));
-		const { rings } = layOpening(face, opening(box(1500, 1200), 0, 0, { place: { kind: 'elevation', x: 5000, y: 0, z: 2000, bearing: Math.PI / 2 } }), LEVELS);
+		const { rings } = layOpening(
+			face,
+			opening(box(1500, 1200), 0, 0, { place: { kind: 'elevation', x: 5000, y: 0, z: 2000, bearing: Math.PI / 2 } }),
+			LEVELS
+		);
 		// Seen from the east, 1500 wide on a cylinder of 5000: an arc of 2 asin(750 / 5000).
 		const xs = rings[0]!.map((p) => p[0]);
 		expect(Math.max(...xs) - Math.min(...xs)).closeTo(2 * 5000 * Math.asin(0.15), 0.01);
@@ -231,9 +336,25 @@ describe('places of openings', () => {
 
 	it('say in words what is wrong', () => {
 		const face = chartFace(rectangle(6000, 4000));
-		const bow: Opening['outline'] = { kind: 'polygon', points: [[0, 0], [1000, 1000], [1000, 0], [0, 1000]] };
-		expect(() => layOpening(face, opening(bow, 1000, 1000), LEVELS)).throw('“Hole”: its line crosses itself, side 1 and side 3');
-		expect(() => layOpening(face, opening(box(100, 100), 0, 0, { place: { kind: 'level', across: 9000, level: 'ground', above: 0 } }), LEVELS)).throw('is off the face, which runs from 0 mm to 6 000 mm');
+		const bow: Opening['outline'] = {
+			kind: 'polygon',
+			points: [
+				[0, 0],
+				[1000, 1000],
+				[1000, 0],
+				[0, 1000]
+			]
+		};
+		expect(() => layOpening(face, opening(bow, 1000, 1000), LEVELS)).throw(
+			'“Hole”: its line crosses itself, side 1 and side 3'
+		);
+		expect(() =>
+			layOpening(
+				face,
+				opening(box(100, 100), 0, 0, { place: { kind: 'level', across: 9000, level: 'ground', above: 0 } }),
+				LEVELS
+			)
+		).throw('is off the face, which runs from 0 mm to 6 000 mm');
 		const notes = (o: Opening) => {
 			const { cells, laid } = trim(rectangle(6000, 4000), 6, 4, [o]);
 			return noteOpenings(face, [o], laid, cells);
@@ -249,9 +370,22 @@ describe('a turned grid', () => {
 		const face = chartFace(rectangle(9000, 5000));
 		fc.assert(
 			fc.property(fc.double({ min: -3, max: 3, noNaN: true }), (turn) => {
-				const settingOut = { ...settingOutOf({ kind: 'module', module: 900, remainder: 'both' }, { kind: 'module', module: 700, remainder: 'both' }), turn };
+				const settingOut = {
+					...settingOutOf(
+						{ kind: 'module', module: 900, remainder: 'both' },
+						{ kind: 'module', module: 700, remainder: 'both' }
+					),
+					turn
+				};
 				const { nodes } = setOutTurned(face, settingOut, flatBorder(face));
-				const { cells, nodes: after } = trimCells(face, nodes, tileRectangular(nodes), [], bordersSchema.parse({}), flatBorder(face));
+				const { cells, nodes: after } = trimCells(
+					face,
+					nodes,
+					tileRectangular(nodes),
+					[],
+					bordersSchema.parse({}),
+					flatBorder(face)
+				);
 				expect(validateCells(cells, after.position.length / 3)).deep.equal([]);
 				expect(measureCells(after, cells).columns.area.reduce((a, b) => a + b, 0)).closeTo(9000 * 5000, 1);
 			}),
@@ -261,7 +395,9 @@ describe('a turned grid', () => {
 
 	it('is refused where it would not meet itself', () => {
 		const face = chartFace(frustum(3000, 3000, 5000));
-		expect(() => setOutTurned(face, { ...settingOutOf(count(4), count(4)), turn: 0.3 }, flatBorder(face))).throw('closes on itself');
+		expect(() => setOutTurned(face, { ...settingOutOf(count(4), count(4)), turn: 0.3 }, flatBorder(face))).throw(
+			'closes on itself'
+		);
 	});
 });
 

@@ -36,7 +36,13 @@ describe('kits as files', () => {
 		const step = other.kits.find((k) => k.id === id)!.steps.at(-1)!;
 		expect(step.kind === 'kit' && step.kit).equal('pyramid-2');
 		const kits = other.kits.length;
-		unpackKit(other, packKit(other, other.kits.find((k) => k.id === id)!));
+		unpackKit(
+			other,
+			packKit(
+				other,
+				other.kits.find((k) => k.id === id)!
+			)
+		);
 		expect(other.kits.length).equal(kits);
 	});
 
@@ -44,33 +50,72 @@ describe('kits as files', () => {
 		expect(() => readKit('{')).throw(/This is not JSON/);
 		expect(() => readKit('{}')).throw(/This is no kit: format/);
 		const file = kitAsFile(structuredClone(STARTER_KITS[0]!));
-		expect(() => readKit(JSON.stringify({ ...file, kits: [{ ...file.kits[0]!, steps: [{ kind: 'teapot', name: 'x' }] }] }))).throw(/kits › 1 › steps › 1/);
+		expect(() =>
+			readKit(JSON.stringify({ ...file, kits: [{ ...file.kits[0]!, steps: [{ kind: 'teapot', name: 'x' }] }] }))
+		).throw(/kits › 1 › steps › 1/);
 	});
 
 	it('give names that formulas can mention to kits of older documents', () => {
-		const old = { format: 'zygaster-project', version: 4, kits: [{ id: 'k', parameters: [{ name: 'frame-width' }], steps: [{ kind: 'inset', name: 'inner-line', of: 'out-line', distance: 'frame-width' }] }], rules: [{ face: 'a/b', kit: 'k', values: { 'frame-width': 3 } }, { face: 'a/b', kit: 'm', values: {} }] };
-		const now = migrate(old, MIGRATIONS, 5) as { kits: { parameters: unknown; steps: unknown }[]; rules: { kit: string }[] };
+		const old = {
+			format: 'zygaster-project',
+			version: 4,
+			kits: [
+				{
+					id: 'k',
+					parameters: [{ name: 'frame-width' }],
+					steps: [{ kind: 'inset', name: 'inner-line', of: 'out-line', distance: 'frame-width' }]
+				}
+			],
+			rules: [
+				{ face: 'a/b', kit: 'k', values: { 'frame-width': 3 } },
+				{ face: 'a/b', kit: 'm', values: {} }
+			]
+		};
+		const now = migrate(old, MIGRATIONS, 5) as {
+			kits: { parameters: unknown; steps: unknown }[];
+			rules: { kit: string }[];
+		};
 		expect(now.kits[0]!.parameters).deep.equal([{ name: 'frame_width' }]);
-		expect(now.kits[0]!.steps).deep.equal([{ kind: 'inset', name: 'inner_line', of: 'out_line', distance: 'frame_width' }]);
+		expect(now.kits[0]!.steps).deep.equal([
+			{ kind: 'inset', name: 'inner_line', of: 'out_line', distance: 'frame_width' }
+		]);
 		// The last rule alone held.
 		expect(now.rules.map((r) => r.kit)).deep.equal(['m']);
 	});
 });
 
 describe('meshes for modules', () => {
-	const piece = (positions: number[], triangles: number[]) => ({ name: '', mesh: { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) } });
+	const piece = (positions: number[], triangles: number[]) => ({
+		name: '',
+		mesh: { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) }
+	});
 
 	it('are brought into a box from 0 to 1', () => {
-		const module = moduleOf('chair.obj', { mm: 1, pieces: [piece([10, 20, 30, 14, 20, 30, 10, 28, 31], [0, 1, 2]), piece([10, 20, 30, 14, 28, 31, 10, 20, 31], [0, 1, 2])] });
+		const module = moduleOf('chair.obj', {
+			mm: 1,
+			pieces: [
+				piece([10, 20, 30, 14, 20, 30, 10, 28, 31], [0, 1, 2]),
+				piece([10, 20, 30, 14, 28, 31, 10, 20, 31], [0, 1, 2])
+			]
+		});
 		expect(module.name).equal('chair');
 		const mesh = moduleLibrary({ modules: [{ id: 'm', ...module }] }).get('m')!;
-		expect([...mesh.positions].map((x) => Math.round(x * 1e6) / 1e6)).deep.equal([0, 0, 0, 1, 0, 0, 0, 1, 1, 0, 0, 0, 1, 1, 1, 0, 0, 1]);
+		expect([...mesh.positions].map((x) => Math.round(x * 1e6) / 1e6)).deep.equal([
+			0, 0, 0, 1, 0, 0, 0, 1, 1, 0, 0, 0, 1, 1, 1, 0, 0, 1
+		]);
 		expect([...mesh.triangles]).deep.equal([0, 1, 2, 3, 4, 5]);
 	});
 
 	it('are refused when they are flat or too heavy', () => {
-		expect(() => moduleOf('flat.obj', { mm: 1, pieces: [piece([0, 0, 5, 1, 0, 5, 0, 1, 5], [0, 1, 2])] })).throw(/flat along z/);
-		const heavy = piece([0, 0, 0, 1, 1, 1, 0, 1, 0], Array.from({ length: 3_000_000 }, (_, k) => k % 3));
-		expect(() => moduleOf('city.obj', { mm: 1, pieces: [heavy] })).throw(/has 1.000.000 triangles; a module has 50.000 at most/);
+		expect(() => moduleOf('flat.obj', { mm: 1, pieces: [piece([0, 0, 5, 1, 0, 5, 0, 1, 5], [0, 1, 2])] })).throw(
+			/flat along z/
+		);
+		const heavy = piece(
+			[0, 0, 0, 1, 1, 1, 0, 1, 0],
+			Array.from({ length: 3_000_000 }, (_, k) => k % 3)
+		);
+		expect(() => moduleOf('city.obj', { mm: 1, pieces: [heavy] })).throw(
+			/has 1.000.000 triangles; a module has 50.000 at most/
+		);
 	});
 });

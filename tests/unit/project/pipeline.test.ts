@@ -162,7 +162,10 @@ describe('openings in the pipeline', () => {
 	it('give marks of their own to the pieces of a cell, in every file', async () => {
 		const project = demoWith(6, 6);
 		const face = project.masses[0]!.faces[0]!;
-		addOpening(face, { outline: { kind: 'rectangle', width: 20_000, height: 900 }, place: { kind: 'face', across: 18_000, up: 18_000 } });
+		addOpening(face, {
+			outline: { kind: 'rectangle', width: 20_000, height: 900 },
+			place: { kind: 'face', across: 18_000, up: 18_000 }
+		});
 		const model = await run(checkDocument(project));
 		const marks = Array.from({ length: model.schedule.count }, (_, r) => markOf(model.schedule, r));
 		expect(new Set(marks).size).equal(marks.length);
@@ -174,7 +177,11 @@ describe('openings in the pipeline', () => {
 	it('tell what is wrong with them, by name, and leave the rest standing', async () => {
 		const project = fullDemo();
 		const face = project.masses[1]!.faces[0]!;
-		addOpening(face, { outline: { kind: 'rectangle', width: 900, height: 2100 }, place: { kind: 'level', across: 9000, level: 'parapet', above: 500 }, name: 'Hatch' });
+		addOpening(face, {
+			outline: { kind: 'rectangle', width: 900, height: 2100 },
+			place: { kind: 'level', across: 9000, level: 'parapet', above: 500 },
+			name: 'Hatch'
+		});
 		const model = await run(checkDocument(project));
 		const words = model.warnings.filter((w) => w.stage === 'settingOut').map((w) => w.message);
 		expect(words).length(1);
@@ -195,11 +202,18 @@ describe('a division that does not fit', () => {
 		memo.recycle(shown);
 		expect(shown.faces[1]).equal(good.faces[1]);
 		expect(shown.faces[1]!.nodes.position).deep.equal(kept);
-		expect(shown.warnings.map((w) => w.message).join()).match(/a module of 500 000 mm is longer than the face.*The last division that fitted is shown\./);
+		expect(shown.warnings.map((w) => w.message).join()).match(
+			/a module of 500 000 mm is longer than the face.*The last division that fitted is shown\./
+		);
 		// The next run puts nothing into what is still shown.
 		const again = await run(demoWith(24, 48), { memo, lastGood: new Map(shown.faces.map((f) => [f.key, f])) });
 		expect(again.faces).length(1);
 		const file = await run(checkDocument(bad));
-		expect(file.faces.map((f) => f.key)).deep.equal(['canopy/skin', 'lantern/skin', 'quay-return/skin', 'ticket-screen/skin']);
+		expect(file.faces.map((f) => f.key)).deep.equal([
+			'canopy/skin',
+			'lantern/skin',
+			'quay-return/skin',
+			'ticket-screen/skin'
+		]);
 	});
 });

@@ -38,30 +38,58 @@ describe('reading a project', () => {
 		expect(refusal(() => readProject('{"format":')).message).match(/^This is not JSON: /);
 		expect(refusal(() => readProject('[1]')).message).contains('JSON object');
 		expect(refusal(() => readProject('{}')).message).contains('“format” is missing, right would be');
-		expect(refusal(() => readProject(demoText.replace(`"version": ${VERSION}`, `"version": ${VERSION + 3}`))).message).contains(
-			`newer Zygaster (version ${VERSION + 3})`
-		);
+		expect(
+			refusal(() => readProject(demoText.replace(`"version": ${VERSION}`, `"version": ${VERSION + 3}`))).message
+		).contains(`newer Zygaster (version ${VERSION + 3})`);
 		expect(refusal(() => readProject(demoText.replace(`"version": ${VERSION}`, '"version": "1"'))).message).contains(
 			`whole number from 1 to ${VERSION}`
 		);
 	});
 
 	for (const [what, change, words] of [
-		['a span of zero', (p) => (vaultOf(p).sections[1]!.span = 0), 'masses › Canopy › shape › sections › 2 › span: must be at least 1 mm'],
+		[
+			'a span of zero',
+			(p) => (vaultOf(p).sections[1]!.span = 0),
+			'masses › Canopy › shape › sections › 2 › span: must be at least 1 mm'
+		],
 		['a length that is no number', (p) => (vaultOf(p).length = NaN), 'Canopy › shape › length'],
-		['a length that is no length', (p) => Object.assign(p.masses[0]!.shape, { length: 'long' }), 'masses › Canopy › shape › length: “long” is not a length'],
-		['a negative count', (p) => (setCount(p, 0, 'up', -4)), 'settingOut › up › spacing › count: must be at least 1'],
-		['half a division', (p) => (setCount(p, 0, 'up', 2.5)), 'must be a whole number'],
-		['100 000 x 100 000 cells', (p) => (p.masses[0]!.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: 100_000 }, { kind: 'count', count: 100_000 })), 'the limit is 2 000 000'],
-		['sections out of order', (p) => (vaultOf(p).sections[2]!.at = 0.2), 'section 3 stands at 0.2, not after section 2 at 0.34'],
+		[
+			'a length that is no length',
+			(p) => Object.assign(p.masses[0]!.shape, { length: 'long' }),
+			'masses › Canopy › shape › length: “long” is not a length'
+		],
+		['a negative count', (p) => setCount(p, 0, 'up', -4), 'settingOut › up › spacing › count: must be at least 1'],
+		['half a division', (p) => setCount(p, 0, 'up', 2.5), 'must be a whole number'],
+		[
+			'100 000 x 100 000 cells',
+			(p) =>
+				(p.masses[0]!.faces[0]!.settingOut = settingOutOf(
+					{ kind: 'count', count: 100_000 },
+					{ kind: 'count', count: 100_000 }
+				)),
+			'the limit is 2 000 000'
+		],
+		[
+			'sections out of order',
+			(p) => (vaultOf(p).sections[2]!.at = 0.2),
+			'section 3 stands at 0.2, not after section 2 at 0.34'
+		],
 		['an unknown key', (p) => Object.assign(p, { colour: 'red' }), 'colour'],
 		['an unknown kit', (p) => (p.rules[0]!.kit = 'box'), 'there is no kit “box”'],
-		['an unknown face', (p) => (p.rules[0]!.face = 'canopy/underside'), 'there is no face “canopy/underside”; known: canopy/skin'],
+		[
+			'an unknown face',
+			(p) => (p.rules[0]!.face = 'canopy/underside'),
+			'there is no face “canopy/underside”; known: canopy/skin'
+		],
 		['an unknown parameter', (p) => (p.rules[0]!.values = { depth: 3 }), '“Framed pane” has no parameter “depth”'],
 		['an unknown material', (p) => (p.materials = []), 'there is no material “glass”'],
 		['two kits with one id', (p) => (p.kits[1]!.id = p.kits[0]!.id), '“flat-pane” stands twice'],
 		['a broken kit', (p) => Object.assign(p.kits[1]!.steps[1]!, { of: 3 }), 'kits › Framed pane › steps › inner › of'],
-		['a default outside its limits', (p) => (p.kits[1]!.parameters[0]!.default = -1), 'the default must lie between least and greatest']
+		[
+			'a default outside its limits',
+			(p) => (p.kits[1]!.parameters[0]!.default = -1),
+			'the default must lie between least and greatest'
+		]
 	] as [string, (p: ReturnType<typeof demoProject>) => unknown, string][])
 		it(`refuses ${what} and says where`, () => {
 			expect(refusal(changed(change)).message).contains(words);
@@ -75,7 +103,9 @@ describe('reading a project', () => {
 			expect(cause).instanceOf(ZygasterError);
 		}
 		expect(({} as { polluted?: boolean }).polluted).undefined;
-		expect(refusal(() => readProject(demoText.replace('"units": "mm"', '"constructor": {}'))).message).contains('constructor');
+		expect(refusal(() => readProject(demoText.replace('"units": "mm"', '"constructor": {}'))).message).contains(
+			'constructor'
+		);
 	});
 
 	it('refuses two faces with the same mark, since panels would share theirs', () => {
@@ -97,7 +127,11 @@ describe('reading a project', () => {
 	describe('lengths as texts', () => {
 		/** Every number of a document, as a way to it. */
 		const numbersOf = (value: unknown, path: readonly (string | number)[] = []): (readonly (string | number)[])[] =>
-			typeof value === 'number' ? [path] : typeof value === 'object' && value !== null ? Object.entries(value).flatMap(([key, v]) => numbersOf(v, [...path, key])) : [];
+			typeof value === 'number'
+				? [path]
+				: typeof value === 'object' && value !== null
+					? Object.entries(value).flatMap(([key, v]) => numbersOf(v, [...path, key]))
+					: [];
 		const put = (document: unknown, path: readonly (string | number)[], of: (n: number) => unknown) => {
 			let at = document as Record<string | number, unknown>;
 			for (const key of path.slice(0, -1)) at = at[key] as typeof at;
@@ -110,7 +144,7 @@ describe('reading a project', () => {
 			const at = (path: string) => path.split('/');
 			const given: [string, unknown, number][] = [
 				['levels/0/height', '10 ft', 3048],
-				['masses/0/frame/x', "-5' 6\"", -1676.4],
+				['masses/0/frame/x', '-5\' 6"', -1676.4],
 				['masses/0/faces/0/settingOut/layer', '0.3 m', 300],
 				['masses/0/faces/0/borders/leastWidth', '7 1/2 in', 190.5],
 				['kits/0/parameters/0/default', '3.5 in', 88.9]
@@ -132,18 +166,27 @@ describe('reading a project', () => {
 			const rule = project.rules.find((r) => r.kit === 'framed-pane')!;
 			const pane = project.kits.find((k) => k.id === 'framed-pane')!;
 			rule.values.frameWidth = '3 1/2"';
-			(pane.steps.find((s) => s.name === 'inner') as { distance: unknown }).distance = "0' 4\"";
+			(pane.steps.find((s) => s.name === 'inner') as { distance: unknown }).distance = '0\' 4"';
 			const read = checkDocument(project);
 			expect(read.rules.find((r) => r.id === rule.id)!.values.frameWidth).closeTo(88.9, 1e-9);
-			expect((read.kits.find((k) => k.id === 'framed-pane')!.steps.find((s) => s.name === 'inner') as { distance: unknown }).distance).closeTo(101.6, 1e-9);
+			expect(
+				(read.kits.find((k) => k.id === 'framed-pane')!.steps.find((s) => s.name === 'inner') as { distance: unknown })
+					.distance
+			).closeTo(101.6, 1e-9);
 		});
 
 		it('are refused in words where they are none, or too short', () => {
 			const wrong = shippedDemo() as unknown as { levels: { height: unknown }[] };
 			wrong.levels[0]!.height = 'high';
-			expect(refusal(() => checkDocument(wrong)).message).match(/levels › .* › height: “high” is not a length\. Right would be 1500 mm, 1\.5 m or 5' 6"\./);
+			expect(refusal(() => checkDocument(wrong)).message).match(
+				/levels › .* › height: “high” is not a length\. Right would be 1500 mm, 1\.5 m or 5' 6"\./
+			);
 			const short = shippedDemo();
-			short.masses[0]!.faces[0]!.settingOut.across.spacing = { kind: 'module', module: '0.2 mm', remainder: 'end' } as never;
+			short.masses[0]!.faces[0]!.settingOut.across.spacing = {
+				kind: 'module',
+				module: '0.2 mm',
+				remainder: 'end'
+			} as never;
 			expect(refusal(() => checkDocument(short)).message).contains('must be at least 1 mm');
 		});
 

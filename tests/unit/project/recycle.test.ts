@@ -12,7 +12,8 @@ import type { PlacedPart } from '../../../src/core/placement/place.ts';
 import { fullDemo, run } from '../demo.ts';
 
 /** Every coordinate of a part. */
-const numbersOf = ({ geometry }: PlacedPart) => (geometry.kind === 'pattern' ? geometry.points : geometry.kind === 'loose' ? geometry.positions : []).join();
+const numbersOf = ({ geometry }: PlacedPart) =>
+	(geometry.kind === 'pattern' ? geometry.points : geometry.kind === 'loose' ? geometry.positions : []).join();
 
 describe('arrays that are used again', () => {
 	it('never belong to anything still in use, whichever tiling follows on which', async () => {
@@ -26,11 +27,22 @@ describe('arrays that are used again', () => {
 			const fresh = await run(project);
 			model.faces.forEach((face, f) => {
 				const other = fresh.faces[f]!;
-				expect(Buffer.from(face.nodes.position.slice().buffer).equals(Buffer.from(other.nodes.position.slice().buffer)), `${kind}: nodes of ${face.key}`).equal(true);
+				expect(
+					Buffer.from(face.nodes.position.slice().buffer).equals(Buffer.from(other.nodes.position.slice().buffer)),
+					`${kind}: nodes of ${face.key}`
+				).equal(true);
 				expect([...face.cells.corners], `${kind}: cells of ${face.key}`).deep.equal([...other.cells.corners]);
-				face.placements.forEach((p, k) => expect(p.parts.map(numbersOf).join() === other.placements[k]!.parts.map(numbersOf).join(), `${kind}: parts on ${face.key}`).equal(true));
+				face.placements.forEach((p, k) =>
+					expect(
+						p.parts.map(numbersOf).join() === other.placements[k]!.parts.map(numbersOf).join(),
+						`${kind}: parts on ${face.key}`
+					).equal(true)
+				);
 			});
-			expect(Buffer.from(writeCsv(model.schedule)).equals(Buffer.from(writeCsv(fresh.schedule))), `${kind}: schedule`).equal(true);
+			expect(
+				Buffer.from(writeCsv(model.schedule)).equals(Buffer.from(writeCsv(fresh.schedule))),
+				`${kind}: schedule`
+			).equal(true);
 		}
 	}).timeout(120_000);
 
@@ -41,7 +53,11 @@ describe('arrays that are used again', () => {
 		readonly count: number;
 	}
 	const edits = fc.array(
-		fc.record({ mass: fc.constantFrom(0, 2), tiling: fc.constantFrom<TilingKind[]>('rectangular', 'part', 'basket-weave', 'mixed-squares', 'triangles'), count: fc.constantFrom(23, 24, 47, 48) }),
+		fc.record({
+			mass: fc.constantFrom(0, 2),
+			tiling: fc.constantFrom<TilingKind[]>('rectangular', 'part', 'basket-weave', 'mixed-squares', 'triangles'),
+			count: fc.constantFrom(23, 24, 47, 48)
+		}),
 		{ minLength: 3, maxLength: 6 }
 	);
 	const edited = (list: readonly Edit[]) => {
@@ -53,12 +69,30 @@ describe('arrays that are used again', () => {
 		for (const { mass, tiling, count } of list) {
 			const face = project.masses[mass]!.faces[0]!;
 			face.openings = [];
-			face.tiling = tilingSchema.parse(tiling === 'triangles' ? { kind: tiling, diagonal: 'alternating' } : { kind: tiling });
+			face.tiling = tilingSchema.parse(
+				tiling === 'triangles' ? { kind: tiling, diagonal: 'alternating' } : { kind: tiling }
+			);
 			face.settingOut.across.spacing = { kind: 'count', count };
 		}
 		return project;
 	};
-	const bytesOf = (model: Model) => model.faces.map((face) => [face.key, ...[face.nodes.position, face.nodes.normal, face.cells.corners, face.readings.columns.area, ...face.placements.flatMap((p) => p.parts.flatMap((q) => (q.geometry.kind === 'pattern' ? [q.geometry.points, q.volume] : [q.volume])))].map((a) => createHash('sha1').update(new Uint8Array(a.buffer, a.byteOffset, a.byteLength)).digest('hex'))]);
+	const bytesOf = (model: Model) =>
+		model.faces.map((face) => [
+			face.key,
+			...[
+				face.nodes.position,
+				face.nodes.normal,
+				face.cells.corners,
+				face.readings.columns.area,
+				...face.placements.flatMap((p) =>
+					p.parts.flatMap((q) => (q.geometry.kind === 'pattern' ? [q.geometry.points, q.volume] : [q.volume]))
+				)
+			].map((a) =>
+				createHash('sha1')
+					.update(new Uint8Array(a.buffer, a.byteOffset, a.byteLength))
+					.digest('hex')
+			)
+		]);
 
 	it('leave every shown face as it was made, however edits follow on each other, those that are refused among them (property)', async function () {
 		this.timeout(180_000);
@@ -73,7 +107,10 @@ describe('arrays that are used again', () => {
 					shown = await run(project, { memo, lastGood: new Map(shown?.faces.map((f) => [f.key, f]) ?? []) });
 					memo.recycle(shown);
 					for (const [key, ...rest] of bytesOf(await run(project))) expected.set(key as string, rest);
-					for (const [key, ...rest] of bytesOf(shown)) expect(rest, `${String(key)} after ${JSON.stringify(list.slice(0, k))}`).deep.equal(expected.get(key as string));
+					for (const [key, ...rest] of bytesOf(shown))
+						expect(rest, `${String(key)} after ${JSON.stringify(list.slice(0, k))}`).deep.equal(
+							expected.get(key as string)
+						);
 				}
 			}),
 			{ numRuns: 8 }

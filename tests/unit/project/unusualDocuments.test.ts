@@ -26,20 +26,61 @@ import { ALL_TILINGS } from '../tile.ts';
 const solids = solidsLoader(async () => ({ default: Manifold }));
 type Steps = KitInput['steps'];
 const part = { role: 'panel', material: 'steel' } as const;
-const own = (id: string, host: KitInput['host'], steps: Steps): Kit => kitSchema.parse({ id, name: id, host, parameters: [], steps });
+const own = (id: string, host: KitInput['host'], steps: Steps): Kit =>
+	kitSchema.parse({ id, name: id, host, parameters: [], steps });
 const anyCell = { kind: 'cell', leastCorners: 3, greatestCorners: 64 } as const;
 const PROFILES = ['rectangle', 'hollow', 'round', 'tube', 'tee', 'angle', 'channel'] as const;
 
 /** Kits of closed bodies only, of every kind that a step can make. */
 const CLOSED: readonly Kit[] = [
-	own('plates', anyCell, [{ kind: 'outline', name: 'o' }, { kind: 'inset', name: 'in', of: 'o', distance: '0.1 * sqrt(area)' }, { kind: 'plate', name: 'p', ...part, outline: 'o', thickness: 20, holes: ['in'] }]),
-	own('blocks', anyCell, [{ kind: 'outline', name: 'o' }, { kind: 'inset', name: 'in', of: 'o', by: 'ratio', distance: 0.3 }, { kind: 'lift', name: 'up', of: 'in', distance: '0.2 * sqrt(area)' }, { kind: 'loft', name: 'b', through: ['up', 'o'] }, { kind: 'solid', name: 's', ...part, body: 'b' }]),
-	own('balls', { kind: 'node' }, [{ kind: 'corner', name: 'n', corner: 0 }, { kind: 'ball', name: 'b', at: 'n', radius: 70, pieces: 10 }, { kind: 'solid', name: 's', ...part, body: 'b' }]),
-	own('discs', { kind: 'node' }, [{ kind: 'corner', name: 'n', corner: 0 }, { kind: 'cylinder', name: 'b', along: 'n', radius: 70, thickness: 12, pieces: 12 }, { kind: 'solid', name: 's', ...part, body: 'b' }]),
-	own('boxes', { kind: 'box', leastCorners: 4, greatestCorners: 4 }, [{ kind: 'outline', name: 'l' }, { kind: 'outline', name: 'u', layer: 'upper' }, { kind: 'mould', name: 'm', width: 1000, height: 1000, depth: 500 }, { kind: 'outline', name: 'f', on: 'm' }, { kind: 'prism', name: 'b', on: 'm', outline: 'f', height: 400 }, { kind: 'module', name: 's', ...part, mould: 'm', body: 'b', lower: 'l', upper: 'u' }]),
-	own('rings', { kind: 'path', along: 'across', every: 2 }, [{ kind: 'outline', name: 'o' }, { kind: 'bar', name: 's', ...part, line: 'o', width: 40, depth: 60, across: 25 }]),
-	...PROFILES.map((profile) => own(`edges-${profile}`, { kind: 'edge' }, [{ kind: 'outline', name: 'o' }, { kind: 'cut', name: 'c', of: 'o', start: '0.1 * length', end: '0.1 * length' }, { kind: 'bar', name: 's', ...part, line: 'c', profile, width: 50, depth: 70, wall: 6, turn: '20 deg', out: -30 }])),
-	...PROFILES.map((profile) => own(`frames-${profile}`, anyCell, [{ kind: 'outline', name: 'o' }, { kind: 'inset', name: 'in', of: 'o', distance: '0.12 * sqrt(area)' }, { kind: 'bar', name: 's', ...part, line: 'in', profile, width: 30, depth: 40, wall: 4, across: 12 }]))
+	own('plates', anyCell, [
+		{ kind: 'outline', name: 'o' },
+		{ kind: 'inset', name: 'in', of: 'o', distance: '0.1 * sqrt(area)' },
+		{ kind: 'plate', name: 'p', ...part, outline: 'o', thickness: 20, holes: ['in'] }
+	]),
+	own('blocks', anyCell, [
+		{ kind: 'outline', name: 'o' },
+		{ kind: 'inset', name: 'in', of: 'o', by: 'ratio', distance: 0.3 },
+		{ kind: 'lift', name: 'up', of: 'in', distance: '0.2 * sqrt(area)' },
+		{ kind: 'loft', name: 'b', through: ['up', 'o'] },
+		{ kind: 'solid', name: 's', ...part, body: 'b' }
+	]),
+	own('balls', { kind: 'node' }, [
+		{ kind: 'corner', name: 'n', corner: 0 },
+		{ kind: 'ball', name: 'b', at: 'n', radius: 70, pieces: 10 },
+		{ kind: 'solid', name: 's', ...part, body: 'b' }
+	]),
+	own('discs', { kind: 'node' }, [
+		{ kind: 'corner', name: 'n', corner: 0 },
+		{ kind: 'cylinder', name: 'b', along: 'n', radius: 70, thickness: 12, pieces: 12 },
+		{ kind: 'solid', name: 's', ...part, body: 'b' }
+	]),
+	own('boxes', { kind: 'box', leastCorners: 4, greatestCorners: 4 }, [
+		{ kind: 'outline', name: 'l' },
+		{ kind: 'outline', name: 'u', layer: 'upper' },
+		{ kind: 'mould', name: 'm', width: 1000, height: 1000, depth: 500 },
+		{ kind: 'outline', name: 'f', on: 'm' },
+		{ kind: 'prism', name: 'b', on: 'm', outline: 'f', height: 400 },
+		{ kind: 'module', name: 's', ...part, mould: 'm', body: 'b', lower: 'l', upper: 'u' }
+	]),
+	own('rings', { kind: 'path', along: 'across', every: 2 }, [
+		{ kind: 'outline', name: 'o' },
+		{ kind: 'bar', name: 's', ...part, line: 'o', width: 40, depth: 60, across: 25 }
+	]),
+	...PROFILES.map((profile) =>
+		own(`edges-${profile}`, { kind: 'edge' }, [
+			{ kind: 'outline', name: 'o' },
+			{ kind: 'cut', name: 'c', of: 'o', start: '0.1 * length', end: '0.1 * length' },
+			{ kind: 'bar', name: 's', ...part, line: 'c', profile, width: 50, depth: 70, wall: 6, turn: '20 deg', out: -30 }
+		])
+	),
+	...PROFILES.map((profile) =>
+		own(`frames-${profile}`, anyCell, [
+			{ kind: 'outline', name: 'o' },
+			{ kind: 'inset', name: 'in', of: 'o', distance: '0.12 * sqrt(area)' },
+			{ kind: 'bar', name: 's', ...part, line: 'in', profile, width: 30, depth: 40, wall: 4, across: 12 }
+		])
+	)
 ];
 
 /** How much larger the round thing is than the pieces that draw it; 1 for what has flat sides. */
@@ -58,16 +99,37 @@ function integrated({ geometry: g, pieces }: PlacedPart): Float64Array {
 	const sums = new Float64Array(pieces.length);
 	switch (g.kind) {
 		case 'pattern':
-			for (let h = 0; h < pieces.length; h++) if (g.present?.[h] !== 0) sums[h] = meshVolume({ positions: g.points.slice(h * g.pointsPerHost * 3, (h + 1) * g.pointsPerHost * 3), triangles: Uint32Array.from(g.triangles) });
+			for (let h = 0; h < pieces.length; h++)
+				if (g.present?.[h] !== 0)
+					sums[h] = meshVolume({
+						positions: g.points.slice(h * g.pointsPerHost * 3, (h + 1) * g.pointsPerHost * 3),
+						triangles: Uint32Array.from(g.triangles)
+					});
 			break;
 		case 'instances':
 			g.rows.forEach((row, k) => (sums[row]! += meshVolume(transformed(g.mesh, g.transforms, k * 12))));
 			break;
 		case 'fitted':
-			for (const { positions, triangles, rows } of g.sets) rows.forEach((row, k) => (sums[row]! += meshVolume({ positions: positions.slice((k * positions.length) / rows.length, ((k + 1) * positions.length) / rows.length), triangles })));
+			for (const { positions, triangles, rows } of g.sets)
+				rows.forEach(
+					(row, k) =>
+						(sums[row]! += meshVolume({
+							positions: positions.slice(
+								(k * positions.length) / rows.length,
+								((k + 1) * positions.length) / rows.length
+							),
+							triangles
+						}))
+				);
 			break;
 		case 'loose':
-			g.rows.forEach((row, k) => (sums[row]! += meshVolume({ positions: g.positions.slice(g.positionStart[k], g.positionStart[k + 1]), triangles: g.triangles.slice(g.triangleStart[k], g.triangleStart[k + 1]) })));
+			g.rows.forEach(
+				(row, k) =>
+					(sums[row]! += meshVolume({
+						positions: g.positions.slice(g.positionStart[k], g.positionStart[k + 1]),
+						triangles: g.triangles.slice(g.triangleStart[k], g.triangleStart[k + 1])
+					}))
+			);
 	}
 	return sums;
 }
@@ -77,7 +139,9 @@ function notFinite(value: unknown, path = ''): string[] {
 	if (value instanceof Float64Array || value instanceof Float32Array) return value.every(Number.isFinite) ? [] : [path];
 	if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value)) return [];
 	// Points of a pattern that some hosts have no use for are nobody's; batches show those that are drawn.
-	return Object.entries(value).flatMap(([key, v]) => (key === 'kit' || key === 'points' ? [] : notFinite(v, `${path}/${key}`)));
+	return Object.entries(value).flatMap(([key, v]) =>
+		key === 'kit' || key === 'points' ? [] : notFinite(v, `${path}/${key}`)
+	);
 }
 
 /** A project of one mass in random divisions and tilings with some kits, as a user could make it. */
@@ -89,7 +153,14 @@ const document = (kits: readonly Kit[]) =>
 			up: fc.integer({ min: 3, max: 7 }),
 			tiling: fc.constantFrom(...ALL_TILINGS.filter(({ kind }) => kind !== 'icosahedral')),
 			layer: fc.constantFrom(-300, 0, 250),
-			hole: fc.option(fc.record({ diameter: fc.integer({ min: 300, max: 4000 }), x: fc.integer({ min: -3000, max: 12_000 }), y: fc.integer({ min: 0, max: 9000 }), round: fc.boolean() })),
+			hole: fc.option(
+				fc.record({
+					diameter: fc.integer({ min: 300, max: 4000 }),
+					x: fc.integer({ min: -3000, max: 12_000 }),
+					y: fc.integer({ min: 0, max: 9000 }),
+					round: fc.boolean()
+				})
+			),
 			from: fc.constantFrom('start', 'end') as fc.Arbitrary<'start' | 'end'>,
 			fair: fc.constantFrom(0, 0, 3),
 			chosen: fc.uniqueArray(fc.constantFrom(...kits), { minLength: 1, maxLength: 3, selector: (k) => k.id })
@@ -104,11 +175,26 @@ const document = (kits: readonly Kit[]) =>
 			for (const face of mass.faces.slice(0, 3)) {
 				face.tiling = tilingSchema.parse(tiling);
 				// Whole units fit around closed faces.
-				Object.assign(face.settingOut.across, { spacing: { kind: 'count', count: across * 12 > 60 ? across * 6 : across * 12 }, from });
+				Object.assign(face.settingOut.across, {
+					spacing: { kind: 'count', count: across * 12 > 60 ? across * 6 : across * 12 },
+					from
+				});
 				Object.assign(face.settingOut.up, { spacing: { kind: 'count', count: up * 2 }, from });
 				Object.assign(face.settingOut, { layer, fair });
-				if (hole) face.openings = [openingSchema.parse({ id: 'hole', name: 'Hole', outline: hole.round ? { kind: 'circle', diameter: hole.diameter } : { kind: 'rectangle', width: hole.diameter, height: hole.diameter / 2 }, place: { kind: 'face', across: hole.x, up: hole.y } })];
-				chosen.forEach((kit, k) => project.rules.push({ id: `${face.id}-${k}`, face: `mass/${face.id}`, kit: kit.id, values: {} }));
+				if (hole)
+					face.openings = [
+						openingSchema.parse({
+							id: 'hole',
+							name: 'Hole',
+							outline: hole.round
+								? { kind: 'circle', diameter: hole.diameter }
+								: { kind: 'rectangle', width: hole.diameter, height: hole.diameter / 2 },
+							place: { kind: 'face', across: hole.x, up: hole.y }
+						})
+					];
+				chosen.forEach((kit, k) =>
+					project.rules.push({ id: `${face.id}-${k}`, face: `mass/${face.id}`, kit: kit.id, values: {} })
+				);
 			}
 			mass.faces.slice(3).forEach((face) => (face.facade = false));
 			return project;
@@ -124,7 +210,8 @@ function checkModel(project: Project, model: Model): void {
 	}
 	const { columns } = model.schedule;
 	expect(notFinite(columns)).deep.equal([]);
-	for (const { positions } of modelBatches(model, originOf(model), new Set(), true)) expect(positions.every(Number.isFinite)).to.be.true;
+	for (const { positions } of modelBatches(model, originOf(model), new Set(), true))
+		expect(positions.every(Number.isFinite)).to.be.true;
 	expect(writeCsv(model.schedule).length).greaterThan(0);
 	expect(readProject(writeJson(project))).deep.equal(project);
 }
@@ -153,7 +240,7 @@ describe('unusual documents', function () {
 							placed.volume.forEach((volume, h) => {
 								if (placed.pieces[h] === 0) return;
 								expect(sums[h], `${key} ${kit.id} ${h} is wound outwards`).greaterThan(0);
-								const right = kit.id === 'balls' ? ((4 / 3) * Math.PI * 70 ** 3) : sums[h]! * short;
+								const right = kit.id === 'balls' ? (4 / 3) * Math.PI * 70 ** 3 : sums[h]! * short;
 								// Curves along round openings are drawn in chords, and measured as curves.
 								expect(volume / right, `${key} ${kit.id} ${h}`).closeTo(1, 0.001);
 							});
@@ -167,7 +254,15 @@ describe('unusual documents', function () {
 			fc.asyncProperty(document(CLOSED.slice(0, 1)), async (project) => {
 				const mass = newMass(structuredClone(PRESETS.block), [], { id: 'mass', name: 'Block', marks: [] });
 				const [wall] = mass.faces;
-				Object.assign(wall!, { ...structuredClone(project.masses[0]!.faces[0]!), id: wall!.id, mark: wall!.mark, tiling: project.masses[0]!.faces[0]!.tiling.kind === 'part' ? tilingSchema.parse({ kind: 'rectangular' }) : project.masses[0]!.faces[0]!.tiling });
+				Object.assign(wall!, {
+					...structuredClone(project.masses[0]!.faces[0]!),
+					id: wall!.id,
+					mark: wall!.mark,
+					tiling:
+						project.masses[0]!.faces[0]!.tiling.kind === 'part'
+							? tilingSchema.parse({ kind: 'rectangular' })
+							: project.masses[0]!.faces[0]!.tiling
+				});
 				wall!.openings = [];
 				Object.assign(wall!.settingOut, { layer: 0 });
 				mass.faces.slice(1).forEach((face) => (face.facade = false));

@@ -27,7 +27,9 @@ describe('readings of a cell', () => {
 	it('measures an upright rectangle facing south', () => {
 		const r = read([0, 0, 3000], [1500, 0, 3000], [1500, 0, 5400], [0, 0, 5400]);
 		expect([r('row'), r('column')]).deep.equal([5, 8]);
-		expect([r('width'), r('height'), r('area'), r('warp')].map((x) => Math.round(x * 1e6) / 1e6)).deep.equal([1500, 2400, 3.6e6, 0]);
+		expect([r('width'), r('height'), r('area'), r('warp')].map((x) => Math.round(x * 1e6) / 1e6)).deep.equal([
+			1500, 2400, 3.6e6, 0
+		]);
 		expect([r('edge1'), r('edge2'), r('edge3'), r('edge4'), r('perimeter')]).deep.equal([1500, 2400, 1500, 2400, 7800]);
 		expect(degrees(r('tilt'))).closeTo(90, 1e-12);
 		expect(degrees(r('bearing'))).closeTo(180, 1e-12);
@@ -52,7 +54,12 @@ describe('readings of a cell', () => {
 		const x = fc.double({ min: -400, max: 400, noNaN: true });
 		fc.assert(
 			fc.property(fc.array(x, { minLength: 12, maxLength: 12 }), (d) => {
-				const base = [[0, 0, 0], [2000, 0, 0], [2000, 2000, 0], [0, 2000, 0]];
+				const base = [
+					[0, 0, 0],
+					[2000, 0, 0],
+					[2000, 2000, 0],
+					[0, 2000, 0]
+				];
 				const p = base.map((q, k) => q.map((v, c) => v + d[k * 3 + c]!) as [number, number, number]);
 				const [a, b] = [minus(p[2]!, p[0]!), minus(p[3]!, p[1]!)];
 				const n = cross(a, b);
@@ -63,7 +70,12 @@ describe('readings of a cell', () => {
 	});
 
 	it('does not depend on where the cell stands, nor on how far it is turned about z', () => {
-		const p: [number, number, number][] = [[0, 0, 0], [1400, 30, 80], [1500, 1300, -60], [20, 1200, 90]];
+		const p: [number, number, number][] = [
+			[0, 0, 0],
+			[1400, 30, 80],
+			[1500, 1300, -60],
+			[20, 1200, 90]
+		];
 		const before = read(...p);
 		const turn = (q: [number, number, number]): [number, number, number] => [-q[1] + 5e5, q[0] - 2e5, q[2] + 9000];
 		const after = read(...(p.map(turn) as typeof p));

@@ -37,7 +37,10 @@ describe('readings of edges and nodes', () => {
 	});
 
 	it('a ridge is less than half a turn, a valley more, a flat face exactly half', () => {
-		const inside = (name: 'edge.dihedral', surface: Parameters<typeof tile>[0]) => tile(surface, 8, 6, { kind: 'rectangular' }).all.column(name).filter((x) => !Number.isNaN(x));
+		const inside = (name: 'edge.dihedral', surface: Parameters<typeof tile>[0]) =>
+			tile(surface, 8, 6, { kind: 'rectangular' })
+				.all.column(name)
+				.filter((x) => !Number.isNaN(x));
 		for (const angle of inside('edge.dihedral', rectangle(8000, 6000))) expect(angle).closeTo(Math.PI, 1e-9);
 		expect(spread(inside('edge.dihedral', frustum(4000, 4000, 6000)))[1]).most(Math.PI + 1e-9);
 		const [least, greatest] = spread(inside('edge.dihedral', hypar(1e-5, 8000, 8000)));
@@ -57,8 +60,10 @@ describe('readings of edges and nodes', () => {
 
 	it('angles of a flat cell add up to (n - 2) half turns, and diagonals are those of its corners', () => {
 		const { all } = tile(rectangle(8000, 6000), 4, 3, { kind: 'rectangular' });
-		for (const k of [1, 2, 3, 4] as const) for (const angle of all.column(`cell.angle${k}`)) expect(degrees(angle)).closeTo(90, 1e-9);
-		for (const d of [1, 2] as const) for (const length of all.column(`cell.diagonal${d}`)) expect(length).closeTo(Math.hypot(2000, 2000), 1e-9);
+		for (const k of [1, 2, 3, 4] as const)
+			for (const angle of all.column(`cell.angle${k}`)) expect(degrees(angle)).closeTo(90, 1e-9);
+		for (const d of [1, 2] as const)
+			for (const length of all.column(`cell.diagonal${d}`)) expect(length).closeTo(Math.hypot(2000, 2000), 1e-9);
 		expect([...all.column('cell.neighbours')]).deep.equal([2, 3, 3, 2, 3, 4, 4, 3, 2, 3, 3, 2]);
 		expect([...all.column('cell.border')]).deep.equal([1, 1, 1, 1, 1, 0, 0, 1, 1, 1, 1, 1]);
 	});
@@ -135,7 +140,9 @@ describe('curvature', () => {
 
 describe('the registry of readings', () => {
 	it('has a label, a meaning and a column for every name on every tiling', () => {
-		expect(new Set(READING_NAMES.map((n) => `${READINGS[n].host} ${READINGS[n].label}`)).size).equal(READING_NAMES.length);
+		expect(new Set(READING_NAMES.map((n) => `${READINGS[n].host} ${READINGS[n].label}`)).size).equal(
+			READING_NAMES.length
+		);
 		for (const tiling of ALL_TILINGS) {
 			if (tiling.kind === 'icosahedral') continue;
 			const { all, cells, nodes } = tile(wavy(3, false), 20, 12, tiling);
@@ -156,7 +163,11 @@ describe('the registry of readings', () => {
 type V = [number, number, number];
 const dotted = (a: readonly number[], b: readonly number[]) => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
 const scaled = (a: readonly number[], f: number) => a.map((x) => x * f) as V;
-const crossed = (a: readonly number[], b: readonly number[]): V => [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!];
+const crossed = (a: readonly number[], b: readonly number[]): V => [
+	a[1]! * b[2]! - a[2]! * b[1]!,
+	a[2]! * b[0]! - a[0]! * b[2]!,
+	a[0]! * b[1]! - a[1]! * b[0]!
+];
 
 function tangents(surface: Parameters<typeof pointOn>[0], u: number, v: number): { du: V; dv: V } {
 	const h = 1e-5;

@@ -6,9 +6,7 @@ import { demoWith, run } from '../demo.ts';
 describe('the panel schedule', () => {
 	it('weighs glass at 2.5 kg/m2 a mm (EN 572-1; from memory)', async () => {
 		const project = demoWith(10, 10);
-		project.rules = [
-			{ id: 'r', face: 'canopy/skin', kit: 'flat-pane', values: { joint: 0, paneThickness: 16 } }
-		];
+		project.rules = [{ id: 'r', face: 'canopy/skin', kit: 'flat-pane', values: { joint: 0, paneThickness: 16 } }];
 		const { schedule, faces } = await run(project);
 		const pane = faces[0]!.placements[0]!.parts[0]!;
 		for (let r = 0; r < schedule.count; r++)
@@ -57,7 +55,10 @@ describe('the panel schedule', () => {
 		expect(querySchedule(schedule, { text: 'FRAMED' }).order.length).equal(54);
 		expect(querySchedule(schedule, { text: 'louver' }).order.length).equal(0);
 		const { order, totals } = querySchedule(schedule, {
-			ranges: [{ column: 'row', least: 2, greatest: 4 }, { column: 'column', greatest: 3 }]
+			ranges: [
+				{ column: 'row', least: 2, greatest: 4 },
+				{ column: 'column', greatest: 3 }
+			]
 		});
 		expect(order.length).equal(9);
 		const sum = [...order].reduce((s, r) => s + schedule.columns.area[r]!, 0);

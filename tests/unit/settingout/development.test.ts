@@ -19,7 +19,10 @@ function flatGrid(surface: Parameters<typeof chartFace>[0], across: number, up: 
 	const face = chartFace(surface);
 	const { nodes } = setOut(face, settingOutOf(count(across), count(up)));
 	const flat = flattenPlaces(developmentOf(face), nodes);
-	return { face, at: (i: number, j: number) => [flat[(j * (across + 1) + i) * 2]!, flat[(j * (across + 1) + i) * 2 + 1]!] };
+	return {
+		face,
+		at: (i: number, j: number) => [flat[(j * (across + 1) + i) * 2]!, flat[(j * (across + 1) + i) * 2 + 1]!]
+	};
 }
 
 describe('the developed view', () => {
@@ -43,7 +46,8 @@ describe('the developed view', () => {
 		const turn = (2 * Math.PI * 3) / 5;
 		for (let j = 0; j <= 3; j++) {
 			const slant = ((4000 - j * 1000) * 5) / 3;
-			for (const steps of [1, 7, 15]) expect(far(at(0, j), at(steps, j))).closeTo(2 * slant * Math.sin((turn * steps) / 30 / 2), 0.01);
+			for (const steps of [1, 7, 15])
+				expect(far(at(0, j), at(steps, j))).closeTo(2 * slant * Math.sin((turn * steps) / 30 / 2), 0.01);
 		}
 		for (let i = 0; i <= 30; i++) expect(far(at(i, 0), at(i, 3))).closeTo(5000, 0.01);
 		expect(ringArea(flatBorder(face)) / surfaceArea(face.surface)).closeTo(1, 1e-3);
@@ -63,23 +67,33 @@ describe('the developed view', () => {
 		expect(unrolls).false;
 		expect(stretch[0]).lessThan(0.9);
 		expect(stretch[1]).greaterThan(1.1);
-		for (let j = 0; j <= 6; j++) expect(at(16, j)[0]! - at(0, j)[0]!).closeTo(2 * Math.PI * 8000 * Math.cos(-0.3 + 0.2 * j), 0.01);
+		for (let j = 0; j <= 6; j++)
+			expect(at(16, j)[0]! - at(0, j)[0]!).closeTo(2 * Math.PI * 8000 * Math.cos(-0.3 + 0.2 * j), 0.01);
 		for (let i = 0; i <= 16; i++) expect(at(i, 6)[1]! - at(i, 0)[1]!).closeTo(8000 * 1.2, 0.01);
 	});
 
 	it('leads from the flat face back onto it', () => {
-		const faces = [frustum(4000, 1500, 5000), sphereZone(6000, -0.4, 0.7), hypar(1e-5, 9000, 7000), wavy(3, true)].map(chartFace);
+		const faces = [frustum(4000, 1500, 5000), sphereZone(6000, -0.4, 0.7), hypar(1e-5, 9000, 7000), wavy(3, true)].map(
+			chartFace
+		);
 		fc.assert(
-			fc.property(fc.constantFrom(...faces), fc.double({ min: 0.01, max: 0.99, noNaN: true }), fc.double({ min: 0.01, max: 0.99, noNaN: true }), (face, s, t) => {
-				const { us, vs } = face.chart.shares;
-				const [u, v] = [us[0]! + (us.at(-1)! - us[0]!) * s, vs[0]! + (vs.at(-1)! - vs[0]!) * t];
-				const finder = new FlatFinder(developmentOf(face));
-				const { patches } = developmentOf(face);
-				expect(patches.components).equal(2);
-				const flat = flatOf(face, u, v);
-				const found = finder.find(flat[0]!, flat[1]!)!;
-				expect(far(pointOn(face.surface, found.u, found.v).position, pointOn(face.surface, u, v).position)).lessThan(0.05);
-			}),
+			fc.property(
+				fc.constantFrom(...faces),
+				fc.double({ min: 0.01, max: 0.99, noNaN: true }),
+				fc.double({ min: 0.01, max: 0.99, noNaN: true }),
+				(face, s, t) => {
+					const { us, vs } = face.chart.shares;
+					const [u, v] = [us[0]! + (us.at(-1)! - us[0]!) * s, vs[0]! + (vs.at(-1)! - vs[0]!) * t];
+					const finder = new FlatFinder(developmentOf(face));
+					const { patches } = developmentOf(face);
+					expect(patches.components).equal(2);
+					const flat = flatOf(face, u, v);
+					const found = finder.find(flat[0]!, flat[1]!)!;
+					expect(far(pointOn(face.surface, found.u, found.v).position, pointOn(face.surface, u, v).position)).lessThan(
+						0.05
+					);
+				}
+			),
 			{ numRuns: 60 }
 		);
 		expect(new FlatFinder(developmentOf(faces[0]!)).find(1e7, 1e7)).equal(undefined);
@@ -91,7 +105,9 @@ describe('the developed view', () => {
 			for (let j = 0; j <= 5; j++) {
 				const [x, y] = at(0, j) as [number, number];
 				expect(far(moveOverSeam(developmentOf(face), x, y, 1), at(12, j))).lessThan(0.5);
-				expect(far(moveOverSeam(developmentOf(face), ...moveOverSeam(developmentOf(face), x, y, 1), -1), [x, y])).lessThan(0.01);
+				expect(
+					far(moveOverSeam(developmentOf(face), ...moveOverSeam(developmentOf(face), x, y, 1), -1), [x, y])
+				).lessThan(0.01);
 			}
 		}
 	});

@@ -44,7 +44,15 @@ describe('lines along a length', () => {
 	});
 
 	it('follows a list from its start edge', () => {
-		const list: Spacing = { kind: 'list', modules: [{ times: 1, width: 1200 }, { times: 1, width: 900 }, { times: 2, width: 1500 }], remainder: 'end' };
+		const list: Spacing = {
+			kind: 'list',
+			modules: [
+				{ times: 1, width: 1200 },
+				{ times: 1, width: 900 },
+				{ times: 2, width: 1500 }
+			],
+			remainder: 'end'
+		};
 		expect(widths(lay(list, 5500))).deep.equal([1200, 900, 1500, 1500, 400]);
 		expect(widths(lay(list, 5500, { from: 'end' }))).deep.equal([400, 1500, 1500, 900, 1200]);
 		expect(widths(lay(list, 5100))).deep.equal([1200, 900, 1500, 1500]);
@@ -53,13 +61,19 @@ describe('lines along a length', () => {
 	});
 
 	it('says so when a module is longer than the face', () => {
-		expect(() => lay({ kind: 'module', module: 5000, remainder: 'end' }, 4000)).throw('a module of 5 000 mm is longer than the face, which measures 4 000 mm');
+		expect(() => lay({ kind: 'module', module: 5000, remainder: 'end' }, 4000)).throw(
+			'a module of 5 000 mm is longer than the face, which measures 4 000 mm'
+		);
 	});
 
 	it('shifts a pattern, and makes too narrow ends one with their neighbour', () => {
 		expect(widths(lay({ kind: 'count', count: 4 }, 4000, { shift: 250 }))).deep.equal([250, 1000, 1000, 1000, 750]);
-		expect(widths(lay({ kind: 'count', count: 4 }, 4000, { shiftShare: 0.25 }))).deep.equal([250, 1000, 1000, 1000, 750]);
-		expect(widths(lay({ kind: 'count', count: 4 }, 4000, { shift: 250, leastRemainder: 300 }))).deep.equal([1250, 1000, 1000, 750]);
+		expect(widths(lay({ kind: 'count', count: 4 }, 4000, { shiftShare: 0.25 }))).deep.equal([
+			250, 1000, 1000, 1000, 750
+		]);
+		expect(widths(lay({ kind: 'count', count: 4 }, 4000, { shift: 250, leastRemainder: 300 }))).deep.equal([
+			1250, 1000, 1000, 750
+		]);
 	});
 
 	it('always rises from 0 to the length, and adds up', () => {
@@ -84,8 +98,17 @@ describe('lines along a length', () => {
 	});
 
 	it('tells counts, modules and remainders', () => {
-		const told = (w: number[]) => laidFigures({ count: w.length, lines: Float64Array.from([0, ...w.map((_, k) => w.slice(0, k + 1).reduce((a, b) => a + b))]) });
-		expect(told([200, 1200, 1200, 200])).deep.equal({ count: 4, modules: [1200, 1200], startRemainder: 200, endRemainder: 200 });
+		const told = (w: number[]) =>
+			laidFigures({
+				count: w.length,
+				lines: Float64Array.from([0, ...w.map((_, k) => w.slice(0, k + 1).reduce((a, b) => a + b))])
+			});
+		expect(told([200, 1200, 1200, 200])).deep.equal({
+			count: 4,
+			modules: [1200, 1200],
+			startRemainder: 200,
+			endRemainder: 200
+		});
 		expect(told([1200, 1200, 1200, 500])).deep.equal({ count: 4, modules: [1200, 1200], endRemainder: 500 });
 		expect(told([1000, 1000, 1000])).deep.equal({ count: 3, modules: [1000, 1000] });
 	});
@@ -94,12 +117,21 @@ describe('lines along a length', () => {
 describe('a list of widths', () => {
 	it('is read with counts and units, and printed back', () => {
 		const read = parseModules('1200, 900, 4 x 1500, 0.9 m', 'mm');
-		expect(read).deep.equal({ modules: [{ times: 1, width: 1200 }, { times: 1, width: 900 }, { times: 4, width: 1500 }, { times: 1, width: 900 }] });
+		expect(read).deep.equal({
+			modules: [
+				{ times: 1, width: 1200 },
+				{ times: 1, width: 900 },
+				{ times: 4, width: 1500 },
+				{ times: 1, width: 900 }
+			]
+		});
 		if ('modules' in read) expect(parseModules(printModules(read.modules, 'mm'), 'mm')).deep.equal(read);
 	});
 
 	it('says which width is wrong', () => {
-		expect(parseModules('1200, , 900', 'mm')).deep.equal({ error: 'Width 2 is empty. Right would be a list such as 1200, 900, 4 x 1500, 900.' });
+		expect(parseModules('1200, , 900', 'mm')).deep.equal({
+			error: 'Width 2 is empty. Right would be a list such as 1200, 900, 4 x 1500, 900.'
+		});
 		const wrong = parseModules('1200, wide', 'mm');
 		expect('error' in wrong && wrong.error).contains('Width 2, “wide”: “wide” is not a length');
 		const none = parseModules('0 x 900', 'mm');

@@ -49,8 +49,17 @@ describe('setting out by true length', () => {
 	it('measures the arc length of a parabola (closed form from any handbook)', () => {
 		// y = x^2 / 4f from -a to a: a sqrt(1 + m^2) + 2f asinh(m), with m = a / 2f.
 		const [a, f] = [9000, 3000];
-		const arch: [number, number, number][] = [[-a, 0, a * a / (4 * f)], [0, 0, -a * a / (4 * f)], [a, 0, a * a / (4 * f)]];
-		const chart = chartLengths(translation(arch, [[0, 0, 0], [0, 5000, 0]]));
+		const arch: [number, number, number][] = [
+			[-a, 0, (a * a) / (4 * f)],
+			[0, 0, (-a * a) / (4 * f)],
+			[a, 0, (a * a) / (4 * f)]
+		];
+		const chart = chartLengths(
+			translation(arch, [
+				[0, 0, 0],
+				[0, 5000, 0]
+			])
+		);
 		const m = a / (2 * f);
 		expect(chart.rowLengths[0]).closeTo(a * Math.sqrt(1 + m * m) + 2 * f * Math.asinh(m), 1e-4);
 	});
@@ -88,8 +97,7 @@ describe('setting out by true length', () => {
 				}
 				// The coarse nodes are among the fine ones: the same shares, the same points.
 				for (let j = 0; j <= 6; j++)
-					for (let i = 0; i <= 6; i++)
-						expect(gap(nodeAt(coarse, i, j), nodeAt(fine, i * 40, j * 40))).lessThan(0.01);
+					for (let i = 0; i <= 6; i++) expect(gap(nodeAt(coarse, i, j), nodeAt(fine, i * 40, j * 40))).lessThan(0.01);
 				const c = surface.control;
 				expect(gap(nodeAt(fine, 0, 0), c.map((x, k) => x / c[k | 3]!).subarray(0, 3))).lessThan(1e-9);
 			}),
@@ -99,8 +107,7 @@ describe('setting out by true length', () => {
 
 	it('ends on shared nodes: the last node of a closed row is the first', () => {
 		const nodes = divide(frustum(4000, 2500, 6000), 24, 5);
-		for (let j = 0; j <= 5; j++)
-			expect(gap(nodeAt(nodes, 0, j), nodeAt(nodes, 24, j))).lessThan(1e-8);
+		for (let j = 0; j <= 5; j++) expect(gap(nodeAt(nodes, 0, j), nodeAt(nodes, 24, j))).lessThan(1e-8);
 	});
 });
 
@@ -145,8 +152,17 @@ describe('warp', () => {
 	});
 
 	it('is nothing on surfaces of revolution and of translation (Glymph et al. 2004; from memory)', () => {
-		const arch: [number, number, number][] = [[0, 0, 0], [3000, 400, 2500], [9000, -300, 900]];
-		const rail: [number, number, number][] = [[0, 0, 0], [800, 4000, 1500], [-500, 9000, 700], [200, 14_000, 2600]];
+		const arch: [number, number, number][] = [
+			[0, 0, 0],
+			[3000, 400, 2500],
+			[9000, -300, 900]
+		];
+		const rail: [number, number, number][] = [
+			[0, 0, 0],
+			[800, 4000, 1500],
+			[-500, 9000, 700],
+			[200, 14_000, 2600]
+		];
 		for (const surface of [sphereZone(9000, -0.8, 1.1), frustum(6000, 2000, 9000), translation(arch, rail)]) {
 			const { columns } = measure(surface, 14, 17);
 			expect(Math.max(...columns.warp)).lessThan(1e-5);
@@ -160,7 +176,11 @@ describe('inverting a length chart', () => {
 		const surface = vaultSurface({
 			kind: 'vault',
 			length: 1000,
-			sections: [{ ...section, at: 0 }, { ...section, at: 0.5 }, { ...section, at: 1, lean: 3, endHeight: 27_181 }]
+			sections: [
+				{ ...section, at: 0 },
+				{ ...section, at: 0.5 },
+				{ ...section, at: 1, lean: 3, endHeight: 27_181 }
+			]
 		});
 		const chart = chartLengths(surface);
 		const shares = Float64Array.of(0, 0.25, 0.5, 0.75, 1);
@@ -178,7 +198,11 @@ describe('inverting a length chart', () => {
 /** Length of a line on a surface from 0 to `end`, by many short chords. */
 function lengthTo(surface: Surface, end: number, at: (t: number) => [number, number]): number {
 	const steps = Array.from({ length: 4001 }, (_, k) => at((end * k) / 4000));
-	const { position } = evaluatePoints(surface, Float64Array.from(steps, (s) => s[0]), Float64Array.from(steps, (s) => s[1]));
+	const { position } = evaluatePoints(
+		surface,
+		Float64Array.from(steps, (s) => s[0]),
+		Float64Array.from(steps, (s) => s[1])
+	);
 	let length = 0;
 	for (let k = 0; k < 4000; k++) length += gap(position.subarray(k * 3), position.subarray(k * 3 + 3));
 	return length;

@@ -11,7 +11,15 @@ import { ALL_TILINGS, tile } from '../tile.ts';
 
 const R = 10_000;
 const chord = (n: number) => 2 * R * Math.sin(Math.PI / n);
-const bulged = revolve([[6000, 0], [9000, 4000], [4000, 9000]], 2, [0, 0, 0, 1, 1, 1]);
+const bulged = revolve(
+	[
+		[6000, 0],
+		[9000, 4000],
+		[4000, 9000]
+	],
+	2,
+	[0, 0, 0, 1, 1, 1]
+);
 
 describe('places between the lines of a grid', () => {
 	it('are at true length: a running bond around a cylinder has equal chords', () => {
@@ -54,17 +62,26 @@ describe('places between the lines of a grid', () => {
 		// Tested with the spacings: here only that nodes of a tensor grid and of a free one agree on the same cylinder.
 		const [a, b] = [divide(frustum(R, R, 9000), 16, 6), divide(frustum(R, R, 9000), 32, 12)];
 		expect(isTensor(a)).to.be.true;
-		for (let j = 0; j <= 6; j++) for (let i = 0; i <= 16; i++) for (let c = 0; c < 3; c++) expect(a.position[(j * 17 + i) * 3 + c]).closeTo(b.position[(j * 2 * 33 + i * 2) * 3 + c]!, 1e-7);
+		for (let j = 0; j <= 6; j++)
+			for (let i = 0; i <= 16; i++)
+				for (let c = 0; c < 3; c++)
+					expect(a.position[(j * 17 + i) * 3 + c]).closeTo(b.position[(j * 2 * 33 + i * 2) * 3 + c]!, 1e-7);
 	});
 });
 
 /** A face with a crease across it: straight or bent pieces that meet in a corner at the share `at` of its parameter. */
 function creased(degree: number, at: number, corners: readonly (readonly [number, number, number])[]): Surface {
-	const points = [0, 1].map((v) => Array.from({ length: 2 * degree + 1 }, (_, k): [number, number, number] => {
-		const [x, y, z] = corners[(v * (2 * degree + 1) + k) % corners.length]!;
-		return [k * 3000 + x, v * 9000 + y, z];
-	}));
-	const knots = [...Array<number>(degree + 1).fill(0), ...Array<number>(degree).fill(at), ...Array<number>(degree + 1).fill(1)];
+	const points = [0, 1].map((v) =>
+		Array.from({ length: 2 * degree + 1 }, (_, k): [number, number, number] => {
+			const [x, y, z] = corners[(v * (2 * degree + 1) + k) % corners.length]!;
+			return [k * 3000 + x, v * 9000 + y, z];
+		})
+	);
+	const knots = [
+		...Array<number>(degree + 1).fill(0),
+		...Array<number>(degree).fill(at),
+		...Array<number>(degree + 1).fill(1)
+	];
 	return createSurface({ degreeU: degree, degreeV: 1, knotsU: knots, knotsV: [0, 0, 1, 1], points });
 }
 
@@ -76,9 +93,21 @@ function lengthsThrough(surface: Surface, u: number, v: number, along: 'u' | 'v'
 	stops.slice(1).forEach((to, s) => {
 		const from = stops[s]!;
 		const ts = Float64Array.from({ length: n + 1 }, (_, k) => from + ((to - from) * k) / n);
-		const { position: p } = along === 'u' ? evaluatePoints(surface, ts, ts.map(() => v)) : evaluatePoints(surface, ts.map(() => u), ts);
+		const { position: p } =
+			along === 'u'
+				? evaluatePoints(
+						surface,
+						ts,
+						ts.map(() => v)
+					)
+				: evaluatePoints(
+						surface,
+						ts.map(() => u),
+						ts
+					);
 		let length = 0;
-		for (let k = 1; k <= n; k++) length += Math.hypot(p[k * 3]! - p[k * 3 - 3]!, p[k * 3 + 1]! - p[k * 3 - 2]!, p[k * 3 + 2]! - p[k * 3 - 1]!);
+		for (let k = 1; k <= n; k++)
+			length += Math.hypot(p[k * 3]! - p[k * 3 - 3]!, p[k * 3 + 1]! - p[k * 3 - 2]!, p[k * 3 + 2]! - p[k * 3 - 1]!);
 		total += length;
 		if (to <= (along === 'u' ? u : v)) run += length;
 	});
@@ -92,11 +121,23 @@ describe('true length beside a crease', () => {
 			fc.property(
 				fc.integer({ min: 1, max: 3 }),
 				fc.double({ min: 0.3, max: 0.7, noNaN: true }),
-				fc.array(fc.tuple(fc.integer({ min: -900, max: 900 }), fc.integer({ min: -900, max: 900 }), fc.integer({ min: -2500, max: 2500 })), { minLength: 14, maxLength: 14 }),
+				fc.array(
+					fc.tuple(
+						fc.integer({ min: -900, max: 900 }),
+						fc.integer({ min: -900, max: 900 }),
+						fc.integer({ min: -2500, max: 2500 })
+					),
+					{ minLength: 14, maxLength: 14 }
+				),
 				(degree, at, corners) => {
 					const surface = creased(degree, at, corners);
 					const nodes = divide(surface, 7, 5);
-					for (const [i, j] of [[1, 1], [3, 2], [4, 3], [6, 4]] as const) {
+					for (const [i, j] of [
+						[1, 1],
+						[3, 2],
+						[4, 3],
+						[6, 4]
+					] as const) {
 						const k = j * nodes.columns + i;
 						const [u, v] = isTensor(nodes) ? [nodes.us[i]!, nodes.vs[j]!] : [nodes.us[k]!, nodes.vs[k]!];
 						const [acrossRun, across] = lengthsThrough(surface, u, v, 'u', at);

@@ -8,7 +8,10 @@ import type { Project } from '../../../src/core/project/schema.ts';
 
 async function sceneOf(project: Project, face = 0): Promise<FlatScene> {
 	const model = await run(project);
-	return new FlatScene(viewModel(model, new Set(), 0, undefined).faces[face]!, viewFlat(model.faces[face]!, project.levels));
+	return new FlatScene(
+		viewModel(model, new Set(), 0, undefined).faces[face]!,
+		viewFlat(model.faces[face]!, project.levels)
+	);
 }
 
 describe('the flat scene', () => {
@@ -19,7 +22,8 @@ describe('the flat scene', () => {
 				if (scene.face.trim?.cut[c]) continue;
 				expect(scene.cellAt(scene.middleOf(c))).equal(c);
 			}
-			for (const { places, role } of scene.flat.openings) if (role === 'opening') for (const [x, y] of places) expect(scene.cellAt([x, y + 300])).equal(undefined);
+			for (const { places, role } of scene.flat.openings)
+				if (role === 'opening') for (const [x, y] of places) expect(scene.cellAt([x, y + 300])).equal(undefined);
 		}
 	});
 

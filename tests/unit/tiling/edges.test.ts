@@ -13,7 +13,13 @@ function named({ edgeCount, edgeNodes, edgeCells }: ReturnType<typeof edgesOf>):
 	for (let e = 0; e < edgeCount; e++) {
 		const nodes = [edgeNodes[2 * e]!, edgeNodes[2 * e + 1]!].sort((a, b) => a - b).join('-');
 		expect(found.has(nodes)).false;
-		found.set(nodes, [...edgeCells.subarray(2 * e, 2 * e + 2)].filter((c) => c !== NO_CELL).sort((a, b) => a - b).join('-'));
+		found.set(
+			nodes,
+			[...edgeCells.subarray(2 * e, 2 * e + 2)]
+				.filter((c) => c !== NO_CELL)
+				.sort((a, b) => a - b)
+				.join('-')
+		);
 	}
 	return found;
 }
@@ -21,10 +27,16 @@ function named({ edgeCount, edgeNodes, edgeCells }: ReturnType<typeof edgesOf>):
 describe('edges of any cells', () => {
 	it('are those of the grid, on open patches whatever edge they are counted from', () => {
 		fc.assert(
-			fc.property(fc.integer({ min: 2, max: 9 }), fc.integer({ min: 2, max: 9 }), fc.boolean(), fc.boolean(), (columns, rows, across, up) => {
-				const cells = tileRectangular({ ends: OPEN_ENDS, columns, rows, fromEnd: { across, up } });
-				expect(named(edgesOf(cells))).deep.equal(named(cells));
-			})
+			fc.property(
+				fc.integer({ min: 2, max: 9 }),
+				fc.integer({ min: 2, max: 9 }),
+				fc.boolean(),
+				fc.boolean(),
+				(columns, rows, across, up) => {
+					const cells = tileRectangular({ ends: OPEN_ENDS, columns, rows, fromEnd: { across, up } });
+					expect(named(edgesOf(cells))).deep.equal(named(cells));
+				}
+			)
 		);
 	});
 

@@ -9,7 +9,12 @@ import { sum, tile } from '../tile.ts';
 import { rectangle, sphereZone } from '../surfaces.ts';
 
 const OPEN = { width: 10_000, height: 6000, closedAcross: false, closedUp: false };
-const seedsIn = (n: number) => fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 9999 }), fc.integer({ min: 1, max: 5999 })), { minLength: 1, maxLength: n, selector: ([x, y]) => `${x} ${y}` });
+const seedsIn = (n: number) =>
+	fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 9999 }), fc.integer({ min: 1, max: 5999 })), {
+		minLength: 1,
+		maxLength: n,
+		selector: ([x, y]) => `${x} ${y}`
+	});
 
 describe('Voronoi cells', () => {
 	it('are those of an independent package (d3-delaunay): same areas, same neighbours', () => {
@@ -23,7 +28,8 @@ describe('Voronoi cells', () => {
 				});
 				expect(sum(cells.map((c) => ringArea(c)))).closeTo(OPEN.width * OPEN.height, 1e-3);
 				// Neighbours share two corners; sides shorter than a hair are left to rounding.
-				const near = (p: readonly [number, number], q: readonly [number, number]) => Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-3;
+				const near = (p: readonly [number, number], q: readonly [number, number]) =>
+					Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-3;
 				for (let k = 0; k < seeds.length; k++)
 					for (const other of judge.neighbors(k)) {
 						const shared = cells[k]!.filter((p) => cells[other]!.some((q) => near(p, q)));
@@ -45,14 +51,32 @@ describe('Voronoi cells', () => {
 	});
 
 	it('refuse seeds on one point, naming both', () => {
-		expect(() => voronoiCells([[1, 1], [5, 5], [1, 1]], OPEN)).throw('Seeds 1 and 3 lie on the same point');
+		expect(() =>
+			voronoiCells(
+				[
+					[1, 1],
+					[5, 5],
+					[1, 1]
+				],
+				OPEN
+			)
+		).throw('Seeds 1 and 3 lie on the same point');
 	});
 
 	it('are smaller near a point, and as many as the size says', () => {
 		const even = tile(rectangle(20_000, 20_000), 4, 4, { kind: 'voronoi', size: 1000 });
 		expect(even.cells.count).equal(400);
-		const graded = tile(rectangle(20_000, 20_000), 4, 4, { kind: 'voronoi', size: 2000, rounds: 4, grading: { kind: 'point', x: 10_000, y: 10_000, reach: 8000, share: 0.25 } });
-		const [area, x, y] = (['area', 'x', 'y'] as const).map((n) => graded.all.column(`cell.${n}`)) as [Float64Array, Float64Array, Float64Array];
+		const graded = tile(rectangle(20_000, 20_000), 4, 4, {
+			kind: 'voronoi',
+			size: 2000,
+			rounds: 4,
+			grading: { kind: 'point', x: 10_000, y: 10_000, reach: 8000, share: 0.25 }
+		});
+		const [area, x, y] = (['area', 'x', 'y'] as const).map((n) => graded.all.column(`cell.${n}`)) as [
+			Float64Array,
+			Float64Array,
+			Float64Array
+		];
 		const mean = (near: boolean) => {
 			const those = [...area].filter((_, c) => Math.hypot(x[c]!, y[c]!) < 3000 === near);
 			return sum(those) / those.length;
@@ -63,7 +87,9 @@ describe('Voronoi cells', () => {
 	it('with rounded corners share what is left of their sides and leave openings between', () => {
 		const { cells, all } = tile(rectangle(20_000, 15_000), 4, 4, { kind: 'voronoi', size: 2000, rounding: 0.5 });
 		const total = sum(all.column('cell.area'));
-		expect(total).lessThan(20_000 * 15_000 * 0.995).greaterThan(20_000 * 15_000 * 0.85);
+		expect(total)
+			.lessThan(20_000 * 15_000 * 0.995)
+			.greaterThan(20_000 * 15_000 * 0.85);
 		const shared = cells.edgeCells.filter((c, k) => k % 2 === 1 && c !== NO_CELL).length;
 		const plain = tile(rectangle(20_000, 15_000), 4, 4, { kind: 'voronoi', size: 2000 }).cells;
 		expect(shared).equal(plain.edgeCells.filter((c, k) => k % 2 === 1 && c !== NO_CELL).length);
@@ -73,17 +99,23 @@ describe('Voronoi cells', () => {
 describe('random division', () => {
 	it('keeps its sizes, covers the grid once and is another one for another seed', () => {
 		fc.assert(
-			fc.property(fc.integer({ min: 1, max: 3 }), fc.integer({ min: 1, max: 3 }), fc.nat(1000), (leastAcross, leastUp, seed) => {
-				const sizes = { leastAcross, leastUp, mostAcross: 2 * leastAcross + 1, mostUp: 2 * leastUp + 1, seed };
-				const { all } = tile(rectangle(14_000, 11_000), 14, 11, { kind: 'random', ...sizes });
-				const [w, h] = [all.column('cell.width'), all.column('cell.height')];
-				w.forEach((x) => expect(Math.round(x / 1000)).within(leastAcross, sizes.mostAcross));
-				h.forEach((y) => expect(Math.round(y / 1000)).within(leastUp, sizes.mostUp));
-				expect(sum(all.column('cell.area'))).closeTo(14_000 * 11_000, 1e-3);
-			}),
+			fc.property(
+				fc.integer({ min: 1, max: 3 }),
+				fc.integer({ min: 1, max: 3 }),
+				fc.nat(1000),
+				(leastAcross, leastUp, seed) => {
+					const sizes = { leastAcross, leastUp, mostAcross: 2 * leastAcross + 1, mostUp: 2 * leastUp + 1, seed };
+					const { all } = tile(rectangle(14_000, 11_000), 14, 11, { kind: 'random', ...sizes });
+					const [w, h] = [all.column('cell.width'), all.column('cell.height')];
+					w.forEach((x) => expect(Math.round(x / 1000)).within(leastAcross, sizes.mostAcross));
+					h.forEach((y) => expect(Math.round(y / 1000)).within(leastUp, sizes.mostUp));
+					expect(sum(all.column('cell.area'))).closeTo(14_000 * 11_000, 1e-3);
+				}
+			),
 			{ numRuns: 40 }
 		);
-		const corners = (seed: number) => [...tile(rectangle(14_000, 11_000), 14, 11, { kind: 'random', seed }).cells.corners].join();
+		const corners = (seed: number) =>
+			[...tile(rectangle(14_000, 11_000), 14, 11, { kind: 'random', seed }).cells.corners].join();
 		expect(corners(1)).not.equal(corners(2));
 	});
 });
@@ -92,7 +124,15 @@ describe('random division', () => {
 describe('icosahedral division', () => {
 	const strutLengths = (frequency: number, digits: number) => {
 		const { points, triangles } = geodesic(frequency);
-		return [...new Set(triangles.flatMap((t) => t.map((p, k) => Math.hypot(...[0, 1, 2].map((c) => points[p]![c]! - points[t[(k + 1) % 3]!]![c]!)).toFixed(digits))))].sort();
+		return [
+			...new Set(
+				triangles.flatMap((t) =>
+					t.map((p, k) =>
+						Math.hypot(...[0, 1, 2].map((c) => points[p]![c]! - points[t[(k + 1) % 3]!]![c]!)).toFixed(digits)
+					)
+				)
+			)
+		].sort();
 	};
 
 	it('of frequency 2 has struts of 0.54653 R and 0.61803 R and two kinds of triangle', () => {

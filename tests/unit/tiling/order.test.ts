@@ -1,7 +1,15 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import type { CellTable } from '../../../src/core/tiling/cells.ts';
-import { cellMark, DEFAULT_MARK, edgeMark, markSchema, nodeMark, printMark, type MarkSource } from '../../../src/core/tiling/marks.ts';
+import {
+	cellMark,
+	DEFAULT_MARK,
+	edgeMark,
+	markSchema,
+	nodeMark,
+	printMark,
+	type MarkSource
+} from '../../../src/core/tiling/marks.ts';
 import { noteMixedRows, orderCells, orderSchema, settleOrder, type CellOrder } from '../../../src/core/tiling/order.ts';
 import type { TilingKind } from '../../../src/core/tiling/schema.ts';
 import { ALL_TILINGS, charted, tile, type TilingInput } from '../tile.ts';
@@ -17,8 +25,13 @@ function ordered(surface: Surface, tiling: TilingInput, order: Partial<CellOrder
 	const found = orderCells(nodes, cells, settled, fromEnd);
 	return { nodes, all, cells: found ? { ...cells, order: found } : cells };
 }
-const sourceOf = (cells: CellTable, template = DEFAULT_MARK): MarkSource & CellTable => ({ ...cells, mark: 'F1', template });
-const marksOf = (cells: CellTable, template?: string) => Array.from({ length: cells.count }, (_, c) => cellMark(sourceOf(cells, template), c));
+const sourceOf = (cells: CellTable, template = DEFAULT_MARK): MarkSource & CellTable => ({
+	...cells,
+	mark: 'F1',
+	template
+});
+const marksOf = (cells: CellTable, template?: string) =>
+	Array.from({ length: cells.count }, (_, c) => cellMark(sourceOf(cells, template), c));
 
 describe('the order of cells', () => {
 	it('gives every cell of every tiling a mark of its own, on open and closed faces', () => {
@@ -34,7 +47,11 @@ describe('the order of cells', () => {
 
 	it('numbers columns without gaps in every row', () => {
 		for (const kind of ['voronoi', 'icosahedral', 'random'] satisfies TilingKind[]) {
-			const { cells } = ordered(sphereZone(4000, -0.3, Math.PI / 2), { kind }, { rows: 'height', columns: 'angle', tolerance: 400 });
+			const { cells } = ordered(
+				sphereZone(4000, -0.3, Math.PI / 2),
+				{ kind },
+				{ rows: 'height', columns: 'angle', tolerance: 400 }
+			);
 			const rows = new Map<number, number[]>();
 			cells.order!.row.forEach((r, c) => rows.set(r, [...(rows.get(r) ?? []), cells.order!.column[c]!]));
 			expect([...rows.keys()].sort((a, b) => a - b)).deep.equal([...rows.keys()].map((_, k) => k));
@@ -64,7 +81,9 @@ describe('the order of cells', () => {
 		const tower = frustum(4000, 3000, 8000);
 		expect(told(tower, { kind: 'rectangular' }, 500)).equal(undefined);
 		const note = told(tower, { kind: 'rectangular' }, 1200)!;
-		expect(note).match(/^Rows by height take 2 rows into one, 48 cells in the longest, since they are only 1.000 mm apart and the tolerance is 1.200 mm\. Right would be a tolerance of about 500 mm\.$/);
+		expect(note).match(
+			/^Rows by height take 2 rows into one, 48 cells in the longest, since they are only 1.000 mm apart and the tolerance is 1.200 mm\. Right would be a tolerance of about 500 mm\.$/
+		);
 		expect(told(tower, { kind: 'rectangular' }, 500)).equal(undefined);
 		expect(told(tower, { kind: 'rectangular' }, 2500)).match(/take 3 rows into one, 72 cells/);
 		// Heights of an irregular tiling go on without a gap: its rows are whatever the tolerance makes them.
@@ -73,15 +92,23 @@ describe('the order of cells', () => {
 
 	it('goes around from a bearing in the sense asked for', () => {
 		const heading = (order: Partial<CellOrder>) => {
-			const { cells, all } = ordered(frustum(4000, 4000, 5000), { kind: 'rectangular' }, { columns: 'angle', ...order });
+			const { cells, all } = ordered(
+				frustum(4000, 4000, 5000),
+				{ kind: 'rectangular' },
+				{ columns: 'angle', ...order }
+			);
 			const [x, y] = [all.column('cell.x'), all.column('cell.y')];
 			const firstRow = Array.from({ length: cells.count }, (_, c) => c).filter((c) => cells.order!.row[c] === 0);
 			firstRow.sort((a, b) => cells.order!.column[a]! - cells.order!.column[b]!);
-			return firstRow.map((c) => (((Math.atan2(x[c]!, y[c]!) * 180) / Math.PI + 360) % 360));
+			return firstRow.map((c) => ((Math.atan2(x[c]!, y[c]!) * 180) / Math.PI + 360) % 360);
 		};
 		// Middles of 20 fields are 18 degrees apart, the first at 9 degrees.
 		expect(heading({}).slice(0, 3).map(Math.round)).deep.equal([9, 27, 45]);
-		expect(heading({ bearing: Math.PI / 2 }).slice(0, 2).map(Math.round)).deep.equal([99, 117]);
+		expect(
+			heading({ bearing: Math.PI / 2 })
+				.slice(0, 2)
+				.map(Math.round)
+		).deep.equal([99, 117]);
 		expect(heading({ clockwise: false }).slice(0, 2).map(Math.round)).deep.equal([351, 333]);
 	});
 
@@ -95,26 +122,38 @@ describe('the order of cells', () => {
 
 	it('leaves the tiling’s own count alone, and never touches keys', () => {
 		expect(ordered(rectangle(8000, 6000), { kind: 'diamonds' }).cells.order).equal(undefined);
-		const [a, b] = [{}, { rows: 'height', backAndForth: true }].map((o) => ordered(wavy(3, true), { kind: 'hexagons' }, o as Partial<CellOrder>).cells);
+		const [a, b] = [{}, { rows: 'height', backAndForth: true }].map(
+			(o) => ordered(wavy(3, true), { kind: 'hexagons' }, o as Partial<CellOrder>).cells
+		);
 		expect([...a!.row]).deep.equal([...b!.row]);
 		expect([...a!.column]).deep.equal([...b!.column]);
 	});
 
 	it('keys of a tiling stay when the grid grows at its far ends (rows and columns count from the start)', () => {
 		fc.assert(
-			fc.property(fc.constantFrom(...ALL_TILINGS.filter((t) => !['voronoi', 'icosahedral', 'random'].includes(t.kind))), fc.integer({ min: 1, max: 3 }), (tiling, more) => {
-				const small = tile(rectangle(12_000, 12_000), 12, 12, tiling);
-				const large = tile(rectangle(12_000 + more * 12_000, 12_000), 12 + more * 12, 12, tiling);
-				const middles = ({ all, cells }: typeof small, shift: number) => new Map(Array.from({ length: cells.count }, (_, c) => [`${cells.row[c]} ${cells.column[c]}`, [all.column('cell.x')[c]! + shift, all.column('cell.y')[c]!] as const]));
-				const [a, b] = [middles(small, 6000), middles(large, 6000 + more * 6000)];
-				// Cells that the end border cuts are another matter.
-				for (const [key, [x, y]] of a)
-					if (x < 9000) {
-						const there = b.get(key);
-						expect(there, `${tiling.kind} ${key}`).not.equal(undefined);
-						expect(Math.hypot(there![0] - x, there![1] - y), `${tiling.kind} ${key}`).below(1e-6);
-					}
-			}),
+			fc.property(
+				fc.constantFrom(...ALL_TILINGS.filter((t) => !['voronoi', 'icosahedral', 'random'].includes(t.kind))),
+				fc.integer({ min: 1, max: 3 }),
+				(tiling, more) => {
+					const small = tile(rectangle(12_000, 12_000), 12, 12, tiling);
+					const large = tile(rectangle(12_000 + more * 12_000, 12_000), 12 + more * 12, 12, tiling);
+					const middles = ({ all, cells }: typeof small, shift: number) =>
+						new Map(
+							Array.from({ length: cells.count }, (_, c) => [
+								`${cells.row[c]} ${cells.column[c]}`,
+								[all.column('cell.x')[c]! + shift, all.column('cell.y')[c]!] as const
+							])
+						);
+					const [a, b] = [middles(small, 6000), middles(large, 6000 + more * 6000)];
+					// Cells that the end border cuts are another matter.
+					for (const [key, [x, y]] of a)
+						if (x < 9000) {
+							const there = b.get(key);
+							expect(there, `${tiling.kind} ${key}`).not.equal(undefined);
+							expect(Math.hypot(there![0] - x, there![1] - y), `${tiling.kind} ${key}`).below(1e-6);
+						}
+				}
+			),
 			{ numRuns: 25 }
 		);
 	});
@@ -149,11 +188,15 @@ describe('marks', () => {
 			const edges = Array.from({ length: cells.edgeCount }, (_, e) => edgeMark(source, e));
 			expect(new Set(edges).size, kind).equal(cells.edgeCount);
 			const at = new Map<number, number[]>();
-			for (let c = 0; c < cells.count; c++) for (const n of cells.corners.subarray(cells.cornerStart[c], cells.cornerStart[c + 1])) at.set(n, [...(at.get(n) ?? []), c]);
+			for (let c = 0; c < cells.count; c++)
+				for (const n of cells.corners.subarray(cells.cornerStart[c], cells.cornerStart[c + 1]))
+					at.set(n, [...(at.get(n) ?? []), c]);
 			const marks = [...at].map(([n, around]) => nodeMark(source, n, around));
 			expect(new Set(marks).size, kind).equal(at.size);
 			expect(at.size).most(nodes.position.length / 3);
 		}
-		expect(edgeMark(sourceOf(tile(rectangle(4000, 3000), 2, 2, { kind: 'rectangular' }).cells), 0)).match(/^F1-\d\d-\d\d\/[1-4]$/);
+		expect(edgeMark(sourceOf(tile(rectangle(4000, 3000), 2, 2, { kind: 'rectangular' }).cells), 0)).match(
+			/^F1-\d\d-\d\d\/[1-4]$/
+		);
 	});
 });

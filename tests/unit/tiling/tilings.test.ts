@@ -43,7 +43,13 @@ describe('every tiling', () => {
 				const { nodes, cells } = tile(cone, 120, 30, tiling);
 				const at = flattenPlaces(developmentOf(chartFace(cone)), nodes);
 				const places = cells.places ?? cells.corners;
-				const area = (c: number) => ringArea([...places.subarray(cells.cornerStart[c], cells.cornerStart[c + 1])].map((p): [number, number] => [at[p * 2]!, at[p * 2 + 1]!]) as Ring);
+				const area = (c: number) =>
+					ringArea(
+						[...places.subarray(cells.cornerStart[c], cells.cornerStart[c + 1])].map((p): [number, number] => [
+							at[p * 2]!,
+							at[p * 2 + 1]!
+						]) as Ring
+					);
 				const total = sum(Array.from({ length: cells.count }, (_, c) => area(c)));
 				// Cells have straight chords where the flat picture's borders are round: large Voronoi cells lose most.
 				expect(total / surfaceArea(cone)).closeTo(1, kind === 'voronoi' ? 6e-3 : 1.2e-3);
@@ -53,7 +59,9 @@ describe('every tiling', () => {
 	it('gives the same bytes for the same input', () => {
 		for (const tiling of ALL_TILINGS) {
 			const [a, b] = [tile(sphereZone(4000, -0.3, 1), 20, 12, tiling), tile(sphereZone(4000, -0.3, 1), 20, 12, tiling)];
-			expect(Buffer.from(a.nodes.position.buffer).equals(Buffer.from(b.nodes.position.buffer)), tiling.kind).equal(true);
+			expect(Buffer.from(a.nodes.position.buffer).equals(Buffer.from(b.nodes.position.buffer)), tiling.kind).equal(
+				true
+			);
 			expect([...a.cells.corners]).deep.equal([...b.cells.corners]);
 		}
 	});
@@ -102,7 +110,8 @@ describe('triangles', () => {
 // Practice: no source.
 describe('diamonds', () => {
 	const tower = frustum(5000, 5000, 30_000);
-	const cornersOf = ({ cornerStart, count }: CellTable) => Array.from({ length: count }, (_, c) => cornerStart[c + 1]! - cornerStart[c]!);
+	const cornersOf = ({ cornerStart, count }: CellTable) =>
+		Array.from({ length: count }, (_, c) => cornerStart[c + 1]! - cornerStart[c]!);
 
 	it('around a tower of 24 by 48 are 564 in 47 rows of 12, and 12 triangles at each end', () => {
 		const { cells } = tile(tower, 24, 48, { kind: 'diamonds' });
@@ -127,7 +136,8 @@ describe('diamonds', () => {
 		const { cells, nodes } = tile(tower, 24, 48, { kind: 'diamonds' });
 		for (let e = 0; e < cells.edgeCount; e++) {
 			if (cells.edgeCells[e * 2 + 1] !== NO_CELL) continue;
-			for (const n of [cells.edgeNodes[e * 2]!, cells.edgeNodes[e * 2 + 1]!]) expect(Math.min(nodes.position[n * 3 + 2]!, 30_000 - nodes.position[n * 3 + 2]!)).closeTo(0, 1e-6);
+			for (const n of [cells.edgeNodes[e * 2]!, cells.edgeNodes[e * 2 + 1]!])
+				expect(Math.min(nodes.position[n * 3 + 2]!, 30_000 - nodes.position[n * 3 + 2]!)).closeTo(0, 1e-6);
 		}
 	});
 
@@ -149,22 +159,52 @@ describe('diamonds', () => {
 			thrown = cause;
 		}
 		expect(thrown).instanceOf(CountError);
-		expect((thrown as CountError).message).contains('an even number of divisions').and.contains('there are 23. Right would be 24.');
+		expect((thrown as CountError).message)
+			.contains('an even number of divisions')
+			.and.contains('there are 23. Right would be 24.');
 		expect((thrown as CountError).multiples).deep.equal({ across: 2, up: 1 });
 	});
 });
 
 describe('tilings that do not fit', () => {
-	const refused = (tiling: TilingInput, across = 3, up = 3, message = '') => expect(() => tile(rectangle(9000, 9000), across, up, tiling)).throw(message);
+	const refused = (tiling: TilingInput, across = 3, up = 3, message = '') =>
+		expect(() => tile(rectangle(9000, 9000), across, up, tiling)).throw(message);
 	it('say what, and what would be right', () => {
-		refused({ kind: 'herringbone', length: 3 }, 3, 8, 'One unit of this tiling is 6 × 6 fields, and the grid has 3 × 8. Right would be at least 6 across.');
+		refused(
+			{ kind: 'herringbone', length: 3 },
+			3,
+			8,
+			'One unit of this tiling is 6 × 6 fields, and the grid has 3 × 8. Right would be at least 6 across.'
+		);
 		refused({ kind: 'own', tiling: 'none' }, 3, 3, 'There is no tiling “none”; known: none.');
 		refused({ kind: 'icosahedral' }, 3, 3, 'This face is flat');
 		refused({ kind: 'random', leastAcross: 5 }, 3, 3, 'at least 5 fields across do not fit: the grid has 3');
 		refused({ kind: 'random', leastAcross: 3, mostAcross: 3 }, 9, 9, 'Right would be a greatest size of 5 or more');
 		refused({ kind: 'voronoi', size: 90_000 }, 3, 3, 'larger than this face');
 		refused({ kind: 'voronoi', size: 10 }, 3, 3, 'the limit is 50 000');
-		const own = [{ id: 'half', name: 'Half', unit: { width: 1, height: 1, open: false, cells: [{ role: 'a', corners: [[0, 0], [1, 0], [1, 1]] as [number, number][] }] } }];
-		expect(() => tile(rectangle(9000, 9000), 3, 3, { kind: 'own', tiling: 'half' }, own)).throw('“Half” cannot be repeated. The cells leave 50 % of the unit open.');
+		const own = [
+			{
+				id: 'half',
+				name: 'Half',
+				unit: {
+					width: 1,
+					height: 1,
+					open: false,
+					cells: [
+						{
+							role: 'a',
+							corners: [
+								[0, 0],
+								[1, 0],
+								[1, 1]
+							] as [number, number][]
+						}
+					]
+				}
+			}
+		];
+		expect(() => tile(rectangle(9000, 9000), 3, 3, { kind: 'own', tiling: 'half' }, own)).throw(
+			'“Half” cannot be repeated. The cells leave 50 % of the unit open.'
+		);
 	});
 });

@@ -43,10 +43,14 @@ describe('reading lengths', () => {
 
 	it('reads back what it prints', () => {
 		fc.assert(
-			fc.property(fc.integer({ min: -5_000_000, max: 5_000_000 }), fc.constantFrom<LengthUnit>('mm', 'm', 'ft-in'), (value, unit) => {
-				const parsed = parseQuantity(printFull(value, 'length', unit), 'length', unit);
-				expect('value' in parsed && Math.abs(parsed.value - value)).most(unit === 'ft-in' ? 25.4 / 32 + 1e-9 : 1e-6);
-			})
+			fc.property(
+				fc.integer({ min: -5_000_000, max: 5_000_000 }),
+				fc.constantFrom<LengthUnit>('mm', 'm', 'ft-in'),
+				(value, unit) => {
+					const parsed = parseQuantity(printFull(value, 'length', unit), 'length', unit);
+					expect('value' in parsed && Math.abs(parsed.value - value)).most(unit === 'ft-in' ? 25.4 / 32 + 1e-9 : 1e-6);
+				}
+			)
 		);
 	});
 });
@@ -57,7 +61,9 @@ describe('reading other quantities', () => {
 		expect(parseQuantity('34 %', 'ratio', 'mm')).deep.equal({ value: 0.34 });
 		expect(parseQuantity('24', 'count', 'mm')).deep.equal({ value: 24 });
 		expect(parseQuantity('2.5', 'count', 'mm')).deep.equal({ error: '“2.5” is not a whole number. Right would be 3.' });
-		expect(parseQuantity('many', 'count', 'mm')).have.property('error').contains('not a number');
+		expect(parseQuantity('many', 'count', 'mm'))
+			.have.property('error')
+			.contains('not a number');
 	});
 });
 

@@ -14,10 +14,15 @@ export const CSV_UNITS = ['mm', 'm', 'ft'] as const;
 export type CsvUnit = (typeof CSV_UNITS)[number];
 
 /** Lengths and areas by the unit of lengths, with how many digits more or fewer they have than in mm and m2. */
-const LENGTHS: Readonly<Record<CsvUnit, Readonly<Record<'length' | 'area', { unit: string; per: number; digits: number }>>>> = {
+const LENGTHS: Readonly<
+	Record<CsvUnit, Readonly<Record<'length' | 'area', { unit: string; per: number; digits: number }>>>
+> = {
 	mm: { length: { unit: ' mm', per: 1, digits: 0 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
 	m: { length: { unit: ' m', per: 1000, digits: 3 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
-	ft: { length: { unit: ' ft', per: MM_PER_FOOT, digits: 3 }, area: { unit: ' ft2', per: MM_PER_FOOT * MM_PER_FOOT, digits: -1 } }
+	ft: {
+		length: { unit: ' ft', per: MM_PER_FOOT, digits: 3 },
+		area: { unit: ' ft2', per: MM_PER_FOOT * MM_PER_FOOT, digits: -1 }
+	}
 };
 
 const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: string; per: number }>> = {
@@ -34,7 +39,8 @@ export function writeCsv(schedule: PanelSchedule, units: CsvUnit = 'mm'): Uint8A
 	const out = new ByteWriter((schedule.count + 1) * ROW_BYTES);
 	const columns = PANEL_COLUMN_NAMES.map((name) => {
 		const { quantity, decimals, label } = PANEL_COLUMNS[name];
-		const { digits, ...unit } = quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
+		const { digits, ...unit } =
+			quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
 		return { values: schedule.columns[name], decimals: decimals + digits, label, ...unit };
 	});
 	const heads = columns.map(({ label, unit }) => label + unit);
@@ -76,7 +82,8 @@ function markBytes({ mark, template, roles }: ScheduledFace): MarkBytes[] {
 	return markParts(template).map((part): MarkBytes => {
 		if ('text' in part) return { kind: 'text', bytes: utf8(part.text) };
 		if (part.field === 'face') return { kind: 'text', bytes: utf8(mark) };
-		if (part.field === 'role') return { kind: 'role', roles: (roles.length ? roles : ['']).map((r) => utf8(roleText(r, part.size))) };
+		if (part.field === 'role')
+			return { kind: 'role', roles: (roles.length ? roles : ['']).map((r) => utf8(roleText(r, part.size))) };
 		return { kind: part.field, digits: Math.max(1, part.size) };
 	});
 }

@@ -6,7 +6,10 @@ import type { FileContent, Piece } from '../../mesh/importMesh.ts';
 /** Resources lie within the file; nothing is fetched. */
 class MemoryIO extends PlatformIO {
 	protected async readURI(uri: string): Promise<never> {
-		throw new ZygasterError('model-file', `This glTF file refers to “${uri}”; bring in a GLB file, which holds everything.`);
+		throw new ZygasterError(
+			'model-file',
+			`This glTF file refers to “${uri}”; bring in a GLB file, which holds everything.`
+		);
 	}
 	protected resolve(_: string, path: string): string {
 		return path;
@@ -37,7 +40,11 @@ function embedded(text: string): JSONDocument {
 	for (const { uri } of json.buffers ?? []) {
 		const data = /^data:[^,]*;base64,(.*)$/s.exec(uri ?? '')?.[1];
 		if (uri && data) resources[uri] = Uint8Array.from(base64.decode(data));
-		else if (uri) throw new ZygasterError('model-file', `This glTF file refers to “${uri}”; bring in a GLB file, which holds everything.`);
+		else if (uri)
+			throw new ZygasterError(
+				'model-file',
+				`This glTF file refers to “${uri}”; bring in a GLB file, which holds everything.`
+			);
 	}
 	// Pictures do not matter here.
 	return { json: { ...json, images: [], textures: [], materials: [] }, resources };

@@ -6,7 +6,16 @@ export interface IfcPort {
 	OpenModel(data: Uint8Array): number;
 	CloseModel(model: number): void;
 	StreamAllMeshes(model: number, each: (mesh: FlatMesh) => void): void;
-	GetGeometry(model: number, id: number): { GetVertexData(): number; GetVertexDataSize(): number; GetIndexData(): number; GetIndexDataSize(): number; delete(): void };
+	GetGeometry(
+		model: number,
+		id: number
+	): {
+		GetVertexData(): number;
+		GetVertexDataSize(): number;
+		GetIndexData(): number;
+		GetIndexDataSize(): number;
+		delete(): void;
+	};
 	GetVertexArray(pointer: number, size: number): Float32Array;
 	GetIndexArray(pointer: number, size: number): Uint32Array;
 	GetLine(model: number, id: number): { Name?: { value?: string } | null } | undefined;
@@ -40,10 +49,12 @@ export function readIfc(ifc: IfcPort, bytes: Uint8Array): FileContent {
 				const vertices = ifc.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
 				const first = positions.length / 3;
 				for (let o = 0; o < vertices.length; o += STRIDE) {
-					const at = (row: number) => m[row]! * vertices[o]! + m[4 + row]! * vertices[o + 1]! + m[8 + row]! * vertices[o + 2]! + m[12 + row]!;
+					const at = (row: number) =>
+						m[row]! * vertices[o]! + m[4 + row]! * vertices[o + 1]! + m[8 + row]! * vertices[o + 2]! + m[12 + row]!;
 					positions.push(at(0), -at(2), at(1));
 				}
-				for (const index of ifc.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize())) triangles.push(first + index);
+				for (const index of ifc.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()))
+					triangles.push(first + index);
 				geometry.delete();
 			}
 			pieces.push({

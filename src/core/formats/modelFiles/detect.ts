@@ -3,7 +3,19 @@ import { ZygasterError } from '../../errors.ts';
 export type ModelFormat = 'step' | 'iges' | 'brep' | 'ifc' | 'obj' | 'stl' | 'glb' | 'gltf' | 'ply';
 
 /** Endings of file names, for the file dialog. */
-export const MODEL_ENDINGS = ['.step', '.stp', '.iges', '.igs', '.brep', '.ifc', '.obj', '.stl', '.glb', '.gltf', '.ply'];
+export const MODEL_ENDINGS = [
+	'.step',
+	'.stp',
+	'.iges',
+	'.igs',
+	'.brep',
+	'.ifc',
+	'.obj',
+	'.stl',
+	'.glb',
+	'.gltf',
+	'.ply'
+];
 
 /** Bytes of a file that are read at most. */
 export const MOST_FILE_BYTES = 200 * 1024 * 1024;
@@ -30,7 +42,8 @@ export function detectFormat(name: string, bytes: Uint8Array): ModelFormat {
 	if (bytes.length > MOST_FILE_BYTES)
 		throw fault(`has ${Math.round(bytes.length / 1_048_576)} MB; at most ${MOST_FILE_BYTES / 1_048_576} MB are read.`);
 	const head = String.fromCharCode(...bytes.subarray(0, 4096));
-	if (head.startsWith('PK') || head.startsWith('\u001f\u008b')) throw fault('is packed; unpack it and choose the model file within.');
+	if (head.startsWith('PK') || head.startsWith('\u001f\u008b'))
+		throw fault('is packed; unpack it and choose the model file within.');
 	if (head.startsWith('ISO-10303-21')) return /FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(head) ? 'ifc' : 'step';
 	if (head.startsWith('glTF')) return 'glb';
 	if (/^ply\s/.test(head)) return 'ply';
@@ -41,7 +54,8 @@ export function detectFormat(name: string, bytes: Uint8Array): ModelFormat {
 	if (/^\s*v\s+[-+.\d]/m.test(head)) return 'obj';
 	const ending = /\.([^.]*)$/.exec(name)?.[1]?.toLowerCase() ?? '';
 	const expected = { stp: 'step', step: 'step', igs: 'iges', iges: 'iges' }[ending] ?? ending;
-	if (expected in WORDS) throw fault(`is named like ${WORDS[expected as ModelFormat]} but does not hold it, or is cut off at the start.`);
+	if (expected in WORDS)
+		throw fault(`is named like ${WORDS[expected as ModelFormat]} but does not hold it, or is cut off at the start.`);
 	throw fault(`is no model file that can be read; right would be ${Object.values(WORDS).join(', ')}.`);
 }
 

@@ -6,6 +6,8 @@ export function meshOfGeometry(geometry: BufferGeometry): TriangleMesh {
 	const position = geometry.getAttribute('position');
 	const positions = Float64Array.from(position?.array ?? []);
 	const index = geometry.getIndex();
-	const triangles = index ? Uint32Array.from(index.array) : Uint32Array.from({ length: positions.length / 3 }, (_, k) => k);
+	const triangles = index
+		? Uint32Array.from(index.array)
+		: Uint32Array.from({ length: positions.length / 3 }, (_, k) => k);
 	return { positions, triangles: triangles.slice(0, triangles.length - (triangles.length % 3)) };
 }

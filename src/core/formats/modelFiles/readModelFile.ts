@@ -25,9 +25,16 @@ export async function readModelFile(name: string, bytes: Uint8Array, ports: Read
 		content = await READERS[format](bytes, ports);
 	} catch (cause) {
 		if (cause instanceof ZygasterError) throw cause;
-		throw new ZygasterError('model-file', `“${name}” cannot be read as ${format.toUpperCase()}; it may be cut off or damaged (${messageOf(cause)}).`, '', { cause });
+		throw new ZygasterError(
+			'model-file',
+			`“${name}” cannot be read as ${format.toUpperCase()}; it may be cut off or damaged (${messageOf(cause)}).`,
+			'',
+			{ cause }
+		);
 	}
-	const pieces = content.pieces.filter((p) => p.mesh.triangles.length > 0).map((p, k) => ({ ...p, name: p.name.trim() || `Piece ${k + 1}` }));
+	const pieces = content.pieces
+		.filter((p) => p.mesh.triangles.length > 0)
+		.map((p, k) => ({ ...p, name: p.name.trim() || `Piece ${k + 1}` }));
 	const total = pieces.reduce((n, p) => n + p.mesh.triangles.length / 3, 0);
 	if (total === 0) throw new ZygasterError('model-file', `“${name}” holds no surface; lines and points are not read.`);
 	if (total > MOST_TRIANGLES)
@@ -35,7 +42,10 @@ export async function readModelFile(name: string, bytes: Uint8Array, ports: Read
 	return { ...content, pieces };
 }
 
-const READERS: Record<ReturnType<typeof detectFormat>, (bytes: Uint8Array, ports: ReaderPorts) => Promise<FileContent> | FileContent> = {
+const READERS: Record<
+	ReturnType<typeof detectFormat>,
+	(bytes: Uint8Array, ports: ReaderPorts) => Promise<FileContent> | FileContent
+> = {
 	step: async (bytes, ports) => readSolid(await ports.solid(), 'step', bytes),
 	iges: async (bytes, ports) => readSolid(await ports.solid(), 'iges', bytes),
 	brep: async (bytes, ports) => readSolid(await ports.solid(), 'brep', bytes),
@@ -46,4 +56,3 @@ const READERS: Record<ReturnType<typeof detectFormat>, (bytes: Uint8Array, ports
 	gltf: (bytes) => readGltf(bytes, false),
 	ply: readPly
 };
-

@@ -19,14 +19,22 @@ interface SolidResult {
 }
 
 /** Chords stay this near to the surface, as a share of the body's size; their turns below 10 degrees. */
-const ACCURACY = { linearUnit: 'millimeter', linearDeflectionType: 'bounding_box_ratio', linearDeflection: 2e-4, angularDeflection: 0.17 };
+const ACCURACY = {
+	linearUnit: 'millimeter',
+	linearDeflectionType: 'bounding_box_ratio',
+	linearDeflection: 2e-4,
+	angularDeflection: 0.17
+};
 
 /** Bodies of a STEP, IGES or BREP file as fine triangles that know their face; mm (a BREP file tells no unit). */
 export function readSolid(solid: SolidPort, format: 'step' | 'iges' | 'brep', bytes: Uint8Array): FileContent {
 	const read = { step: solid.ReadStepFile, iges: solid.ReadIgesFile, brep: solid.ReadBrepFile }[format];
 	const result = read.call(solid, bytes, ACCURACY);
 	if (!result.success)
-		throw new ZygasterError('model-file', `This ${format.toUpperCase()} file cannot be read; it may be cut off or damaged.`);
+		throw new ZygasterError(
+			'model-file',
+			`This ${format.toUpperCase()} file cannot be read; it may be cut off or damaged.`
+		);
 	return {
 		mm: format === 'brep' ? undefined : 1,
 		pieces: result.meshes.map((mesh, k) => {

@@ -51,14 +51,17 @@ const MOST_MARKS = 20;
 export function summarise(project: Project, model: Model): ModelSummary {
 	return {
 		project: project.name,
-		faces: model.faces.map((face, k) => summariseFace(face, model.schedule.rowOfCell[k]!.reduce((n, row) => n + (row === NO_ROW ? 0 : 1), 0))),
+		faces: model.faces.map((face, k) =>
+			summariseFace(
+				face,
+				model.schedule.rowOfCell[k]!.reduce((n, row) => n + (row === NO_ROW ? 0 : 1), 0)
+			)
+		),
 		parts: summariseParts(model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
-			const marks = [...(cells?.subarray(0, MOST_MARKS) ?? [])].map((c) =>
-				cellMark({ ...owner!, ...owner!.cells }, c)
-			);
+			const marks = [...(cells?.subarray(0, MOST_MARKS) ?? [])].map((c) => cellMark({ ...owner!, ...owner!.cells }, c));
 			return { stage, face, message, marks };
 		})
 	};
@@ -77,7 +80,11 @@ function summariseFace(face: FaceModel, panels: number): FaceSummary {
 }
 
 /** Whole and cut cells (a piece is one), and fields of which nothing is left. */
-export function countCells(cells: Pick<CellTable, 'count' | 'trim' | 'part'>): { whole: number; cut: number; lost: number } {
+export function countCells(cells: Pick<CellTable, 'count' | 'trim' | 'part'>): {
+	whole: number;
+	cut: number;
+	lost: number;
+} {
 	const { count, trim } = cells;
 	const cut = cutCells(cells)?.reduce((n, c) => n + c, 0) ?? 0;
 	return { whole: count - cut, cut, lost: trim ? trim.lost.length / 2 : 0 };

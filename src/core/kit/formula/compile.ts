@@ -70,22 +70,71 @@ interface FunctionDefinition {
 
 type Slack = ReturnType<typeof slackOf>;
 
-const same = (args: readonly Dimension[]) => args.reduce<Dimension | undefined>((a, b) => a && together(a, b), args[0]!);
+const same = (args: readonly Dimension[]) =>
+	args.reduce<Dimension | undefined>((a, b) => a && together(a, b), args[0]!);
 const angleIn = ([a]: readonly Dimension[]) => (sameDimension(a!, ANGLE) || a!.zero ? PLAIN : undefined);
-const plainIn = (out: Dimension) => (args: readonly Dimension[]) => (args.every((a) => sameDimension(a, PLAIN)) ? out : undefined);
+const plainIn = (out: Dimension) => (args: readonly Dimension[]) =>
+	args.every((a) => sameDimension(a, PLAIN)) ? out : undefined;
 
 /** Pure functions that formulas know. */
 export const FUNCTIONS: Readonly<Record<string, FunctionDefinition>> = {
 	abs: { least: 1, most: 1, dimension: same, of: Math.abs, meaning: 'without its sign' },
-	sign: { least: 1, most: 1, dimension: () => PLAIN, of: Math.sign, within: (slack) => (x) => (Math.abs(x!) <= slack(x!, 0) ? 0 : Math.sign(x!)), meaning: '-1, 0 or 1' },
+	sign: {
+		least: 1,
+		most: 1,
+		dimension: () => PLAIN,
+		of: Math.sign,
+		within: (slack) => (x) => (Math.abs(x!) <= slack(x!, 0) ? 0 : Math.sign(x!)),
+		meaning: '-1, 0 or 1'
+	},
 	min: { least: 1, most: 20, dimension: same, of: Math.min, meaning: 'the least of several' },
 	max: { least: 1, most: 20, dimension: same, of: Math.max, meaning: 'the greatest of several' },
-	clamp: { least: 3, most: 3, dimension: same, of: (x, a, b) => Math.min(b!, Math.max(a!, x!)), meaning: 'clamp(value, least, greatest)' },
-	round: { least: 1, most: 1, dimension: same, of: Math.round, within: (slack) => (x) => Math.round(x! + slack(x!, 0)), meaning: 'to the nearest whole number, or mm' },
-	floor: { least: 1, most: 1, dimension: same, of: Math.floor, within: (slack) => (x) => Math.floor(x! + slack(x!, 0)), meaning: 'down to a whole number, or mm' },
-	ceil: { least: 1, most: 1, dimension: same, of: Math.ceil, within: (slack) => (x) => Math.ceil(x! - slack(x!, 0)), meaning: 'up to a whole number, or mm' },
-	mod: { least: 2, most: 2, dimension: same, of: remainder, within: remainderWithin, meaning: 'what is left over, never below 0' },
-	sqrt: { least: 1, most: 1, dimension: ([a]) => ({ length: a!.length / 2, angle: a!.angle / 2, ...(a!.bare ? { bare: true } : {}) }), of: Math.sqrt, meaning: 'square root' },
+	clamp: {
+		least: 3,
+		most: 3,
+		dimension: same,
+		of: (x, a, b) => Math.min(b!, Math.max(a!, x!)),
+		meaning: 'clamp(value, least, greatest)'
+	},
+	round: {
+		least: 1,
+		most: 1,
+		dimension: same,
+		of: Math.round,
+		within: (slack) => (x) => Math.round(x! + slack(x!, 0)),
+		meaning: 'to the nearest whole number, or mm'
+	},
+	floor: {
+		least: 1,
+		most: 1,
+		dimension: same,
+		of: Math.floor,
+		within: (slack) => (x) => Math.floor(x! + slack(x!, 0)),
+		meaning: 'down to a whole number, or mm'
+	},
+	ceil: {
+		least: 1,
+		most: 1,
+		dimension: same,
+		of: Math.ceil,
+		within: (slack) => (x) => Math.ceil(x! - slack(x!, 0)),
+		meaning: 'up to a whole number, or mm'
+	},
+	mod: {
+		least: 2,
+		most: 2,
+		dimension: same,
+		of: remainder,
+		within: remainderWithin,
+		meaning: 'what is left over, never below 0'
+	},
+	sqrt: {
+		least: 1,
+		most: 1,
+		dimension: ([a]) => ({ length: a!.length / 2, angle: a!.angle / 2, ...(a!.bare ? { bare: true } : {}) }),
+		of: Math.sqrt,
+		meaning: 'square root'
+	},
 	hypot: { least: 2, most: 3, dimension: same, of: hypot, meaning: 'root of the squares added up' },
 	sin: { least: 1, most: 1, dimension: angleIn, of: sin, meaning: 'sine of an angle' },
 	cos: { least: 1, most: 1, dimension: angleIn, of: cos, meaning: 'cosine of an angle' },
@@ -109,14 +158,22 @@ function remainderWithin(slack: Slack): (...args: number[]) => number {
 /** Makes a formula ready that must be of a quantity. Throws a FormulaError where it does not fit. */
 export function compileFormula(text: string, quantity: Quantity | 'yesno', scope: Scope): Term {
 	const term = compile(parseFormula(text), scope, text);
-	if (term.choices) throw new FormulaError(`“${text}” is a choice; right would be a comparison such as ${text} == "${term.choices[0]}"`);
+	if (term.choices)
+		throw new FormulaError(
+			`“${text}” is a choice; right would be a comparison such as ${text} == "${term.choices[0]}"`
+		);
 	const wanted = quantity === 'yesno' ? 'count' : quantity;
 	if (fits(term.dimension, wanted)) return term;
 	const unit = wanted === 'angle' ? ' (write 30 deg)' : '';
-	throw new FormulaError(`“${text}” is ${dimensionInWords(term.dimension)}; wanted is ${quantity === 'yesno' ? 'a condition' : dimensionInWords(dimensionOfWanted(wanted))}${unit}`);
+	throw new FormulaError(
+		`“${text}” is ${dimensionInWords(term.dimension)}; wanted is ${quantity === 'yesno' ? 'a condition' : dimensionInWords(dimensionOfWanted(wanted))}${unit}`
+	);
 }
 
-const dimensionOfWanted = (quantity: Quantity): Dimension => ({ length: quantity === 'length' ? 1 : quantity === 'area' ? 2 : 0, angle: quantity === 'angle' ? 1 : 0 });
+const dimensionOfWanted = (quantity: Quantity): Dimension => ({
+	length: quantity === 'length' ? 1 : quantity === 'area' ? 2 : 0,
+	angle: quantity === 'angle' ? 1 : 0
+});
 
 function compile(formula: Formula, scope: Scope, text: string): Term {
 	const inner = (f: Formula) => compile(f, scope, text);
@@ -152,7 +209,12 @@ function nameTerm(name: string, scope: Scope, text: string): Term {
 	throw new FormulaError(`there is no “${name}” in “${text}”; ${nearestWords(name, scope.all())}`);
 }
 
-const slotTerm = ({ slot, dimension, uniform, choices }: Named): Term => ({ dimension, uniform, ...(choices ? { choices } : {}), run: (columns) => columns[slot]! });
+const slotTerm = ({ slot, dimension, uniform, choices }: Named): Term => ({
+	dimension,
+	uniform,
+	...(choices ? { choices } : {}),
+	run: (columns) => columns[slot]!
+});
 
 /** The names that look most like one, for a message. */
 export function nearestWords(name: string, all: readonly string[]): string {
@@ -162,9 +224,15 @@ export function nearestWords(name: string, all: readonly string[]): string {
 }
 
 function choiceTerm([condition, yes, no]: [Term, Term, Term], text: string): Term {
-	if (!fits(condition.dimension, 'count')) throw new FormulaError(`the condition in “${text}” is ${dimensionInWords(condition.dimension)}; right would be a comparison`);
+	if (!fits(condition.dimension, 'count'))
+		throw new FormulaError(
+			`the condition in “${text}” is ${dimensionInWords(condition.dimension)}; right would be a comparison`
+		);
 	const dimension = together(yes.dimension, no.dimension);
-	if (!dimension) throw new FormulaError(`“${text}” is ${dimensionInWords(yes.dimension)} in one case and ${dimensionInWords(no.dimension)} in the other`);
+	if (!dimension)
+		throw new FormulaError(
+			`“${text}” is ${dimensionInWords(yes.dimension)} in one case and ${dimensionInWords(no.dimension)} in the other`
+		);
 	const out = new Float64Array(BLOCK);
 	return {
 		dimension,
@@ -177,7 +245,11 @@ function choiceTerm([condition, yes, no]: [Term, Term, Term], text: string): Ter
 	};
 }
 
-function callTerm({ name, args }: { readonly name: string; readonly args: readonly Formula[] }, scope: Scope, text: string): Term {
+function callTerm(
+	{ name, args }: { readonly name: string; readonly args: readonly Formula[] },
+	scope: Scope,
+	text: string
+): Term {
 	if ((MEASURES as readonly string[]).includes(name)) {
 		const names = args.map((a) => {
 			if (a.kind !== 'name') throw new FormulaError(`“${name}” in “${text}” takes names of steps`);
@@ -187,24 +259,47 @@ function callTerm({ name, args }: { readonly name: string; readonly args: readon
 		if (named) return slotTerm(named);
 	}
 	const definition = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
-	if (!definition) throw new FormulaError(`there is no function “${name}” in “${text}”; known: ${[...MEASURES, ...Object.keys(FUNCTIONS)].join(', ')}`);
+	if (!definition)
+		throw new FormulaError(
+			`there is no function “${name}” in “${text}”; known: ${[...MEASURES, ...Object.keys(FUNCTIONS)].join(', ')}`
+		);
 	const { least, most, of } = definition;
-	if (args.length < least || args.length > most) throw new FormulaError(`“${name}” in “${text}” takes ${least === most ? least : `${least} to ${most}`} values; given are ${args.length}`);
+	if (args.length < least || args.length > most)
+		throw new FormulaError(
+			`“${name}” in “${text}” takes ${least === most ? least : `${least} to ${most}`} values; given are ${args.length}`
+		);
 	const terms = args.map((a) => compile(a, scope, text));
 	const dimension = definition.dimension(terms.map((t) => t.dimension));
-	if (!dimension) throw new FormulaError(`“${name}” in “${text}” is given ${terms.map((t) => dimensionInWords(t.dimension)).join(' and ')}, which does not fit`);
-	return mapped(terms, dimension, definition.within ? definition.within(slackOf(same(terms.map((t) => t.dimension)) ?? PLAIN)) : of);
+	if (!dimension)
+		throw new FormulaError(
+			`“${name}” in “${text}” is given ${terms.map((t) => dimensionInWords(t.dimension)).join(' and ')}, which does not fit`
+		);
+	return mapped(
+		terms,
+		dimension,
+		definition.within ? definition.within(slackOf(same(terms.map((t) => t.dimension)) ?? PLAIN)) : of
+	);
 }
 
 /** `material == "oak"`: a choice against one of its texts. */
-function textComparison({ operator, args }: { readonly operator: Operator; readonly args: readonly Formula[] }, scope: Scope, text: string): Term | undefined {
+function textComparison(
+	{ operator, args }: { readonly operator: Operator; readonly args: readonly Formula[] },
+	scope: Scope,
+	text: string
+): Term | undefined {
 	const at = args.findIndex((a) => a.kind === 'text');
 	if (at < 0) return undefined;
 	const { value } = args[at] as { value: string };
-	if (operator !== 'equal' && operator !== 'unequal') throw new FormulaError(`"${value}" in “${text}” can only be compared by == or !=`);
+	if (operator !== 'equal' && operator !== 'unequal')
+		throw new FormulaError(`"${value}" in “${text}” can only be compared by == or !=`);
 	const other = compile(args[1 - at]!, scope, text);
 	const index = other.choices?.indexOf(value) ?? -1;
-	if (index < 0) throw new FormulaError(other.choices ? `"${value}" in “${text}” is none of the choices ${other.choices.map((c) => `"${c}"`).join(', ')}` : `"${value}" in “${text}” is compared with something that is no choice`);
+	if (index < 0)
+		throw new FormulaError(
+			other.choices
+				? `"${value}" in “${text}” is none of the choices ${other.choices.map((c) => `"${c}"`).join(', ')}`
+				: `"${value}" in “${text}” is compared with something that is no choice`
+		);
 	return mapped([other], PLAIN, operator === 'equal' ? (x) => Number(x === index) : (x) => Number(x !== index));
 }
 
@@ -230,11 +325,15 @@ const BINARY: Readonly<Partial<Record<Operator, (a: number, b: number) => number
 
 function operatorTerm(operator: Operator, terms: readonly Term[], text: string): Term {
 	const chosen = terms.find((t) => t.choices);
-	if (chosen) throw new FormulaError(`a choice in “${text}” can only be compared with one of "${chosen.choices!.join('", "')}"`);
+	if (chosen)
+		throw new FormulaError(`a choice in “${text}” can only be compared with one of "${chosen.choices!.join('", "')}"`);
 	const dimensions = terms.map((t) => t.dimension);
 	const [a, b] = dimensions as [Dimension, Dimension];
 	const bare = dimensions.every((d) => d.bare) ? { bare: true } : {};
-	const clash = () => new FormulaError(`${dimensionInWords(a)} and ${dimensionInWords(b)} do not go together in “${text}”${[a, b].some((d) => sameDimension(d, ANGLE)) ? '; an angle is written 30 deg' : ''}`);
+	const clash = () =>
+		new FormulaError(
+			`${dimensionInWords(a)} and ${dimensionInWords(b)} do not go together in “${text}”${[a, b].some((d) => sameDimension(d, ANGLE)) ? '; an angle is written 30 deg' : ''}`
+		);
 	switch (operator) {
 		case 'unaryMinus':
 			return mapped(terms, a, (x) => -x);
@@ -250,7 +349,8 @@ function operatorTerm(operator: Operator, terms: readonly Term[], text: string):
 			const power = terms[1]!;
 			if (!sameDimension(b, PLAIN)) throw clash();
 			if (sameDimension(a, PLAIN)) return mapped(terms, { ...PLAIN, ...bare }, pow);
-			if (!b.bare) throw new FormulaError(`the power in “${text}” must be written as a number, since its unit hangs on it`);
+			if (!b.bare)
+				throw new FormulaError(`the power in “${text}” must be written as a number, since its unit hangs on it`);
 			const p = power.run([], 1)[0]!;
 			return mapped(terms, { length: a.length * p, angle: a.angle * p }, pow);
 		}

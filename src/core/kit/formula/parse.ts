@@ -1,4 +1,14 @@
-import { create, parseDependencies, type ConditionalNode, type ConstantNode, type FunctionNode, type MathNode, type OperatorNode, type ParenthesisNode, type SymbolNode } from 'mathjs';
+import {
+	create,
+	parseDependencies,
+	type ConditionalNode,
+	type ConstantNode,
+	type FunctionNode,
+	type MathNode,
+	type OperatorNode,
+	type ParenthesisNode,
+	type SymbolNode
+} from 'mathjs';
 import { messageOf, ZygasterError } from '../../errors.ts';
 
 /** What a formula may hold, and nothing else. */
@@ -10,9 +20,44 @@ export type Formula =
 	| { readonly kind: 'call'; readonly name: string; readonly args: readonly Formula[] }
 	| { readonly kind: 'choice'; readonly args: readonly [Formula, Formula, Formula] };
 
-export type Operator = 'add' | 'subtract' | 'multiply' | 'divide' | 'pow' | 'mod' | 'unaryMinus' | 'unaryPlus' | 'smaller' | 'smallerEq' | 'larger' | 'largerEq' | 'equal' | 'unequal' | 'and' | 'or' | 'not';
+export type Operator =
+	| 'add'
+	| 'subtract'
+	| 'multiply'
+	| 'divide'
+	| 'pow'
+	| 'mod'
+	| 'unaryMinus'
+	| 'unaryPlus'
+	| 'smaller'
+	| 'smallerEq'
+	| 'larger'
+	| 'largerEq'
+	| 'equal'
+	| 'unequal'
+	| 'and'
+	| 'or'
+	| 'not';
 
-const OPERATORS: ReadonlySet<string> = new Set<Operator>(['add', 'subtract', 'multiply', 'divide', 'pow', 'mod', 'unaryMinus', 'unaryPlus', 'smaller', 'smallerEq', 'larger', 'largerEq', 'equal', 'unequal', 'and', 'or', 'not']);
+const OPERATORS: ReadonlySet<string> = new Set<Operator>([
+	'add',
+	'subtract',
+	'multiply',
+	'divide',
+	'pow',
+	'mod',
+	'unaryMinus',
+	'unaryPlus',
+	'smaller',
+	'smallerEq',
+	'larger',
+	'largerEq',
+	'equal',
+	'unequal',
+	'and',
+	'or',
+	'not'
+]);
 
 /** The package's parser alone: nothing of it is ever evaluated. */
 const { parse } = create(parseDependencies!);
@@ -39,8 +84,13 @@ export function parseFormula(text: string): Formula {
 		node = parse(text);
 	} catch (cause) {
 		const at = /\(char (\d+)\)/.exec(messageOf(cause))?.[1];
-		const what = messageOf(cause).replace(/\s*\(char \d+\)/, '').replace(/^./, (c) => c.toLowerCase());
-		throw new FormulaError(`“${text}” cannot be read${at ? ` at character ${at}` : ''}: ${what}`, at ? Number(at) - 1 : undefined);
+		const what = messageOf(cause)
+			.replace(/\s*\(char \d+\)/, '')
+			.replace(/^./, (c) => c.toLowerCase());
+		throw new FormulaError(
+			`“${text}” cannot be read${at ? ` at character ${at}` : ''}: ${what}`,
+			at ? Number(at) - 1 : undefined
+		);
 	}
 	const formula = restrict(node, text);
 	if (known.size >= MOST_KNOWN) known.clear();

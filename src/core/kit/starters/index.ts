@@ -8,4 +8,6 @@ export const FLAT_PANE: Kit = kitSchema.parse(FLAT);
 export const FRAMED_PANE: Kit = kitSchema.parse(FRAMED);
 
 /** Every kit that comes with the application, each made in the kit language. */
-export const STARTER_KITS: readonly Kit[] = [...PANELS, ...LATTICES, ...SHADES, ...MEMBERS].map((kit) => kitSchema.parse(kit));
+export const STARTER_KITS: readonly Kit[] = [...PANELS, ...LATTICES, ...SHADES, ...MEMBERS].map((kit) =>
+	kitSchema.parse(kit)
+);

@@ -14,8 +14,30 @@ const MULLION: KitInput = {
 	name: 'Rectangular mullion',
 	help: 'A hollow box section behind the edges, cut back at the nodes',
 	host: edges,
-	parameters: [length('width', 'Width', 60, 5, 500), length('depth', 'Depth', 150, 5, 1000), wall(3), length('behind', 'Behind the face', 0, -500, 2000), cutBack, finish],
-	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'hollow', width: 'width', depth: 'depth', wall: wallWithin('width', 'depth'), lies: 'inside', out: '-behind' }]
+	parameters: [
+		length('width', 'Width', 60, 5, 500),
+		length('depth', 'Depth', 150, 5, 1000),
+		wall(3),
+		length('behind', 'Behind the face', 0, -500, 2000),
+		cutBack,
+		finish
+	],
+	steps: [
+		...run,
+		{
+			kind: 'bar',
+			name: 'mullion',
+			role: 'mullion',
+			material: 'finish',
+			line: 'axis',
+			profile: 'hollow',
+			width: 'width',
+			depth: 'depth',
+			wall: wallWithin('width', 'depth'),
+			lies: 'inside',
+			out: '-behind'
+		}
+	]
 };
 
 const TEE: KitInput = {
@@ -23,8 +45,30 @@ const TEE: KitInput = {
 	name: 'T mullion',
 	help: 'A T section, its flange to the outside',
 	host: edges,
-	parameters: [length('width', 'Flange', 80, 10, 500), length('depth', 'Depth', 120, 10, 1000), length('wall', 'Wall', 10, 2, 100), length('behind', 'Behind the face', 0, -500, 2000), cutBack, material('finish', 'Material', 'steel')],
-	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'tee', width: 'width', depth: 'depth', wall: 'wall', lies: 'inside', out: '-behind' }]
+	parameters: [
+		length('width', 'Flange', 80, 10, 500),
+		length('depth', 'Depth', 120, 10, 1000),
+		length('wall', 'Wall', 10, 2, 100),
+		length('behind', 'Behind the face', 0, -500, 2000),
+		cutBack,
+		material('finish', 'Material', 'steel')
+	],
+	steps: [
+		...run,
+		{
+			kind: 'bar',
+			name: 'mullion',
+			role: 'mullion',
+			material: 'finish',
+			line: 'axis',
+			profile: 'tee',
+			width: 'width',
+			depth: 'depth',
+			wall: 'wall',
+			lies: 'inside',
+			out: '-behind'
+		}
+	]
 };
 
 const ROUND: KitInput = {
@@ -32,8 +76,27 @@ const ROUND: KitInput = {
 	name: 'Round mullion',
 	help: 'A round tube behind the edges',
 	host: edges,
-	parameters: [length('diameter', 'Diameter', 76, 5, 600), length('wall', 'Wall', 6, 1, 100), length('behind', 'Behind the face', 40, -500, 2000, { help: 'Of its middle' }), cutBack, material('finish', 'Material', 'steel')],
-	steps: [...run, { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis', profile: 'tube', width: 'diameter', wall: 'wall', out: '-behind' }]
+	parameters: [
+		length('diameter', 'Diameter', 76, 5, 600),
+		length('wall', 'Wall', 6, 1, 100),
+		length('behind', 'Behind the face', 40, -500, 2000, { help: 'Of its middle' }),
+		cutBack,
+		material('finish', 'Material', 'steel')
+	],
+	steps: [
+		...run,
+		{
+			kind: 'bar',
+			name: 'mullion',
+			role: 'mullion',
+			material: 'finish',
+			line: 'axis',
+			profile: 'tube',
+			width: 'diameter',
+			wall: 'wall',
+			out: '-behind'
+		}
+	]
 };
 
 const NODE_DISC: KitInput = {
@@ -41,7 +104,12 @@ const NODE_DISC: KitInput = {
 	name: 'Node disc and ball',
 	help: 'A disc on the outside and a ball behind it, at every node',
 	host: { kind: 'node' },
-	parameters: [length('disc', 'Disc diameter', 140, 10, 1000), length('plate', 'Disc thickness', 12, 1, 200), length('ball', 'Ball diameter', 110, 10, 1000), length('behind', 'Ball behind', 60, -1000, 1000)],
+	parameters: [
+		length('disc', 'Disc diameter', 140, 10, 1000),
+		length('plate', 'Disc thickness', 12, 1, 200),
+		length('ball', 'Ball diameter', 110, 10, 1000),
+		length('behind', 'Ball behind', 60, -1000, 1000)
+	],
 	steps: [
 		{ kind: 'corner', name: 'node', corner: 0 },
 		{ kind: 'lift', name: 'back', of: 'node', distance: 'behind', towards: 'inside' },
@@ -57,7 +125,12 @@ const SPIDER: KitInput = {
 	name: 'Spider bracket',
 	help: 'An arm towards each of the panes that meet at a node, with a fixing at its end',
 	host: { kind: 'node', nodes: 'inside' },
-	parameters: [length('reach', 'Reach', 160, 20, 1000, { help: 'From the node to a fixing' }), length('behind', 'Behind the face', 90, 10, 1000), length('arm', 'Arm diameter', 28, 5, 200), length('fixing', 'Fixing diameter', 60, 10, 300)],
+	parameters: [
+		length('reach', 'Reach', 160, 20, 1000, { help: 'From the node to a fixing' }),
+		length('behind', 'Behind the face', 90, 10, 1000),
+		length('arm', 'Arm diameter', 28, 5, 200),
+		length('fixing', 'Fixing diameter', 60, 10, 300)
+	],
 	steps: [
 		{ kind: 'outline', name: 'around' },
 		{ kind: 'corner', name: 'node', corner: 0 },
@@ -70,7 +143,16 @@ const SPIDER: KitInput = {
 		{ kind: 'lift', name: 'start', on: 'arms', of: 'base', distance: 'behind', towards: 'inside' },
 		{ kind: 'along', name: 'end', on: 'arms', of: 'way', by: 'distance', at: 'reach' },
 		{ kind: 'line', name: 'armLine', on: 'arms', through: ['start', 'end'] },
-		{ kind: 'bar', name: 'armBars', on: 'arms', role: 'connector', material: 'stainless', line: 'armLine', profile: 'round', width: 'arm' },
+		{
+			kind: 'bar',
+			name: 'armBars',
+			on: 'arms',
+			role: 'connector',
+			material: 'stainless',
+			line: 'armLine',
+			profile: 'round',
+			width: 'arm'
+		},
 		{ kind: 'cylinder', name: 'fixingBody', on: 'arms', along: 'end', radius: 'fixing / 2', thickness: 16, pieces: 12 },
 		{ kind: 'solid', name: 'fixings', on: 'arms', role: 'connector', material: 'stainless', body: 'fixingBody' }
 	]
@@ -81,12 +163,26 @@ const PATH_TUBE: KitInput = {
 	name: 'Tube through a path',
 	help: 'A tube bent smoothly through a chain of nodes',
 	host: { kind: 'path', along: 'across', every: 1 },
-	parameters: [length('diameter', 'Diameter', 90, 5, 1000), length('wall', 'Wall', 6, 1, 100), length('off', 'Off the face', 200, -5000, 5000), material('finish', 'Material', 'steel')],
+	parameters: [
+		length('diameter', 'Diameter', 90, 5, 1000),
+		length('wall', 'Wall', 6, 1, 100),
+		length('off', 'Off the face', 200, -5000, 5000),
+		material('finish', 'Material', 'steel')
+	],
 	steps: [
 		{ kind: 'outline', name: 'path' },
 		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
 		{ kind: 'line', name: 'axis', through: ['away'], shape: 'smooth', pieces: 4 },
-		{ kind: 'bar', name: 'tube', role: 'rod', material: 'finish', line: 'axis', profile: 'tube', width: 'diameter', wall: 'wall' }
+		{
+			kind: 'bar',
+			name: 'tube',
+			role: 'rod',
+			material: 'finish',
+			line: 'axis',
+			profile: 'tube',
+			width: 'diameter',
+			wall: 'wall'
+		}
 	]
 };
 
@@ -95,7 +191,14 @@ const RODS: KitInput = {
 	name: 'Rods along a path',
 	help: 'Rods of one length, each in the middle of its spacing, along a chain of nodes',
 	host: { kind: 'path', along: 'up', every: 1 },
-	parameters: [length('spacing', 'Spacing at most', 250, 20, 5000), length('rod', 'Rod length', 200, 5, 5000), length('diameter', 'Diameter', 20, 2, 500), length('off', 'Off the face', 150, -5000, 5000), count('least', 'Rods at least', 1, 1, 1000), material('finish', 'Material', 'stainless')],
+	parameters: [
+		length('spacing', 'Spacing at most', 250, 20, 5000),
+		length('rod', 'Rod length', 200, 5, 5000),
+		length('diameter', 'Diameter', 20, 2, 500),
+		length('off', 'Off the face', 150, -5000, 5000),
+		count('least', 'Rods at least', 1, 1, 1000),
+		material('finish', 'Material', 'stainless')
+	],
 	steps: [
 		{ kind: 'outline', name: 'path' },
 		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
@@ -103,7 +206,16 @@ const RODS: KitInput = {
 		{ kind: 'repeat', name: 'bay', of: 'away', amount: 'bays' },
 		{ kind: 'outline', name: 'span', on: 'bay' },
 		{ kind: 'fixed', name: 'axis', on: 'bay', of: 'span', length: 'rod' },
-		{ kind: 'bar', name: 'rods', on: 'bay', role: 'rod', material: 'finish', line: 'axis', profile: 'round', width: 'diameter' }
+		{
+			kind: 'bar',
+			name: 'rods',
+			on: 'bay',
+			role: 'rod',
+			material: 'finish',
+			line: 'axis',
+			profile: 'round',
+			width: 'diameter'
+		}
 	]
 };
 

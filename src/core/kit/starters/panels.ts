@@ -22,15 +22,33 @@ export const FRAMED_PANE: KitInput = {
 	parameters: [
 		length('frameWidth', 'Frame width', 90, 1, 2000, { help: 'Seen width of the frame, square to each edge' }),
 		length('recess', 'Recess', 120, 0, 2000, { help: 'How far the pane sits behind the frame' }),
-		length('frameThickness', 'Frame sheet', 3, 0.5, 50, { help: 'Thickness of the folded sheet that makes frame and reveal' }),
+		length('frameThickness', 'Frame sheet', 3, 0.5, 50, {
+			help: 'Thickness of the folded sheet that makes frame and reveal'
+		}),
 		paneThickness
 	],
 	steps: [
 		{ kind: 'outline', name: 'outline' },
 		{ kind: 'inset', name: 'inner', of: 'outline', distance: 'frameWidth' },
 		{ kind: 'lift', name: 'sunk', of: 'inner', distance: 'recess', towards: 'inside' },
-		{ kind: 'sheet', name: 'frame', role: 'frame', material: 'aluminium', outline: 'outline', hole: 'inner', thickness: 'frameThickness' },
-		{ kind: 'ribbon', name: 'reveal', role: 'reveal', material: 'aluminium', from: 'inner', to: 'sunk', thickness: 'frameThickness' },
+		{
+			kind: 'sheet',
+			name: 'frame',
+			role: 'frame',
+			material: 'aluminium',
+			outline: 'outline',
+			hole: 'inner',
+			thickness: 'frameThickness'
+		},
+		{
+			kind: 'ribbon',
+			name: 'reveal',
+			role: 'reveal',
+			material: 'aluminium',
+			from: 'inner',
+			to: 'sunk',
+			thickness: 'frameThickness'
+		},
 		{ kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'sunk', thickness: 'paneThickness' }
 	]
 };
@@ -54,14 +72,26 @@ const CASSETTE: KitInput = {
 		{ kind: 'inset', name: 'edge', of: 'back', distance: 'lip' },
 		{ kind: 'sheet', name: 'panel', role: 'panel', material: 'finish', outline: 'front', thickness: 'sheet' },
 		{ kind: 'ribbon', name: 'sides', role: 'panel', material: 'finish', from: 'back', to: 'front', thickness: 'sheet' },
-		{ kind: 'sheet', name: 'lips', role: 'panel', material: 'finish', outline: 'back', hole: 'edge', thickness: 'sheet' }
+		{
+			kind: 'sheet',
+			name: 'lips',
+			role: 'panel',
+			material: 'finish',
+			outline: 'back',
+			hole: 'edge',
+			thickness: 'sheet'
+		}
 	]
 };
 
 const onSide = (name: string, of: string, at: string) => ({ kind: 'along', name, of, at }) as const;
 const side = (name: string, number: number) => ({ kind: 'side', name, of: 'rim', side: number }) as const;
 const closed = (name: string, through: string[]) => ({ kind: 'line', name, through, closed: true }) as const;
-const between = (name: string, from: string, to: string): KitInput['steps'][number] => ({ kind: 'line', name, through: [from, to] });
+const between = (name: string, from: string, to: string): KitInput['steps'][number] => ({
+	kind: 'line',
+	name,
+	through: [from, to]
+});
 
 const RATIO_OPENING: KitInput = {
 	id: 'ratio-opening',
@@ -104,7 +134,15 @@ const RATIO_OPENING: KitInput = {
 		{ kind: 'crossing', name: 'o4', first: 'leftLine', second: 'head' },
 		closed('opening', ['o1', 'o2', 'o3', 'o4']),
 		{ kind: 'lift', name: 'behind', of: 'opening', distance: 'thickness / 2', towards: 'inside' },
-		{ kind: 'plate', name: 'plate', role: 'panel', material: 'finish', outline: 'rim', thickness: 'thickness', holes: ['opening'] },
+		{
+			kind: 'plate',
+			name: 'plate',
+			role: 'panel',
+			material: 'finish',
+			outline: 'rim',
+			thickness: 'thickness',
+			holes: ['opening']
+		},
 		{ kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'behind', thickness: 12 },
 		{ kind: 'value', name: 'openShare', quantity: 'ratio', value: 'area(opening) / area(rim)' }
 	]
@@ -117,7 +155,10 @@ const FOLDED_PANEL: KitInput = {
 	host: cell(4, 4),
 	parameters: [
 		joint,
-		length('height', 'Height', 300, 20, 1500, { formula: '0.25 * sqrt(area)', help: 'Of the raised edge; follows the area of the cell' }),
+		length('height', 'Height', 300, 20, 1500, {
+			formula: '0.25 * sqrt(area)',
+			help: 'Of the raised edge; follows the area of the cell'
+		}),
 		length('sheet', 'Sheet', 3, 0.5, 10),
 		material('finish', 'Material', 'aluminium')
 	],
@@ -156,8 +197,28 @@ const PYRAMID: KitInput = {
 		{ kind: 'inset', name: 'rim', of: 'outline', distance: 'joint' },
 		{ kind: 'middle', name: 'centre', of: ['rim'] },
 		{ kind: 'lift', name: 'tip', of: 'centre', distance: 'height' },
-		{ kind: 'sheet', name: 'panel', when: 'glazed == no', role: 'panel', material: 'aluminium', outline: 'rim', shape: 'centre', tip: 'tip', thickness: 'sheet' },
-		{ kind: 'sheet', name: 'pane', when: 'glazed == yes', role: 'pane', material: 'glass', outline: 'rim', shape: 'centre', tip: 'tip', thickness: 12 }
+		{
+			kind: 'sheet',
+			name: 'panel',
+			when: 'glazed == no',
+			role: 'panel',
+			material: 'aluminium',
+			outline: 'rim',
+			shape: 'centre',
+			tip: 'tip',
+			thickness: 'sheet'
+		},
+		{
+			kind: 'sheet',
+			name: 'pane',
+			when: 'glazed == yes',
+			role: 'pane',
+			material: 'glass',
+			outline: 'rim',
+			shape: 'centre',
+			tip: 'tip',
+			thickness: 12
+		}
 	]
 };
 
@@ -166,15 +227,43 @@ const GLAZED_TRIANGLE: KitInput = {
 	name: 'Glazed triangle',
 	help: 'A three-cornered pane with round tubes along its edges',
 	host: cell(3, 3),
-	parameters: [joint, paneThickness, length('diameter', 'Bar diameter', 76, 5, 500), wall(5), length('below', 'Bars below', 60, 0, 1000, { help: 'Of the bars’ middle, behind the pane' }), choice('ends', 'Bar corners', ['mitred', 'butted'])],
+	parameters: [
+		joint,
+		paneThickness,
+		length('diameter', 'Bar diameter', 76, 5, 500),
+		wall(5),
+		length('below', 'Bars below', 60, 0, 1000, { help: 'Of the bars’ middle, behind the pane' }),
+		choice('ends', 'Bar corners', ['mitred', 'butted'])
+	],
 	steps: [
 		{ kind: 'outline', name: 'outline' },
 		{ kind: 'inset', name: 'rim', of: 'outline', distance: 'joint' },
 		{ kind: 'sheet', name: 'pane', role: 'pane', material: 'glass', outline: 'rim', thickness: 'paneThickness' },
 		{ kind: 'inset', name: 'run', of: 'outline', distance: 'joint + diameter / 2' },
 		{ kind: 'lift', name: 'axis', of: 'run', distance: 'below', towards: 'inside' },
-		{ kind: 'bar', name: 'bars', when: 'ends == "mitred"', role: 'mullion', material: 'steel', line: 'axis', profile: 'tube', width: 'diameter', wall: wallWithin('diameter') },
-		{ kind: 'bar', name: 'buttedBars', when: 'ends == "butted"', role: 'mullion', material: 'steel', line: 'axis', profile: 'tube', width: 'diameter', wall: wallWithin('diameter'), corners: 'butted' }
+		{
+			kind: 'bar',
+			name: 'bars',
+			when: 'ends == "mitred"',
+			role: 'mullion',
+			material: 'steel',
+			line: 'axis',
+			profile: 'tube',
+			width: 'diameter',
+			wall: wallWithin('diameter')
+		},
+		{
+			kind: 'bar',
+			name: 'buttedBars',
+			when: 'ends == "butted"',
+			role: 'mullion',
+			material: 'steel',
+			line: 'axis',
+			profile: 'tube',
+			width: 'diameter',
+			wall: wallWithin('diameter'),
+			corners: 'butted'
+		}
 	]
 };
 

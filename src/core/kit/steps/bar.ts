@@ -21,7 +21,11 @@ export const bar = stepKind({
 		...partFields,
 		line: ref(['line'], 'Line'),
 		...profileFields,
-		lies: option({ middle: 'In the middle', inside: 'Inside of the line', outside: 'Outside of the line' }, 'Lies', 'In its depth'),
+		lies: option(
+			{ middle: 'In the middle', inside: 'Inside of the line', outside: 'Outside of the line' },
+			'Lies',
+			'In its depth'
+		),
 		across: valueOr('length', 0, 'Moved across', 'To the left of its way, seen from outside'),
 		out: valueOr('length', 0, 'Moved outwards'),
 		turn: valueOr('angle', 0, 'Turn', 'About its line'),
@@ -44,15 +48,19 @@ export const bar = stepKind({
 			end: b.slot(step.end, 'length', 'Longer at the end'),
 			deep: b.slot(step.profile === 'round' || step.profile === 'tube' ? step.width : step.depth, 'length', 'Depth')
 		};
-		const out = ({ columns }: Pick<Block, 'columns'>, h: number) => columns[slots.out]![h]! + lie * columns[slots.deep]![h]!;
+		const out = ({ columns }: Pick<Block, 'columns'>, h: number) =>
+			columns[slots.out]![h]! + lie * columns[slots.deep]![h]!;
 		const segments = line.closed ? line.count : line.count - 1;
 		const frame: Frame = { line, profile, slots, out, segments, mitred: step.corners !== 'butted' };
 		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
-		const { geometry, middle } = line.count === 2 && uniform ? { geometry: straightBars(b, frame), middle: undefined } : fittedBars(b, frame);
+		const { geometry, middle } =
+			line.count === 2 && uniform ? { geometry: straightBars(b, frame), middle: undefined } : fittedBars(b, frame);
 		const measure: PartPlan['measure'] = (block, { area, length, volume, pieces }) => {
 			for (let h = 0; h < block.count; h++) {
 				const row = block.from + h;
-				const along = trueLength(block, line, h) + (line.closed ? 0 : block.columns[slots.start]![h]! + block.columns[slots.end]![h]!);
+				const along =
+					trueLength(block, line, h) +
+					(line.closed ? 0 : block.columns[slots.start]![h]! + block.columns[slots.end]![h]!);
 				// The body is as long as the way of its section's middle, which runs beside the line at corners and bends.
 				const way = middle === undefined ? along : block.columns[middle]![h]!;
 				length[row] = along;
@@ -89,11 +97,20 @@ function straightBars(b: Builder, { line, profile, slots, out }: Frame): PartPla
 	const { mask } = b;
 	const axes = new Float64Array(9);
 	b.op((block) => {
-		for (let h = 0; h < block.count; h++) if (!(lengthOf(block, line, h) + block.columns[slots.start]![h]! + block.columns[slots.end]![h]! > 0)) markFailed(block, h, mask, code);
+		for (let h = 0; h < block.count; h++)
+			if (!(lengthOf(block, line, h) + block.columns[slots.start]![h]! + block.columns[slots.end]![h]! > 0))
+				markFailed(block, h, mask, code);
 	});
 	return {
 		kind: 'instances',
-		mesh: (columns) => unitBar(profile, columns, columns[slots.turn]![0]!, columns[slots.across]![0]!, out({ columns: columns as Block['columns'] }, 0)),
+		mesh: (columns) =>
+			unitBar(
+				profile,
+				columns,
+				columns[slots.turn]![0]!,
+				columns[slots.across]![0]!,
+				out({ columns: columns as Block['columns'] }, 0)
+			),
 		generate(block, { transforms, rows }) {
 			const { points, stride, from } = block;
 			eachSound(block, mask, (h) => {
@@ -117,7 +134,13 @@ function straightBars(b: Builder, { line, profile, slots, out }: Frame): PartPla
  * Across, outwards and along of a line from one point to another, unit vectors with x × y = z; returns its
  * length. Outwards is the host's normal made square to the line.
  */
-export function axesInPlace(axes: Float64Array, { hosts, points, from }: Block, h: number, p: number, q: number): number {
+export function axesInPlace(
+	axes: Float64Array,
+	{ hosts, points, from }: Block,
+	h: number,
+	p: number,
+	q: number
+): number {
 	const n = hosts.ids[from + h]! * 3;
 	let dx = points[q]! - points[p]!;
 	let dy = points[q + 1]! - points[p + 1]!;
@@ -180,7 +203,8 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 			const [middleX, middleY] = [mx0 * cosine - my0 * sine + ox, mx0 * sine + my0 * cosine + oy];
 			const at = (k: number) => base + (line.first + (k % line.count)) * 3;
 			let run = 0;
-			for (let s = 0; s < segments; s++) run += axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+			for (let s = 0; s < segments; s++)
+				run += axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
 			const tangents = line.closed ? undefined : endTangents(block, line, h);
 			if (line.curves) run += bendLength(block, line, h, axes, middleX, middleY);
 			for (let s = 0; s < segments; s++) {
@@ -191,7 +215,11 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 					const o = joined ? ((other + segments) % segments) * 9 : a;
 					const free = !line.closed && (other < 0 || other >= segments);
 					// Square to the plane that the end is cut to.
-					const [mx, my, mz] = (free && tangents?.[end]) || [axes[a + 6]! + axes[o + 6]!, axes[a + 7]! + axes[o + 7]!, axes[a + 8]! + axes[o + 8]!];
+					const [mx, my, mz] = (free && tangents?.[end]) || [
+						axes[a + 6]! + axes[o + 6]!,
+						axes[a + 7]! + axes[o + 7]!,
+						axes[a + 8]! + axes[o + 8]!
+					];
 					const across = axes[a + 6]! * mx + axes[a + 7]! * my + axes[a + 8]! * mz;
 					// How far the cut moves along the bar for each mm that a point lies across and outwards.
 					const byX = (axes[a]! * mx + axes[a + 1]! * my + axes[a + 2]! * mz) / across;
@@ -214,7 +242,10 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 				const start = base + (ends.first + s * 2 * n) * 3;
 				for (let k = 0; k < n * 3; k += 3) {
 					const e = start + n * 3 + k;
-					const along = (points[e]! - points[start + k]!) * axes[a + 6]! + (points[e + 1]! - points[start + k + 1]!) * axes[a + 7]! + (points[e + 2]! - points[start + k + 2]!) * axes[a + 8]!;
+					const along =
+						(points[e]! - points[start + k]!) * axes[a + 6]! +
+						(points[e + 1]! - points[start + k + 1]!) * axes[a + 7]! +
+						(points[e + 2]! - points[start + k + 2]!) * axes[a + 8]!;
 					// Written so that a number that is no number fails too.
 					if (!(along > 0)) {
 						markFailed(block, h, mask, code);
@@ -225,7 +256,9 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 			middles[h] = run;
 		}
 	});
-	const triangles = Array.from({ length: segments }, (_, s) => barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)).flat();
+	const triangles = Array.from({ length: segments }, (_, s) =>
+		barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)
+	).flat();
 	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle };
 }
 
@@ -235,20 +268,31 @@ function bendLength(block: Block, line: Line, h: number, axes: Float64Array, x: 
 	for (const { piece, chord, angle, bulge } of curvedPieces(block, line, h)) {
 		if (angle === 0) continue;
 		const a = piece * 9;
-		const outwards = bulge[0] * (x * axes[a]! + y * axes[a + 3]!) + bulge[1] * (x * axes[a + 1]! + y * axes[a + 4]!) + bulge[2] * (x * axes[a + 2]! + y * axes[a + 5]!);
+		const outwards =
+			bulge[0] * (x * axes[a]! + y * axes[a + 3]!) +
+			bulge[1] * (x * axes[a + 1]! + y * axes[a + 4]!) +
+			bulge[2] * (x * axes[a + 2]! + y * axes[a + 5]!);
 		more += angle * (chord / (2 * sin(angle / 2)) + outwards) - chord;
 	}
 	return more;
 }
 
 /** Ways of a curve at the ends of an open line, where it begins or ends with one. */
-function endTangents(block: Block, line: Line, h: number): (readonly [number, number, number] | undefined)[] | undefined {
+function endTangents(
+	block: Block,
+	line: Line,
+	h: number
+): (readonly [number, number, number] | undefined)[] | undefined {
 	if (!line.curves) return undefined;
 	const pieces = curvedPieces(block, line, h);
 	return [0, line.count - 2].map((piece, end) => {
 		const found = pieces.find((p) => p.piece === piece);
 		if (!found || found.angle === 0) return undefined;
 		const [c, s] = [cos(found.angle / 2), sin(found.angle / 2) * (end === 0 ? 1 : -1)];
-		return [found.way[0] * c + found.bulge[0] * s, found.way[1] * c + found.bulge[1] * s, found.way[2] * c + found.bulge[2] * s] as const;
+		return [
+			found.way[0] * c + found.bulge[0] * s,
+			found.way[1] * c + found.bulge[1] * s,
+			found.way[2] * c + found.bulge[2] * s
+		] as const;
 	});
 }

@@ -25,7 +25,12 @@ export const blades = stepKind({
 		by: option({ number: 'Number', spacing: 'Spacing at most' }, 'By'),
 		amount: value('count', 'Number or spacing', 'How many, or how far apart at most', 8),
 		...profileFields,
-		tilt: valueOr('angle', 0, 'Tilt', '0° stands square to the face, 90° closes it; the outer edge turns down, or to the right'),
+		tilt: valueOr(
+			'angle',
+			0,
+			'Tilt',
+			'0° stands square to the face, 90° closes it; the outer edge turns down, or to the right'
+		),
 		twist: valueOr('angle', 0, 'Twist', 'More tilt from one end of a blade to the other'),
 		margin: valueOr('length', 0, 'Margin', 'Free at the first and after the last blade'),
 		ends: valueOr('length', 0, 'Free at both ends', 'How much shorter a blade is at each end'),
@@ -33,9 +38,14 @@ export const blades = stepKind({
 	},
 	compile(step, b) {
 		const outline = closedLine(b, step.outline);
-		if (outline.count !== 4) throw b.fail(`blades run from side to side of four corners; “${step.outline}” has ${outline.count}`);
+		if (outline.count !== 4)
+			throw b.fail(`blades run from side to side of four corners; “${step.outline}” has ${outline.count}`);
 		const profile = profileOf(b, { ...step, width: step.width, depth: step.depth });
-		const by = b.slot(step.amount, step.by === 'number' ? 'count' : 'length', step.by === 'number' ? 'Number' : 'Spacing');
+		const by = b.slot(
+			step.amount,
+			step.by === 'number' ? 'count' : 'length',
+			step.by === 'number' ? 'Number' : 'Spacing'
+		);
 		const slots = {
 			tilt: b.slot(step.tilt, 'angle', 'Tilt'),
 			twist: b.slot(step.twist, 'angle', 'Twist'),
@@ -43,11 +53,15 @@ export const blades = stepKind({
 			ends: b.slot(step.ends, 'length', 'Free at both ends'),
 			out: b.slot(step.out, 'length', 'Moved outwards')
 		};
-		const code = b.fault('there is no room for a blade; right would be one blade or more, a spacing above 0, a smaller margin and shorter free ends');
+		const code = b.fault(
+			'there is no room for a blade; right would be one blade or more, a spacing above 0, a smaller margin and shorter free ends'
+		);
 		const { mask } = b;
 		const n = profile.count;
 		const straight = barTriangles(profile, 0, n);
-		const twisted = Array.from({ length: TWIST_PIECES }, (_, k) => barTriangles(profile, k * n, (k + 1) * n, [k === 0, k === TWIST_PIECES - 1], k % 2 === 1)).flat();
+		const twisted = Array.from({ length: TWIST_PIECES }, (_, k) =>
+			barTriangles(profile, k * n, (k + 1) * n, [k === 0, k === TWIST_PIECES - 1], k % 2 === 1)
+		).flat();
 		const flat = new Float64Array(n * 2);
 		const ends = new Float64Array(6);
 		const axes = new Float64Array(9);
@@ -127,17 +141,30 @@ const SIDES: Readonly<Record<Run, readonly [number, number, number, number]>> = 
 /** Mean length of the two sides that the blades are spread along, mm. */
 function acrossLength({ points, stride, from }: Block, outline: Line, run: Run, h: number): number {
 	const base = (from + h) * stride + outline.first * 3;
-	const between = (a: number, b: number) => hypot(points[base + b * 3]! - points[base + a * 3]!, points[base + b * 3 + 1]! - points[base + a * 3 + 1]!, points[base + b * 3 + 2]! - points[base + a * 3 + 2]!);
+	const between = (a: number, b: number) =>
+		hypot(
+			points[base + b * 3]! - points[base + a * 3]!,
+			points[base + b * 3 + 1]! - points[base + a * 3 + 1]!,
+			points[base + b * 3 + 2]! - points[base + a * 3 + 2]!
+		);
 	const [a, b, c, d] = SIDES[run];
 	return (between(a, b) + between(c, d)) / 2;
 }
 
 /** Both ends of the blade at a share of those sides. */
-function bladeEnds({ points, stride, from }: Block, outline: Line, run: Run, h: number, share: number, ends: Float64Array): void {
+function bladeEnds(
+	{ points, stride, from }: Block,
+	outline: Line,
+	run: Run,
+	h: number,
+	share: number,
+	ends: Float64Array
+): void {
 	const base = (from + h) * stride + outline.first * 3;
 	const [a, b, c, d] = SIDES[run];
 	for (let axis = 0; axis < 3; axis++) {
-		const mix = (p: number, q: number) => points[base + p * 3 + axis]! * (1 - share) + points[base + q * 3 + axis]! * share;
+		const mix = (p: number, q: number) =>
+			points[base + p * 3 + axis]! * (1 - share) + points[base + q * 3 + axis]! * share;
 		ends[axis] = mix(a, b);
 		ends[3 + axis] = mix(c, d);
 	}
@@ -146,4 +173,3 @@ function bladeEnds({ points, stride, from }: Block, outline: Line, run: Run, h: 
 function axesOf(block: Block, h: number, ends: Float64Array, axes: Float64Array): number {
 	return axesInPlace(axes, { ...block, points: ends } as Block, h, 0, 3);
 }
-

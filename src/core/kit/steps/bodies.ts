@@ -29,9 +29,23 @@ interface UnitBody {
 	readonly volume: (x: number, y: number, z: number) => number;
 }
 
-const BOX: UnitBody = { mesh: UNIT_BOX, area: (x, y, z) => 2 * (x * y + y * z + z * x), volume: (x, y, z) => x * y * z };
-const ballOf = (pieces: number): UnitBody => ({ mesh: unitBall(pieces), fine: FINE_BALL, area: (r) => 4 * Math.PI * r * r, volume: (r) => (4 / 3) * Math.PI * r * r * r });
-const cylinderOf = (pieces: number): UnitBody => ({ mesh: unitCylinder(pieces), fine: FINE_CYLINDER, area: (r, _, height) => 2 * Math.PI * r * (r + height), volume: (r, _, height) => Math.PI * r * r * height });
+const BOX: UnitBody = {
+	mesh: UNIT_BOX,
+	area: (x, y, z) => 2 * (x * y + y * z + z * x),
+	volume: (x, y, z) => x * y * z
+};
+const ballOf = (pieces: number): UnitBody => ({
+	mesh: unitBall(pieces),
+	fine: FINE_BALL,
+	area: (r) => 4 * Math.PI * r * r,
+	volume: (r) => (4 / 3) * Math.PI * r * r * r
+});
+const cylinderOf = (pieces: number): UnitBody => ({
+	mesh: unitCylinder(pieces),
+	fine: FINE_CYLINDER,
+	area: (r, _, height) => 2 * Math.PI * r * (r + height),
+	volume: (r, _, height) => Math.PI * r * r * height
+});
 
 function placed(b: Builder, unit: UnitBody, place: PlacedBody['place']): void {
 	const matrix = new Float64Array(12);
@@ -39,7 +53,13 @@ function placed(b: Builder, unit: UnitBody, place: PlacedBody['place']): void {
 		place(block, h, matrix, 0);
 		return transformed(mesh, matrix);
 	};
-	const body: PlacedBody = { mask: b.mask, unit, place, mesh: putUp(unit.mesh), ...(unit.fine ? { fine: putUp(unit.fine) } : {}) };
+	const body: PlacedBody = {
+		mask: b.mask,
+		unit,
+		place,
+		mesh: putUp(unit.mesh),
+		...(unit.fine ? { fine: putUp(unit.fine) } : {})
+	};
 	b.bodies.set(b.step!.name, body);
 }
 
@@ -48,7 +68,8 @@ function sized(b: Builder, slots: readonly number[], what: string): void {
 	const code = b.fault(`${what} must be above 0`);
 	const { mask } = b;
 	b.op((block) => {
-		for (const slot of slots) for (let h = 0; h < block.count; h++) if (!(block.columns[slot]![h]! > 0)) markFailed(block, h, mask, code);
+		for (const slot of slots)
+			for (let h = 0; h < block.count; h++) if (!(block.columns[slot]![h]! > 0)) markFailed(block, h, mask, code);
 	});
 }
 
@@ -58,7 +79,11 @@ export const ball = stepKind({
 	makes: 'body',
 	label: 'Ball',
 	help: 'A ball around a point',
-	fields: { at: ref(['point'], 'Centre'), radius: value('length', 'Radius', '', 50), pieces: whole(6, 96, 16, 'Pieces', 'Around its equator') },
+	fields: {
+		at: ref(['point'], 'Centre'),
+		radius: value('length', 'Radius', '', 50),
+		pieces: whole(6, 96, 16, 'Pieces', 'Around its equator')
+	},
 	compile({ at, radius, pieces }, b) {
 		const centre = b.point(at);
 		const r = b.slot(radius, 'length', 'Radius');
@@ -86,7 +111,8 @@ export const cylinder = stepKind({
 	},
 	compile({ along, radius, thickness, pieces }, b) {
 		const line = b.line(along);
-		if (line.count > 2) throw b.fail(`a cylinder runs along a straight line of two points; “${along}” has ${line.count}`);
+		if (line.count > 2)
+			throw b.fail(`a cylinder runs along a straight line of two points; “${along}” has ${line.count}`);
 		const [r, t] = [b.slot(radius, 'length', 'Radius'), b.slot(thickness, 'length', 'Thickness')];
 		sized(b, line.count === 1 ? [r, t] : [r], line.count === 1 ? 'radius and thickness' : 'the radius');
 		if (line.count === 2) lineHasLength(b, line);
@@ -127,10 +153,19 @@ export const box = stepKind({
 	makes: 'body',
 	label: 'Box',
 	help: 'A box around a point, its sides along the host’s normal and square to it',
-	fields: { at: ref(['point'], 'Centre'), width: value('length', 'Width', '', 100), height: value('length', 'Height', '', 100), depth: value('length', 'Depth', 'Along the normal', 100) },
+	fields: {
+		at: ref(['point'], 'Centre'),
+		width: value('length', 'Width', '', 100),
+		height: value('length', 'Height', '', 100),
+		depth: value('length', 'Depth', 'Along the normal', 100)
+	},
 	compile({ at, width, height, depth }, b) {
 		const centre = b.point(at);
-		const sizes = [b.slot(width, 'length', 'Width'), b.slot(height, 'length', 'Height'), b.slot(depth, 'length', 'Depth')];
+		const sizes = [
+			b.slot(width, 'length', 'Width'),
+			b.slot(height, 'length', 'Height'),
+			b.slot(depth, 'length', 'Depth')
+		];
 		sized(b, sizes, 'width, height and depth');
 		const axes = new Float64Array(9);
 		placed(b, BOX, (block, h, out, o) => {
@@ -139,7 +174,8 @@ export const box = stepKind({
 			const size = sizes.map((s) => block.columns[s]![h]!);
 			for (let c = 0; c < 3; c++) {
 				for (let a = 0; a < 3; a++) out[o + a * 3 + c] = axes[a * 3 + c]! * size[a]!;
-				out[o + 9 + c] = block.points[p + c]! - (axes[c]! * size[0]! + axes[3 + c]! * size[1]! + axes[6 + c]! * size[2]!) / 2;
+				out[o + 9 + c] =
+					block.points[p + c]! - (axes[c]! * size[0]! + axes[3 + c]! * size[1]! + axes[6 + c]! * size[2]!) / 2;
 			}
 		});
 	}
@@ -182,9 +218,11 @@ export const loft = stepKind({
 	fields: { through: refs(['line'], 'Through', 'From the inside to the outside', 2) },
 	compile({ through }, b) {
 		const rings = through.map((name) => closedLine(b, name));
-		if (rings.some((r) => r.count !== rings[0]!.count)) throw b.fail(`its lines have ${rings.map((r) => r.count).join(', ')} corners; needed are as many`);
+		if (rings.some((r) => r.count !== rings[0]!.count))
+			throw b.fail(`its lines have ${rings.map((r) => r.count).join(', ')} corners; needed are as many`);
 		// Only rings that are curved alike can be cut finely and still have as many corners.
-		const curved = rings[0]!.curves && rings.every((r) => JSON.stringify(r.curves) === JSON.stringify(rings[0]!.curves));
+		const curved =
+			rings[0]!.curves && rings.every((r) => JSON.stringify(r.curves) === JSON.stringify(rings[0]!.curves));
 		b.bodies.set(b.step!.name, {
 			mask: b.mask,
 			mesh: (block, h) => lofted(rings.map((r) => ringOf(block, r, h))),
@@ -193,7 +231,8 @@ export const loft = stepKind({
 	}
 });
 
-const sameCorners = (rings: readonly Float64Array[]): Mesh | undefined => (rings.every((r) => r.length === rings[0]!.length) ? lofted(rings) : undefined);
+const sameCorners = (rings: readonly Float64Array[]): Mesh | undefined =>
+	rings.every((r) => r.length === rings[0]!.length) ? lofted(rings) : undefined;
 
 /** A closed body through rings one after the other, whichever of them is the outer one: its outside looks out. */
 function lofted(rings: readonly Float64Array[]): Mesh {
@@ -219,7 +258,10 @@ export const combine = stepKind({
 	makes: 'body',
 	label: 'Combine bodies',
 	help: 'Bodies joined, taken from the first, or what is in all of them',
-	fields: { operation: option({ union: 'Joined', difference: 'Taken from the first', intersection: 'What is in all' }, 'How'), of: refs(['body'], 'Of', 'Bodies; the first is the one that is cut', 2) },
+	fields: {
+		operation: option({ union: 'Joined', difference: 'Taken from the first', intersection: 'What is in all' }, 'How'),
+		of: refs(['body'], 'Of', 'Bodies; the first is the one that is cut', 2)
+	},
 	compile({ operation, of }, b) {
 		const bodies = of.map((name) => b.body(name));
 		const empty = b.fault('nothing is left of the body; right would be bodies that meet');
@@ -240,8 +282,22 @@ export const combine = stepKind({
 		};
 		b.bodies.set(b.step!.name, {
 			mask: b.mask,
-			mesh: (block, h) => combined(block, h, bodies.map((body) => body.mesh(block, h))),
-			...(bodies.some((body) => body.fine) ? { fine: (block: Block, h: number) => combined(block, h, bodies.map((body) => (body.fine ?? body.mesh)(block, h))) } : {})
+			mesh: (block, h) =>
+				combined(
+					block,
+					h,
+					bodies.map((body) => body.mesh(block, h))
+				),
+			...(bodies.some((body) => body.fine)
+				? {
+						fine: (block: Block, h: number) =>
+							combined(
+								block,
+								h,
+								bodies.map((body) => (body.fine ?? body.mesh)(block, h))
+							)
+					}
+				: {})
 		});
 	}
 });
@@ -257,7 +313,9 @@ export const solid = stepKind({
 	compile(step, b) {
 		const body = b.body(step.body);
 		const { mask } = b;
-		const inside = b.fault('the body has no volume or is turned inside out; right would be lines that lie apart and run around the same way');
+		const inside = b.fault(
+			'the body has no volume or is turned inside out; right would be lines that lie apart and run around the same way'
+		);
 		if ('unit' in body) return void b.parts.push(placedPart(body as PlacedBody, step, mask));
 		b.parts.push({
 			step,
@@ -297,7 +355,11 @@ function placedPart(body: PlacedBody, step: Parameters<(typeof solid)['compile']
 			for (let h = 0; h < block.count; h++) {
 				body.place(block, h, matrix, 0);
 				const row = block.from + h;
-				const [x, y, z] = [0, 3, 6].map((o) => hypot(matrix[o]!, matrix[o + 1]!, matrix[o + 2]!)) as [number, number, number];
+				const [x, y, z] = [0, 3, 6].map((o) => hypot(matrix[o]!, matrix[o + 1]!, matrix[o + 2]!)) as [
+					number,
+					number,
+					number
+				];
 				volume[row] = body.unit.volume(x, y, z);
 				area[row] = body.unit.area(x, y, z);
 				length[row] = 0;

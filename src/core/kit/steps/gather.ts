@@ -3,7 +3,11 @@ import { option, whole } from '../fields.ts';
 import type { Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 
-const layer = option({ lower: 'Face', upper: 'Second layer' }, 'Layer', 'Of hosts with depth; the second layer lies outside or inside of the face, and bodies between them are right either way');
+const layer = option(
+	{ lower: 'Face', upper: 'Second layer' },
+	'Layer',
+	'Of hosts with depth; the second layer lies outside or inside of the face, and bodies between them are right either way'
+);
 type Layer = 'lower' | 'upper';
 
 /** The host's own line: around a cell or a node, along an edge or a path. */
@@ -21,12 +25,16 @@ export const outline = stepKind({
 			const hole = b.take(count, true);
 			b.op(({ hosts, points, stride, from, count: hosts_ }) => {
 				const nodes = hosts.holes![k]!;
-				for (let h = 0; h < hosts_; h++) for (let c = 0; c < count; c++) for (let axis = 0; axis < 3; axis++) points[(from + h) * stride + (hole.first + c) * 3 + axis] = hosts.position[nodes[c]! * 3 + axis]!;
+				for (let h = 0; h < hosts_; h++)
+					for (let c = 0; c < count; c++)
+						for (let axis = 0; axis < 3; axis++)
+							points[(from + h) * stride + (hole.first + c) * 3 + axis] = hosts.position[nodes[c]! * 3 + axis]!;
 			});
 			return hole;
 		});
 		// An edge of more than two points is a curve, as along a round opening.
-		const bent = kind === 'edge' && corners > 2 ? { bent: true, curves: [{ from: 0, count: corners - 1, tangent: false }] } : {};
+		const bent =
+			kind === 'edge' && corners > 2 ? { bent: true, curves: [{ from: 0, count: corners - 1, tangent: false }] } : {};
 		gather(b, b.make(corners, closed, { holes, ...bent }), kind === 'node' ? 1 : 0, layer);
 	}
 });
@@ -53,7 +61,8 @@ export const corner = stepKind({
 
 /** Copies points of the hosts, from number `skip` on; a host without area fails. */
 function gather(b: Builder, to: Line, skip: number, layer: Layer): void {
-	if (layer === 'upper' && b.shape.kind !== 'box') throw b.fail('there is a second layer on hosts with depth only; this kit is made for others');
+	if (layer === 'upper' && b.shape.kind !== 'box')
+		throw b.fail('there is a second layer on hosts with depth only; this kit is made for others');
 	const flat = b.fault('the host has no area; right would be a cell whose corners lie apart');
 	const { mask } = to;
 	b.op((block) => {
@@ -64,7 +73,8 @@ function gather(b: Builder, to: Line, skip: number, layer: Layer): void {
 			const id = ids[from + h]!;
 			const n = id * 3;
 			// Written so that a number that is no number fails too.
-			if (!(Math.abs(normal[n]!) + Math.abs(normal[n + 1]!) + Math.abs(normal[n + 2]!) > 0)) markFailed(block, h, mask, flat);
+			if (!(Math.abs(normal[n]!) + Math.abs(normal[n + 1]!) + Math.abs(normal[n + 2]!) > 0))
+				markFailed(block, h, mask, flat);
 			const start = cornerStart[id]! + skip;
 			let o = (from + h) * stride + to.first * 3;
 			for (let k = 0; k < to.count; k++) {

@@ -25,14 +25,21 @@ export const innerKit = stepKind({
 	},
 	compile({ kit: id, line: name, values }, b) {
 		const kit = b.world.library.get(id);
-		if (!kit) throw b.fail(`there is no kit “${id}” in this project; known: ${[...b.world.library.keys()].join(', ') || 'none'}`);
-		if (b.world.depth >= MOST_DEEP || id === b.kit.id) throw b.fail(`“${kit.name}” leads back to itself, or kits stand more than ${MOST_DEEP} deep in each other`);
+		if (!kit)
+			throw b.fail(
+				`there is no kit “${id}” in this project; known: ${[...b.world.library.keys()].join(', ') || 'none'}`
+			);
+		if (b.world.depth >= MOST_DEEP || id === b.kit.id)
+			throw b.fail(`“${kit.name}” leads back to itself, or kits stand more than ${MOST_DEEP} deep in each other`);
 		const line = name === undefined ? hostLine(b) : b.line(name);
 		const texts: Record<string, string> = {};
 		const given = new Map<string, number>();
 		for (const [parameter, value] of Object.entries(values)) {
 			const found = kit.parameters.find((p) => p.name === parameter);
-			if (!found) throw b.fail(`“${kit.name}” has no parameter “${parameter}”; known: ${kit.parameters.map((p) => p.name).join(', ') || 'none'}`);
+			if (!found)
+				throw b.fail(
+					`“${kit.name}” has no parameter “${parameter}”; known: ${kit.parameters.map((p) => p.name).join(', ') || 'none'}`
+				);
 			if (found.quantity === 'text' || found.quantity === 'material') texts[parameter] = String(value);
 			else given.set(parameter, held(b, kit, parameter, value));
 		}
@@ -41,7 +48,8 @@ export const innerKit = stepKind({
 			const { points, stride } = block;
 			eachSound(block, mask, (h) => {
 				const o = (block.from + h) * stride + line.first * 3;
-				for (let k = 0; k < line.count * 3; k += 3) out.points.push3(points[o + k]!, points[o + k + 1]!, points[o + k + 2]!);
+				for (let k = 0; k < line.count * 3; k += 3)
+					out.points.push3(points[o + k]!, points[o + k + 1]!, points[o + k + 2]!);
 				out.normals.push3(...(line.closed ? normalOf(points, o, line.count, block, h) : normalAt(block, h)));
 				out.rows.push(block.from + h);
 			});
@@ -65,13 +73,20 @@ function shapeOf(kit: Kit, { count, closed }: Line): HostShape {
 /** Slot of a value of an inner kit's parameter, held between its limits. */
 function held(b: Builder, kit: Kit, name: string, value: Value): number {
 	const parameter = kit.parameters.find((p) => p.name === name)!;
-	const quantity = parameter.quantity === 'yesno' || parameter.quantity === 'choice' ? 'count' : (parameter.quantity as 'length');
+	const quantity =
+		parameter.quantity === 'yesno' || parameter.quantity === 'choice' ? 'count' : (parameter.quantity as 'length');
 	const slot = b.slot(value, quantity, `${parameter.label} of “${kit.name}”`);
 	return 'least' in parameter ? b.clampSlot(slot, parameter.least, parameter.greatest) : slot;
 }
 
 /** Unit normal of a closed line's mean plane; the host's where it has none. */
-function normalOf(points: Float64Array, o: number, count: number, block: Block, h: number): readonly [number, number, number] {
+function normalOf(
+	points: Float64Array,
+	o: number,
+	count: number,
+	block: Block,
+	h: number
+): readonly [number, number, number] {
 	const n = newell(points, count, (k) => o + k * 3);
 	const size = norm(n);
 	return size > 0 ? [n[0] / size, n[1] / size, n[2] / size] : normalAt(block, h);

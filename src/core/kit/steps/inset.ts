@@ -45,7 +45,8 @@ function towardsCentre(b: Builder, source: Line, target: Line, slot: number): vo
 				let centre = 0;
 				for (let k = 0; k < source.count; k++) centre += points[s + k * 3 + c]!;
 				centre /= source.count;
-				for (let k = 0; k < source.count; k++) points[t + k * 3 + c] = points[s + k * 3 + c]! + share * (centre - points[s + k * 3 + c]!);
+				for (let k = 0; k < source.count; k++)
+					points[t + k * 3 + c] = points[s + k * 3 + c]! + share * (centre - points[s + k * 3 + c]!);
 			}
 		}
 	});
@@ -134,13 +135,15 @@ function insetSingle(block: Block, source: Line, target: Line, slot: number, cod
 		const base = (from + h) * stride;
 		const [right, up] = axesSquareTo([hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!]);
 		const at = (k: number) => base + (source.first + k) * 3;
-		const along = (k: number, axis: Axis) => points[at(k)]! * axis[0] + points[at(k) + 1]! * axis[1] + points[at(k) + 2]! * axis[2];
+		const along = (k: number, axis: Axis) =>
+			points[at(k)]! * axis[0] + points[at(k) + 1]! * axis[1] + points[at(k) + 2]! * axis[2];
 		const loop = Array.from({ length: source.count }, (_, k) => [along(k, right), along(k, up)] as const);
 		const moved = insetLoop(loop, block.columns[slot]![h]!);
 		if (!moved) markFailed(block, h, target.mask, code);
 		loop.forEach(([x, y], k) => {
 			const [dx, dy] = moved ? [moved[k]![0] - x, moved[k]![1] - y] : [0, 0];
-			for (let c = 0; c < 3; c++) points[base + (target.first + k) * 3 + c] = points[at(k) + c]! + right[c]! * dx + up[c]! * dy;
+			for (let c = 0; c < 3; c++)
+				points[base + (target.first + k) * 3 + c] = points[at(k) + c]! + right[c]! * dx + up[c]! * dy;
 		});
 	}
 }
@@ -160,7 +163,11 @@ function sideways(b: Builder, source: Line, target: Line, slot: number): void {
 			const left = (k: number): [number, number, number] => {
 				const [p, q] = [base + (source.first + k) * 3, base + (source.first + k + 1) * 3];
 				const d = [points[q]! - points[p]!, points[q + 1]! - points[p + 1]!, points[q + 2]! - points[p + 2]!] as const;
-				const l = [normal[1] * d[2] - normal[2] * d[1], normal[2] * d[0] - normal[0] * d[2], normal[0] * d[1] - normal[1] * d[0]] as const;
+				const l = [
+					normal[1] * d[2] - normal[2] * d[1],
+					normal[2] * d[0] - normal[0] * d[2],
+					normal[0] * d[1] - normal[1] * d[0]
+				] as const;
 				const size = norm(l);
 				return [l[0] / size, l[1] / size, l[2] / size];
 			};
@@ -171,7 +178,9 @@ function sideways(b: Builder, source: Line, target: Line, slot: number): void {
 				// Halfway between both, as far as keeps the distance to each.
 				const scale = (2 * distance) / (square(sum[0]) + square(sum[1]) + square(sum[2]));
 				if (!Number.isFinite(scale)) markFailed(block, h, target.mask, code);
-				for (let axis = 0; axis < 3; axis++) points[base + (target.first + k) * 3 + axis] = points[base + (source.first + k) * 3 + axis]! + sum[axis]! * scale;
+				for (let axis = 0; axis < 3; axis++)
+					points[base + (target.first + k) * 3 + axis] =
+						points[base + (source.first + k) * 3 + axis]! + sum[axis]! * scale;
 			}
 		}
 	});

@@ -26,7 +26,13 @@ export const line = stepKind({
 		through: refs(['point', 'line'], 'Through', 'Points in order', 1),
 		closed: flag(false, 'Closed', 'From the last point back to the first'),
 		shape: option({ straight: 'Straight', smooth: 'Smooth', arc: 'Arc through three' }, 'Shape'),
-		pieces: whole(2, 64, 8, 'Pieces', 'Straight pieces that draw it: of a smooth line so many from each point to the next, of an arc so many in all; lengths and weights are those of the curve')
+		pieces: whole(
+			2,
+			64,
+			8,
+			'Pieces',
+			'Straight pieces that draw it: of a smooth line so many from each point to the next, of an arc so many in all; lengths and weights are those of the curve'
+		)
 	},
 	compile({ through, closed: asked, shape, pieces }, b) {
 		const sources = through.map((name) => b.line(name));
@@ -40,7 +46,8 @@ export const line = stepKind({
 		b.op(({ points, stride, from, count }) => {
 			for (let h = 0; h < count; h++) {
 				let to = (from + h) * stride + knots.first * 3;
-				for (const s of sources) for (let k = 0; k < s.count; k++, to += 3) copyPoint(points, (from + h) * stride + (s.first + k) * 3, to);
+				for (const s of sources)
+					for (let k = 0; k < s.count; k++, to += 3) copyPoint(points, (from + h) * stride + (s.first + k) * 3, to);
 			}
 		});
 		if (shape === 'smooth') smooth(b, knots, pieces);
@@ -59,7 +66,9 @@ function joinedCurves(sources: readonly Line[], closed: boolean): CurveRun[] {
 		const at = first;
 		first += source.count;
 		const last = sources.length === 1 && closed ? source.count : source.count - 1;
-		return (source.curves ?? []).flatMap(({ from, count, tangent }) => (from < last ? [{ from: at + from, count: Math.min(count, last - from), tangent }] : []));
+		return (source.curves ?? []).flatMap(({ from, count, tangent }) =>
+			from < last ? [{ from: at + from, count: Math.min(count, last - from), tangent }] : []
+		);
 	});
 }
 
@@ -67,7 +76,10 @@ function joinedCurves(sources: readonly Line[], closed: boolean): CurveRun[] {
 function smooth(b: Builder, knots: Line, pieces: number): void {
 	const { count: n, closed } = knots;
 	const spans = closed ? n : n - 1;
-	const target = b.make(closed ? spans * pieces : spans * pieces + 1, closed, { bent: true, curves: [{ from: 0, count: spans * pieces, tangent: false }] });
+	const target = b.make(closed ? spans * pieces : spans * pieces + 1, closed, {
+		bent: true,
+		curves: [{ from: 0, count: spans * pieces, tangent: false }]
+	});
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
@@ -78,7 +90,11 @@ function smooth(b: Builder, knots: Line, pieces: number): void {
 				if (k >= n) return 2 * at(n - 1, c) - at(n - 2, c);
 				return points[base + (knots.first + k) * 3 + c]!;
 			};
-			const gap = (k: number) => Math.max(Math.sqrt(hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2))), COINCIDENT_MM);
+			const gap = (k: number) =>
+				Math.max(
+					Math.sqrt(hypot(at(k + 1, 0) - at(k, 0), at(k + 1, 1) - at(k, 1), at(k + 1, 2) - at(k, 2))),
+					COINCIDENT_MM
+				);
 			let to = base + target.first * 3;
 			for (let k = 0; k < spans; k++) {
 				const [a, m, z] = [gap(k - 1), gap(k), gap(k + 1)];
@@ -105,11 +121,17 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
-			const p = [0, 1, 2].map((k) => [0, 1, 2].map((c) => points[base + (knots.first + k) * 3 + c]!)) as [number[], number[], number[]];
+			const p = [0, 1, 2].map((k) => [0, 1, 2].map((c) => points[base + (knots.first + k) * 3 + c]!)) as [
+				number[],
+				number[],
+				number[]
+			];
 			const u = p[1].map((x, c) => x - p[0][c]!) as [number, number, number];
 			const v = p[2].map((x, c) => x - p[0][c]!) as [number, number, number];
 			const w = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
-			const [uu, vv, uv] = [u, v].map((x) => square(x[0]) + square(x[1]) + square(x[2])).concat(u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) as [number, number, number];
+			const [uu, vv, uv] = [u, v]
+				.map((x) => square(x[0]) + square(x[1]) + square(x[2]))
+				.concat(u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) as [number, number, number];
 			const ww = square(w[0]) + square(w[1]) + square(w[2]);
 			const straight = !(ww > PARALLEL_SINE * uu * vv);
 			// Circumcentre relative to the first point.
@@ -118,7 +140,11 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 			const e = p[0].map((x, c) => x - centre[c]!) as [number, number, number];
 			const size = Math.sqrt(ww);
 			const axis = w.map((x) => x / size) as [number, number, number];
-			const f = [axis[1] * e[2] - axis[2] * e[1], axis[2] * e[0] - axis[0] * e[2], axis[0] * e[1] - axis[1] * e[0]] as const;
+			const f = [
+				axis[1] * e[2] - axis[2] * e[1],
+				axis[2] * e[0] - axis[0] * e[2],
+				axis[0] * e[1] - axis[1] * e[0]
+			] as const;
 			const end = p[2].map((x, c) => x - centre[c]!) as [number, number, number];
 			let sweep = atan2(end[0] * f[0] + end[1] * f[1] + end[2] * f[2], end[0] * e[0] + end[1] * e[1] + end[2] * e[2]);
 			if (sweep < 0) sweep += 2 * Math.PI;
@@ -126,7 +152,9 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 				const share = k / pieces;
 				const angle = sweep * share;
 				for (let c = 0; c < 3; c++)
-					points[base + (target.first + k) * 3 + c] = straight ? p[0][c]! + v[c]! * share : centre[c]! + e[c]! * cos(angle) + f[c]! * sin(angle);
+					points[base + (target.first + k) * 3 + c] = straight
+						? p[0][c]! + v[c]! * share
+						: centre[c]! + e[c]! * cos(angle) + f[c]! * sin(angle);
 			}
 		}
 	});
@@ -139,7 +167,11 @@ export const side = stepKind({
 	makes: 'line',
 	label: 'Side',
 	help: 'One side of a line, by its number: side 1 runs from corner 1 to corner 2',
-	fields: { of: ref(['line'], 'Of'), side: whole(-64, 1000, 1, 'Number', 'From 1; −1 is the last'), reversed: flag(false, 'Turned round', 'From its end to its start') },
+	fields: {
+		of: ref(['line'], 'Of'),
+		side: whole(-64, 1000, 1, 'Number', 'From 1; −1 is the last'),
+		reversed: flag(false, 'Turned round', 'From its end to its start')
+	},
 	compile({ of, side, reversed }, b) {
 		const source = b.line(of, 2);
 		const sides = source.closed ? source.count : source.count - 1;
@@ -149,7 +181,10 @@ export const side = stepKind({
 		if (reversed) ends.reverse();
 		const target = b.make(2);
 		b.op(({ points, stride, from, count }) => {
-			for (let h = 0; h < count; h++) ends.forEach((k, e) => copyPoint(points, (from + h) * stride + (source.first + k) * 3, (from + h) * stride + (target.first + e) * 3));
+			for (let h = 0; h < count; h++)
+				ends.forEach((k, e) =>
+					copyPoint(points, (from + h) * stride + (source.first + k) * 3, (from + h) * stride + (target.first + e) * 3)
+				);
 		});
 	}
 });
@@ -190,7 +225,11 @@ export const round = stepKind({
 	makes: 'line',
 	label: 'Round corners',
 	help: 'The corners of a line rounded by arcs of a radius',
-	fields: { of: ref(['line'], 'Of'), radius: value('length', 'Radius', '', 50), pieces: whole(1, 32, 6, 'Pieces', 'Straight pieces of each arc') },
+	fields: {
+		of: ref(['line'], 'Of'),
+		radius: value('length', 'Radius', '', 50),
+		pieces: whole(1, 32, 6, 'Pieces', 'Straight pieces of each arc')
+	},
 	compile({ of, radius, pieces }, b) {
 		roundLine(b, b.line(of, 3), radius, pieces);
 	}
@@ -201,7 +240,11 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 	const { count: n, closed } = source;
 	const slot = b.slot(radius, 'length', 'Radius');
 	const corners = closed ? n : n - 2;
-	const curves = Array.from({ length: corners }, (_, k) => ({ from: k * (pieces + 1) + (closed ? 0 : 1), count: pieces, tangent: true }));
+	const curves = Array.from({ length: corners }, (_, k) => ({
+		from: k * (pieces + 1) + (closed ? 0 : 1),
+		count: pieces,
+		tangent: true
+	}));
 	const target = b.make(corners * (pieces + 1) + (closed ? 0 : 2), closed, { bent: true, curves });
 	const code = b.fault('the arcs are longer than the sides between them; right would be a smaller radius');
 	b.op((block) => {
@@ -239,7 +282,10 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 							const last = at(k, c) + (v[c]! / lv) * back - centre;
 							const a = (turn * p) / pieces;
 							// From one end of the arc to the other along the circle (spherical interpolation).
-							const value = sin(turn) > PARALLEL_SINE ? (first * sin(turn - a) + last * sin(a)) / sin(turn) : first + (last - first) * (p / pieces);
+							const value =
+								sin(turn) > PARALLEL_SINE
+									? (first * sin(turn - a) + last * sin(a)) / sin(turn)
+									: first + (last - first) * (p / pieces);
 							points[to + c] = centre + value;
 						}
 					}
@@ -263,11 +309,20 @@ export const cut = stepKind({
 	makes: 'line',
 	label: 'Cut back',
 	help: 'An open line made shorter at its ends; below 0 makes it longer',
-	fields: { of: ref(['line'], 'Of'), start: valueOr('length', 0, 'At the start'), end: valueOr('length', 0, 'At the end') },
+	fields: {
+		of: ref(['line'], 'Of'),
+		start: valueOr('length', 0, 'At the start'),
+		end: valueOr('length', 0, 'At the end')
+	},
 	compile({ of, start, end }, b) {
 		const source = openLine(b, of);
 		const [s, e] = [b.slot(start, 'length', 'At the start'), b.slot(end, 'length', 'At the end')];
-		shorten(b, source, (block, h) => [block.columns[s]![h]!, block.columns[e]![h]!], 'less than nothing is left between both ends; right would be to cut less');
+		shorten(
+			b,
+			source,
+			(block, h) => [block.columns[s]![h]!, block.columns[e]![h]!],
+			'less than nothing is left between both ends; right would be to cut less'
+		);
 	}
 });
 
@@ -278,7 +333,11 @@ export const fixed = stepKind({
 	makes: 'line',
 	label: 'Fixed length',
 	help: 'An open line shortened to a length, centred or from one end: centred, both ends are set back by (span − length) / 2',
-	fields: { of: ref(['line'], 'Of'), length: value('length', 'Length', '', 200), place: option({ middle: 'Centred', start: 'From the start', end: 'From the end' }, 'Place') },
+	fields: {
+		of: ref(['line'], 'Of'),
+		length: value('length', 'Length', '', 200),
+		place: option({ middle: 'Centred', start: 'From the start', end: 'From the end' }, 'Place')
+	},
 	compile({ of, length, place }, b) {
 		const source = openLine(b, of);
 		const slot = b.slot(length, 'length', 'Length');
@@ -305,7 +364,13 @@ function openLine(b: Builder, name: string): Line {
 const isOneCurve = ({ curves, count }: Line) => curves?.length === 1 && curves[0]!.count === count - 1;
 
 /** Moves both ends of a line along it; points that lie beyond them gather there. */
-function shorten(b: Builder, source: Line, by: (block: Block, h: number) => readonly [number, number], reason: string, never = false): void {
+function shorten(
+	b: Builder,
+	source: Line,
+	by: (block: Block, h: number) => readonly [number, number],
+	reason: string,
+	never = false
+): void {
 	const target = b.make(source.count, false, source);
 	const code = b.fault(reason);
 	// What is left of one curve is a curve of as many pieces.
@@ -316,18 +381,30 @@ function shorten(b: Builder, source: Line, by: (block: Block, h: number) => read
 			const base = (from + h) * stride;
 			const [start, end] = by(block, h);
 			const length = curve ? trueLength(block, source, h) : lengthOf(block, source, h);
-			if (!(length - start - end > COINCIDENT_MM) || (never && (start < -COINCIDENT_MM || end < -COINCIDENT_MM))) markFailed(block, h, target.mask, code);
+			if (!(length - start - end > COINCIDENT_MM) || (never && (start < -COINCIDENT_MM || end < -COINCIDENT_MM)))
+				markFailed(block, h, target.mask, code);
 			if (curve) {
 				const fine = fineLine(block, source, h);
 				const along = { first: 0, count: fine.length / 3 };
 				const total = runOf(fine);
-				for (let k = 0; k < source.count; k++) placeOn(fine, 0, along, (start + ((length - start - end) * k) / (source.count - 1)) * (total / length), points, base + (target.first + k) * 3);
+				for (let k = 0; k < source.count; k++)
+					placeOn(
+						fine,
+						0,
+						along,
+						(start + ((length - start - end) * k) / (source.count - 1)) * (total / length),
+						points,
+						base + (target.first + k) * 3
+					);
 				continue;
 			}
 			let run = 0;
 			for (let k = 0; k < source.count; k++) {
 				if (k > 0) run += segment(points, base + (source.first + k - 1) * 3);
-				const place = Math.min(length - end, Math.max(start, k === 0 ? start : k === source.count - 1 ? length - end : run));
+				const place = Math.min(
+					length - end,
+					Math.max(start, k === 0 ? start : k === source.count - 1 ? length - end : run)
+				);
 				placeOn(points, base, source, place, points, base + (target.first + k) * 3);
 			}
 		}
@@ -341,10 +418,18 @@ function runOf(points: Points): number {
 	return sum;
 }
 
-const segment = (points: Points, p: number) => hypot(points[p + 3]! - points[p]!, points[p + 4]! - points[p + 1]!, points[p + 5]! - points[p + 2]!);
+const segment = (points: Points, p: number) =>
+	hypot(points[p + 3]! - points[p]!, points[p + 4]! - points[p + 1]!, points[p + 5]! - points[p + 2]!);
 
 /** The point at a distance along an open line; beyond its ends on its first or last segment drawn on. */
-export function placeOn(points: Points, base: number, { first, count }: Pick<Line, 'first' | 'count'>, distance: number, out: Points, to: number): void {
+export function placeOn(
+	points: Points,
+	base: number,
+	{ first, count }: Pick<Line, 'first' | 'count'>,
+	distance: number,
+	out: Points,
+	to: number
+): void {
 	let left = distance;
 	for (let k = 0; k < count - 1; k++) {
 		const p = base + (first + k) * 3;
@@ -354,7 +439,11 @@ export function placeOn(points: Points, base: number, { first, count }: Pick<Lin
 			continue;
 		}
 		const t = size > 0 ? left / size : 0;
-		const [x, y, z] = [points[p]! + (points[p + 3]! - points[p]!) * t, points[p + 1]! + (points[p + 4]! - points[p + 1]!) * t, points[p + 2]! + (points[p + 5]! - points[p + 2]!) * t];
+		const [x, y, z] = [
+			points[p]! + (points[p + 3]! - points[p]!) * t,
+			points[p + 1]! + (points[p + 4]! - points[p + 1]!) * t,
+			points[p + 2]! + (points[p + 5]! - points[p + 2]!) * t
+		];
 		out[to] = x;
 		out[to + 1] = y;
 		out[to + 2] = z;

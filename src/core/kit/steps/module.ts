@@ -19,9 +19,17 @@ export const mould = stepKind({
 	makes: 'mould',
 	label: 'Mould',
 	help: 'A box of its own in which bodies are made once for each set of values, to be fitted into the hosts by a module; steps “on” it see its eight corners, 1 to 4 below',
-	fields: { width: value('length', 'Width', 'Across', 1000), height: value('length', 'Height', 'Up', 1000), depth: value('length', 'Depth', 'Outwards', 500) },
+	fields: {
+		width: value('length', 'Width', 'Across', 1000),
+		height: value('length', 'Height', 'Up', 1000),
+		depth: value('length', 'Depth', 'Outwards', 500)
+	},
 	compile({ width, height, depth }, b) {
-		const sizes = [b.slot(width, 'length', 'Width'), b.slot(height, 'length', 'Height'), b.slot(depth, 'length', 'Depth')] as const;
+		const sizes = [
+			b.slot(width, 'length', 'Width'),
+			b.slot(height, 'length', 'Height'),
+			b.slot(depth, 'length', 'Depth')
+		] as const;
 		compileMould(b, sizes);
 	}
 });
@@ -46,7 +54,12 @@ export const module = stepKind({
 	},
 	compile(step, b) {
 		const [lower, upper] = [closedLine(b, step.lower), closedLine(b, step.upper)];
-		for (const [name, line] of [[step.lower, lower], [step.upper, upper]] as const) if (line.count !== 4) throw b.fail(`a module is fitted between lines of four corners; “${name}” has ${line.count}`);
+		for (const [name, line] of [
+			[step.lower, lower],
+			[step.upper, upper]
+		] as const)
+			if (line.count !== 4)
+				throw b.fail(`a module is fitted between lines of four corners; “${name}” has ${line.count}`);
 		const meshOf = sourceOf(b, step);
 		const { mask } = b;
 		let made = 0;
@@ -61,7 +74,11 @@ export const module = stepKind({
 						const source = meshOf(block, h);
 						if (!source) return;
 						made += source.mesh.triangles.length / 3;
-						if (made > MOST_TRIANGLES) throw new ZygasterError('kit', `“${step.name}” of kit “${b.kit.name}” would make more than ${group(MOST_TRIANGLES, 0)} triangles; right would be a simpler mesh or fewer hosts.`);
+						if (made > MOST_TRIANGLES)
+							throw new ZygasterError(
+								'kit',
+								`“${step.name}” of kit “${b.kit.name}” would make more than ${group(MOST_TRIANGLES, 0)} triangles; right would be a simpler mesh or fewer hosts.`
+							);
 						const row = block.from + h;
 						const base = row * block.stride;
 						const fitted = { positions: source.fitted, triangles: source.mesh.triangles };
@@ -103,15 +120,22 @@ function sourceOf(b: Builder, step: ModuleStep): (block: Block, h: number) => So
 	};
 	if (step.file !== undefined) {
 		const mesh = b.world.modules.get(step.file);
-		if (!mesh) throw b.fail(`there is no mesh “${step.file}” in this project; known: ${[...b.world.modules.keys()].join(', ') || 'none'}`);
+		if (!mesh)
+			throw b.fail(
+				`there is no mesh “${step.file}” in this project; known: ${[...b.world.modules.keys()].join(', ') || 'none'}`
+			);
 		const source = prepare({ mesh, area: 1, volume: 1 });
 		return () => source;
 	}
 	const mouldOf = step.mould === undefined ? undefined : b.moulds.get(step.mould);
-	if (!mouldOf || step.body === undefined) throw b.fail('it needs a mould and one of its bodies, or a mesh from a file');
+	if (!mouldOf || step.body === undefined)
+		throw b.fail('it needs a mould and one of its bodies, or a mesh from a file');
 	const body = step.body;
 	b.later(() => {
-		if (!mouldOf.bodies().includes(body)) throw b.fail(`there is no body “${body}” on the mould “${step.mould}”; known there: ${mouldOf.bodies().join(', ') || 'none'}`);
+		if (!mouldOf.bodies().includes(body))
+			throw b.fail(
+				`there is no body “${body}” on the mould “${step.mould}”; known there: ${mouldOf.bodies().join(', ') || 'none'}`
+			);
 	});
 	return (block, h) => {
 		const moulded = mouldOf.mesh(block, h, body);
@@ -119,7 +143,10 @@ function sourceOf(b: Builder, step: ModuleStep): (block: Block, h: number) => So
 	};
 }
 
-function prepared({ mesh, ...more }: MouldedBody, { turns, mirror, flip }: Pick<ModuleStep, 'turns' | 'mirror' | 'flip'>): Source {
+function prepared(
+	{ mesh, ...more }: MouldedBody,
+	{ turns, mirror, flip }: Pick<ModuleStep, 'turns' | 'mirror' | 'flip'>
+): Source {
 	const n = mesh.positions.length / 3;
 	const weights = new Float64Array(n * 8);
 	for (let k = 0; k < n; k++) {
@@ -135,7 +162,12 @@ function prepared({ mesh, ...more }: MouldedBody, { turns, mirror, flip }: Pick<
 	}
 	const other = turnedMesh(mesh);
 	// A mirrored or flipped body would be inside out.
-	return { ...more, weights, fitted: new Float64Array(n * 3), ...(mirror !== flip ? { mesh: other, turned: { ...mesh } } : { mesh: { ...mesh }, turned: other }) };
+	return {
+		...more,
+		weights,
+		fitted: new Float64Array(n * 3),
+		...(mirror !== flip ? { mesh: other, turned: { ...mesh } } : { mesh: { ...mesh }, turned: other })
+	};
 }
 
 /** The trilinear map of a box: every point is the mean of the box's eight corners by its weights. */

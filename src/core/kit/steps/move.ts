@@ -31,7 +31,10 @@ export const lift = stepKind({
 	},
 	compile({ of, distance, towards, along }, b) {
 		const source = b.line(of);
-		if (towards === 'corners' && source.corner === undefined && source.count !== b.shape.corners) throw b.fail(`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`);
+		if (towards === 'corners' && source.corner === undefined && source.count !== b.shape.corners)
+			throw b.fail(
+				`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`
+			);
 		if (towards === 'line' && along === undefined) throw b.fail('it moves along a line, and no line is named');
 		const guide = towards === 'line' ? b.line(along!, 2) : undefined;
 		const slot = b.slot(distance, 'length', 'Distance');
@@ -56,7 +59,11 @@ export const lift = stepKind({
 					if (guide) {
 						const a = base + guide.first * 3;
 						const e = a + (guide.count - 1) * 3;
-						const [dx, dy, dz] = [points[e]! - points[a]!, points[e + 1]! - points[a + 1]!, points[e + 2]! - points[a + 2]!];
+						const [dx, dy, dz] = [
+							points[e]! - points[a]!,
+							points[e + 1]! - points[a + 1]!,
+							points[e + 2]! - points[a + 2]!
+						];
 						const size = hypot(dx, dy, dz);
 						if (!(size > COINCIDENT_MM)) markFailed(block, h, target.mask, short);
 						[x, y, z] = [(dx / size) * sign, (dy / size) * sign, (dz / size) * sign];
@@ -94,8 +101,12 @@ export const project = stepKind({
 		const goal = b.line(outlineName, 2);
 		const target = b.make(source.count, source.closed, source);
 		b.op((block) => {
-			for (let h = 0; h < block.count; h++) if (goal.closed) ontoPlane(block.points, (block.from + h) * block.stride, source, target, goal, normalAt(block, h));
-			else for (let k = 0; k < source.count; k++) ontoLine(block.points, (block.from + h) * block.stride, source.first + k, target.first + k, goal);
+			for (let h = 0; h < block.count; h++)
+				if (goal.closed)
+					ontoPlane(block.points, (block.from + h) * block.stride, source, target, goal, normalAt(block, h));
+				else
+					for (let k = 0; k < source.count; k++)
+						ontoLine(block.points, (block.from + h) * block.stride, source.first + k, target.first + k, goal);
 		});
 	}
 });
@@ -122,15 +133,27 @@ export const onFace = stepKind({
 });
 
 /** The plane goes through the mean of the closed line's points, square to Newell's normal; the host's where it has none. */
-function ontoPlane(points: Float64Array, base: number, source: Line, target: Line, goal: Line, fallback: readonly [number, number, number]): void {
+function ontoPlane(
+	points: Float64Array,
+	base: number,
+	source: Line,
+	target: Line,
+	goal: Line,
+	fallback: readonly [number, number, number]
+): void {
 	const at = (k: number) => base + (goal.first + k) * 3;
-	const middle = [0, 1, 2].map((c) => Array.from({ length: goal.count }, (_, k) => points[at(k) + c]! / goal.count).reduce((a, b) => a + b)) as [number, number, number];
+	const middle = [0, 1, 2].map((c) =>
+		Array.from({ length: goal.count }, (_, k) => points[at(k) + c]! / goal.count).reduce((a, b) => a + b)
+	) as [number, number, number];
 	const twice = newell(points, goal.count, at);
 	const size = norm(twice);
 	const normal = size > 0 ? ([twice[0] / size, twice[1] / size, twice[2] / size] as const) : fallback;
 	for (let k = 0; k < source.count; k++) {
 		const [s, t] = [base + (source.first + k) * 3, base + (target.first + k) * 3];
-		const off = (points[s]! - middle[0]) * normal[0] + (points[s + 1]! - middle[1]) * normal[1] + (points[s + 2]! - middle[2]) * normal[2];
+		const off =
+			(points[s]! - middle[0]) * normal[0] +
+			(points[s + 1]! - middle[1]) * normal[1] +
+			(points[s + 2]! - middle[2]) * normal[2];
 		for (let c = 0; c < 3; c++) points[t + c] = points[s + c]! - off * normal[c]!;
 	}
 }
@@ -143,7 +166,10 @@ function ontoLine(points: Float64Array, base: number, source: number, target: nu
 		const b = a + 3;
 		const d = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!] as const;
 		const size = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
-		const along = (points[s]! - points[a]!) * d[0] + (points[s + 1]! - points[a + 1]!) * d[1] + (points[s + 2]! - points[a + 2]!) * d[2];
+		const along =
+			(points[s]! - points[a]!) * d[0] +
+			(points[s + 1]! - points[a + 1]!) * d[1] +
+			(points[s + 2]! - points[a + 2]!) * d[2];
 		const t = size > 0 ? Math.min(1, Math.max(0, along / size)) : 0;
 		const found = [points[a]! + t * d[0], points[a + 1]! + t * d[1], points[a + 2]! + t * d[2]] as const;
 		const off = hypot(points[s]! - found[0], points[s + 1]! - found[1], points[s + 2]! - found[2]);

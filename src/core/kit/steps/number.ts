@@ -24,11 +24,16 @@ export const number = stepKind({
 		b.nameValue(name, slot, quantity);
 		const slack = slackOf(dimensionOf(quantity));
 		const { mask } = b;
-		for (const [limit, sign, label] of [[least, 1, 'least'], [greatest, -1, 'most']] as const) {
+		for (const [limit, sign, label] of [
+			[least, 1, 'least'],
+			[greatest, -1, 'most']
+		] as const) {
 			if (limit === undefined) continue;
 			const end = b.slot(limit, quantity, `At ${label}`);
 			const shown = typeof limit === 'number' ? printPlain(limit, quantity) : limit;
-			const code = b.fault(`“${name}” is ${sign > 0 ? 'less' : 'more'} than it may be; right would be at ${label} ${shown}`);
+			const code = b.fault(
+				`“${name}” is ${sign > 0 ? 'less' : 'more'} than it may be; right would be at ${label} ${shown}`
+			);
 			b.op((block) => {
 				for (let h = 0; h < block.count; h++) {
 					const [x, y] = [block.columns[slot]![h]!, block.columns[end]![h]!];
@@ -40,4 +45,11 @@ export const number = stepKind({
 });
 
 /** A number as formulas write it. */
-const printPlain = (value: number, quantity: Quantity) => (quantity === 'length' ? `${group(value, 1)} mm` : quantity === 'angle' ? `${group((value * 180) / Math.PI, 1)}°` : quantity === 'area' ? `${group(value / 1e6, 3)} m²` : group(value, 3));
+const printPlain = (value: number, quantity: Quantity) =>
+	quantity === 'length'
+		? `${group(value, 1)} mm`
+		: quantity === 'angle'
+			? `${group((value * 180) / Math.PI, 1)}°`
+			: quantity === 'area'
+				? `${group(value / 1e6, 3)} m²`
+				: group(value, 3);

@@ -32,28 +32,48 @@ export const repeat = stepKind({
 		const line = named.closed ? opened(b, named) : named;
 		const a = b.slot(amount, by === 'count' ? 'count' : 'length', 'Number, length or spacing');
 		const g = b.slot(gap, 'length', 'Gap');
-		const code = b.fault(`no piece fits, or more than ${group(MOST_PIECES, 0)} would; right would be a number of 1 or more, or a length above 0 that fits the line`);
+		const code = b.fault(
+			`no piece fits, or more than ${group(MOST_PIECES, 0)} would; right would be a number of 1 or more, or a length above 0 that fits the line`
+		);
 		const { mask } = b;
 		const point = new Float64Array(3);
-		b.pieces(gives === 'pieces' ? { kind: 'edge', corners: 2 } : { kind: 'node', corners: 0 }, ['index', 'count', 'share'], (block, out) => {
+		b.pieces(
+			gives === 'pieces' ? { kind: 'edge', corners: 2 } : { kind: 'node', corners: 0 },
+			['index', 'count', 'share'],
+			(block, out) => {
 				eachSound(block, mask, (h) => {
 					const length = lengthOf(block, line, h);
 					const [asked, between] = [block.columns[a]![h]!, block.columns[g]![h]!];
-					const count = by === 'count' ? Math.round(asked) : by === 'spacing' ? countAtMost(length, asked) : Math.floor((length + between + COINCIDENT_MM) / (asked + between));
+					const count =
+						by === 'count'
+							? Math.round(asked)
+							: by === 'spacing'
+								? countAtMost(length, asked)
+								: Math.floor((length + between + COINCIDENT_MM) / (asked + between));
 					const size = by === 'length' ? asked : (length - (count - 1) * between) / count;
 					if (!(count >= 1 && count <= MOST_PIECES && size > 0)) return markFailed(block, h, mask, code);
 					// Pieces of a fixed length stand in the middle of the line.
 					const first = by === 'length' ? (length - count * size - (count - 1) * between) / 2 : 0;
-					const places = gives === 'pieces' ? Array.from({ length: count }, (_, k) => first + k * (size + between)) : Array.from({ length: count + (by === 'length' || named.closed ? 0 : 1) }, (_, k) => (by === 'length' ? first + k * (size + between) + size / 2 : (k * length) / count));
+					const places =
+						gives === 'pieces'
+							? Array.from({ length: count }, (_, k) => first + k * (size + between))
+							: Array.from({ length: count + (by === 'length' || named.closed ? 0 : 1) }, (_, k) =>
+									by === 'length' ? first + k * (size + between) + size / 2 : (k * length) / count
+								);
 					places.forEach((start, k) => {
 						for (const place of gives === 'pieces' ? [start, start + size] : [start]) {
 							placeOn(block.points, (block.from + h) * block.stride, line, place, point, 0);
 							out.points.push3(point[0]!, point[1]!, point[2]!);
 						}
-						pushHost(block, h, out, [k + 1, places.length, length > 0 ? (start + (gives === 'pieces' ? size / 2 : 0)) / length : 0]);
+						pushHost(block, h, out, [
+							k + 1,
+							places.length,
+							length > 0 ? (start + (gives === 'pieces' ? size / 2 : 0)) / length : 0
+						]);
 					});
 				});
-		});
+			}
+		);
 	}
 });
 
@@ -87,14 +107,29 @@ export const each = stepKind({
 	makes: 'pieces',
 	label: 'For each side or corner',
 	help: 'The sides or corners of a line, or the spokes from a point to its corners; steps “on” it run for each. They know index and count',
-	fields: { of: ref(['line'], 'Line'), what: option({ sides: 'Sides', corners: 'Corners', spokes: 'Spokes to the corners', gaps: 'Spokes halfway between the corners' }, 'Gives'), from: refOrNone(['point'], 'Spokes from', 'The middle of the line when left out') },
+	fields: {
+		of: ref(['line'], 'Line'),
+		what: option(
+			{
+				sides: 'Sides',
+				corners: 'Corners',
+				spokes: 'Spokes to the corners',
+				gaps: 'Spokes halfway between the corners'
+			},
+			'Gives'
+		),
+		from: refOrNone(['point'], 'Spokes from', 'The middle of the line when left out')
+	},
 	compile({ of, what, from }, b) {
 		const line = b.line(of, what === 'corners' ? 1 : 2);
 		const hub = from === undefined ? undefined : b.point(from);
 		const { mask } = b;
 		const onSides = what === 'sides' || what === 'gaps';
 		const n = onSides && !line.closed ? line.count - 1 : line.count;
-		b.pieces(what === 'corners' ? { kind: 'node', corners: 0 } : { kind: 'edge', corners: 2 }, ['index', 'count'], (block, out) => {
+		b.pieces(
+			what === 'corners' ? { kind: 'node', corners: 0 } : { kind: 'edge', corners: 2 },
+			['index', 'count'],
+			(block, out) => {
 				const { points, stride } = block;
 				eachSound(block, mask, (h) => {
 					const base = (block.from + h) * stride;
@@ -110,14 +145,16 @@ export const each = stepKind({
 						pushHost(block, h, out, [k + 1, n]);
 					}
 				});
-		});
+			}
+		);
 	}
 });
 
 /** The mean of a line's points. */
 function pushMiddle({ points }: Block, base: number, { first, count }: Line, out: HostSink): void {
 	const middle: [number, number, number] = [0, 0, 0];
-	for (let k = first; k < first + count; k++) for (let c = 0; c < 3; c++) middle[c]! += points[base + k * 3 + c]! / count;
+	for (let k = first; k < first + count; k++)
+		for (let c = 0; c < 3; c++) middle[c]! += points[base + k * 3 + c]! / count;
 	out.points.push3(...middle);
 }
 
@@ -129,16 +166,27 @@ function pushBisector(block: Block, h: number, base: number, { first, count }: L
 	const { points } = block;
 	const hub = out.points.length - 3;
 	const from = [0, 1, 2].map((c) => out.points.values[hub + c]!);
-	const [u, v] = [k, k + 1].map((corner) => [0, 1, 2].map((c) => points[base + (first + (corner % count)) * 3 + c]! - from[c]!)) as [number[], number[]];
+	const [u, v] = [k, k + 1].map((corner) =>
+		[0, 1, 2].map((c) => points[base + (first + (corner % count)) * 3 + c]! - from[c]!)
+	) as [number[], number[]];
 	const [lu, lv] = [norm(u), norm(v)];
 	const n = normalAt(block, h);
-	const turn = [0, 1, 2].reduce((sum, c) => sum + n[c]! * (u[(c + 1) % 3]! * v[(c + 2) % 3]! - u[(c + 2) % 3]! * v[(c + 1) % 3]!), 0) / (lu * lv);
+	const turn =
+		[0, 1, 2].reduce(
+			(sum, c) => sum + n[c]! * (u[(c + 1) % 3]! * v[(c + 2) % 3]! - u[(c + 2) % 3]! * v[(c + 1) % 3]!),
+			0
+		) /
+		(lu * lv);
 	const left = [n[1] * u[2]! - n[2] * u[1]!, n[2] * u[0]! - n[0] * u[2]!, n[0] * u[1]! - n[1] * u[0]!];
 	const straight = Math.abs(turn) < SMOOTH_JOIN_SINE;
 	const way = [0, 1, 2].map((c) => (straight ? left[c]! / lu : (u[c]! / lu + v[c]! / lv) * Math.sign(turn)));
 	const size = norm(way);
 	const reach = (lu + lv) / 4;
-	out.points.push3(from[0]! + (way[0]! / size) * reach, from[1]! + (way[1]! / size) * reach, from[2]! + (way[2]! / size) * reach);
+	out.points.push3(
+		from[0]! + (way[0]! / size) * reach,
+		from[1]! + (way[1]! / size) * reach,
+		from[2]! + (way[2]! / size) * reach
+	);
 }
 
 /** The host divided again. */
@@ -148,7 +196,12 @@ export const divide = stepKind({
 	makes: 'pieces',
 	label: 'Divide',
 	help: 'A line of four corners divided again into fields; steps “on” it run for each. They know i and j (from 1, across and up), columns and rows',
-	fields: { of: ref(['line'], 'Outline', 'A closed line of four corners'), by: option({ number: 'Numbers', spacing: 'Sizes at most' }, 'By'), across: value('count', 'Across', 'How many fields, or how wide at most', 2), up: value('count', 'Up', 'How many fields, or how high at most', 2) },
+	fields: {
+		of: ref(['line'], 'Outline', 'A closed line of four corners'),
+		by: option({ number: 'Numbers', spacing: 'Sizes at most' }, 'By'),
+		across: value('count', 'Across', 'How many fields, or how wide at most', 2),
+		up: value('count', 'Up', 'How many fields, or how high at most', 2)
+	},
 	compile({ of, by, across, up }, b) {
 		const line = closedLine(b, of);
 		if (line.count !== 4) throw b.fail(`four corners can be divided again; “${of}” has ${line.count}`);
@@ -157,28 +210,54 @@ export const divide = stepKind({
 		const code = b.fault(`its numbers must be 1 or more and make ${group(MOST_PIECES, 0)} fields at most`);
 		const { mask } = b;
 		b.pieces({ kind: 'cell', corners: 4 }, ['i', 'j', 'columns', 'rows'], (block, out) => {
-				const { points, stride } = block;
-				eachSound(block, mask, (h) => {
-					const o = (block.from + h) * stride + line.first * 3;
-					const side = (p: number, q: number) => hypot(points[o + q * 3]! - points[o + p * 3]!, points[o + q * 3 + 1]! - points[o + p * 3 + 1]!, points[o + q * 3 + 2]! - points[o + p * 3 + 2]!);
-					const number = (asked: number, length: number) => (by === 'number' ? Math.round(asked) : countAtMost(length, asked));
-					const columns = number(block.columns[x]![h]!, Math.max(side(0, 1), side(3, 2)));
-					const rows = number(block.columns[y]![h]!, Math.max(side(0, 3), side(1, 2)));
-					if (!(columns >= 1 && rows >= 1 && columns * rows <= MOST_PIECES)) return markFailed(block, h, mask, code);
-					const at = (s: number, t: number, c: number) => (1 - s) * (1 - t) * points[o + c]! + s * (1 - t) * points[o + 3 + c]! + s * t * points[o + 6 + c]! + (1 - s) * t * points[o + 9 + c]!;
-					for (let j = 0; j < rows; j++)
-						for (let i = 0; i < columns; i++) {
-							const corners = [[i, j], [i + 1, j], [i + 1, j + 1], [i, j + 1]].map(([s, t]) => [0, 1, 2].map((c) => at(s! / columns, t! / rows, c))) as [number[], number[], number[], number[]];
-							for (const p of corners) out.points.push3(p[0]!, p[1]!, p[2]!);
-							pushCell(block, h, out, corners, [i + 1, j + 1, columns, rows]);
-						}
-				});
+			const { points, stride } = block;
+			eachSound(block, mask, (h) => {
+				const o = (block.from + h) * stride + line.first * 3;
+				const side = (p: number, q: number) =>
+					hypot(
+						points[o + q * 3]! - points[o + p * 3]!,
+						points[o + q * 3 + 1]! - points[o + p * 3 + 1]!,
+						points[o + q * 3 + 2]! - points[o + p * 3 + 2]!
+					);
+				const number = (asked: number, length: number) =>
+					by === 'number' ? Math.round(asked) : countAtMost(length, asked);
+				const columns = number(block.columns[x]![h]!, Math.max(side(0, 1), side(3, 2)));
+				const rows = number(block.columns[y]![h]!, Math.max(side(0, 3), side(1, 2)));
+				if (!(columns >= 1 && rows >= 1 && columns * rows <= MOST_PIECES)) return markFailed(block, h, mask, code);
+				const at = (s: number, t: number, c: number) =>
+					(1 - s) * (1 - t) * points[o + c]! +
+					s * (1 - t) * points[o + 3 + c]! +
+					s * t * points[o + 6 + c]! +
+					(1 - s) * t * points[o + 9 + c]!;
+				for (let j = 0; j < rows; j++)
+					for (let i = 0; i < columns; i++) {
+						const corners = [
+							[i, j],
+							[i + 1, j],
+							[i + 1, j + 1],
+							[i, j + 1]
+						].map(([s, t]) => [0, 1, 2].map((c) => at(s! / columns, t! / rows, c))) as [
+							number[],
+							number[],
+							number[],
+							number[]
+						];
+						for (const p of corners) out.points.push3(p[0]!, p[1]!, p[2]!);
+						pushCell(block, h, out, corners, [i + 1, j + 1, columns, rows]);
+					}
+			});
 		});
 	}
 });
 
 /** Adds a host with the normal of its own mean plane; the outer host's where it has none. */
-function pushCell(block: Block, h: number, out: HostSink, [p, q, r, s]: readonly [number[], number[], number[], number[]], own: readonly number[]): void {
+function pushCell(
+	block: Block,
+	h: number,
+	out: HostSink,
+	[p, q, r, s]: readonly [number[], number[], number[], number[]],
+	own: readonly number[]
+): void {
 	const [u, v] = [[0, 1, 2].map((c) => r[c]! - p[c]!), [0, 1, 2].map((c) => s[c]! - q[c]!)] as [number[], number[]];
 	const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!] as const;
 	const size = norm(n);

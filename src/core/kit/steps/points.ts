@@ -54,7 +54,9 @@ export const along = stepKind({
 		const source = b.line(of, 2);
 		const slot = b.slot(at, by === 'ratio' ? 'ratio' : 'length', 'At');
 		const target = b.make(1);
-		const beyond = b.fault(`the place lies beyond the ends of “${of}”; right would be ${by === 'ratio' ? 'a share from 0 to 1' : 'a distance from 0 to its length'}`);
+		const beyond = b.fault(
+			`the place lies beyond the ends of “${of}”; right would be ${by === 'ratio' ? 'a share from 0 to 1' : 'a distance from 0 to its length'}`
+		);
 		const segments = source.closed ? source.count : source.count - 1;
 		b.op((block) => {
 			const { points, stride, from, count } = block;
@@ -125,6 +127,8 @@ export const crossing = stepKind({
 				if (!solve(block.points, base, base + target.first * 3)) markFailed(block, h, target.mask, parallel);
 			}
 		});
-		b.crossings.set(b.step!.name, (block, h) => (solve(block.points, (block.from + h) * block.stride) ? misses[0]! : NaN));
+		b.crossings.set(b.step!.name, (block, h) =>
+			solve(block.points, (block.from + h) * block.stride) ? misses[0]! : NaN
+		);
 	}
 });

@@ -43,7 +43,9 @@ export const screen = stepKind({
 			margin: b.slot(step.margin, 'length', 'Margin'),
 			thickness: b.slot(step.thickness, 'length', 'Thickness')
 		};
-		const code = b.fault(`no openings can be laid: right would be a spacing above 0 with less than ${MOST_FIELDS} fields, a margin that leaves room, and an open share from 0 to below 1`);
+		const code = b.fault(
+			`no openings can be laid: right would be a spacing above 0 with less than ${MOST_FIELDS} fields, a margin that leaves room, and an open share from 0 to below 1`
+		);
 		const { mask } = b;
 		b.parts.push({
 			step,
@@ -131,7 +133,15 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 		const centre = centroidOf(polygon);
 		const open = share + (shareEnd - share) * ((centre[1] - low) / (high - low || 1));
 		const rim = polygon.map(add);
-		const hole = whole && open > 0 ? (values.opening === 'round' ? roundHole(polygon, centre, open) : polygon.map(([x, y]): Point2 => [centre[0] + (x - centre[0]) * Math.sqrt(open), centre[1] + (y - centre[1]) * Math.sqrt(open)])) : undefined;
+		const hole =
+			whole && open > 0
+				? values.opening === 'round'
+					? roundHole(polygon, centre, open)
+					: polygon.map(([x, y]): Point2 => [
+							centre[0] + (x - centre[0]) * Math.sqrt(open),
+							centre[1] + (y - centre[1]) * Math.sqrt(open)
+						])
+				: undefined;
 		if (!hole) {
 			for (let k = 1; k + 1 < rim.length; k++) laid.triangles.push(rim[0]!, rim[k]!, rim[k + 1]!);
 			continue;
@@ -142,7 +152,10 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 			laid.roundOff += ROUND_SHARE * Math.abs(areaOf(hole));
 			const all = [...rim, ...edge];
 			const triangles = earcut([...polygon, ...hole].flat(), [polygon.length]);
-			for (let t = 0; t < triangles.length; t += 3) laid.triangles.push(...turned([...polygon, ...hole], triangles[t]!, triangles[t + 1]!, triangles[t + 2]!).map((k) => all[k]!));
+			for (let t = 0; t < triangles.length; t += 3)
+				laid.triangles.push(
+					...turned([...polygon, ...hole], triangles[t]!, triangles[t + 1]!, triangles[t + 2]!).map((k) => all[k]!)
+				);
 		}
 		laid.loops.push(edge.reverse());
 	}
@@ -167,10 +180,18 @@ function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Po
 		const [nx, ny] = polygon[(k + 1) % polygon.length]!;
 		const side = hypot(nx - x, ny - y);
 		// Corners that fall together have no side between them.
-		if (side > SAME_FLAT_MM) room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / side);
+		if (side > SAME_FLAT_MM)
+			room = Math.min(room, Math.abs((nx - x) * (centre[1] - y) - (ny - y) * (centre[0] - x)) / side);
 	});
 	const radius = Math.min(room * 0.98, Math.sqrt((open * Math.abs(areaOf(polygon))) / Math.PI));
-	return Array.from({ length: ROUND }, (_, k) => [centre[0] + radius * cos((2 * Math.PI * k) / ROUND), centre[1] + radius * sin((2 * Math.PI * k) / ROUND)] as const);
+	return Array.from(
+		{ length: ROUND },
+		(_, k) =>
+			[
+				centre[0] + radius * cos((2 * Math.PI * k) / ROUND),
+				centre[1] + radius * sin((2 * Math.PI * k) / ROUND)
+			] as const
+	);
 }
 
 interface Tile {
@@ -185,7 +206,12 @@ function layTiles(inner: readonly Point2[], { tiles, spacing, seed }: ScreenValu
 	const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
 	const [width, height] = [Math.max(...xs) - x0, Math.max(...ys) - y0];
 	if (!((width * height) / square(spacing) < MOST_FIELDS)) return undefined;
-	const found = tiles === 'squares' ? squares(width, height, spacing) : tiles === 'hexagons' ? hexagons(width, height, spacing) : irregular(width, height, spacing, seed);
+	const found =
+		tiles === 'squares'
+			? squares(width, height, spacing)
+			: tiles === 'hexagons'
+				? hexagons(width, height, spacing)
+				: irregular(width, height, spacing, seed);
 	return found.flatMap((tile) => {
 		const moved = tile.map(([x, y]): Point2 => [x + x0, y + y0]);
 		const polygon = clipTo(inner, moved);
@@ -200,7 +226,12 @@ function squares(width: number, height: number, s: number): Point2[][] {
 	const [x0, y0] = [(width - columns * s) / 2, (height - rows * s) / 2];
 	return Array.from({ length: columns * rows }, (_, k) => {
 		const [x, y] = [x0 + (k % columns) * s, y0 + Math.floor(k / columns) * s];
-		return [[x, y], [x + s, y], [x + s, y + s], [x, y + s]] as Point2[];
+		return [
+			[x, y],
+			[x + s, y],
+			[x + s, y + s],
+			[x, y + s]
+		] as Point2[];
 	});
 }
 
@@ -211,7 +242,12 @@ function hexagons(width: number, height: number, s: number): Point2[][] {
 	for (let r = 0; r <= rows; r++)
 		for (let c = -1; c <= Math.ceil(width / s) + 1; c++) {
 			const [x, y] = [c * s + (r % 2) * (s / 2), r * 1.5 * radius];
-			cells.push(Array.from({ length: 6 }, (_, k) => [x + radius * sin((Math.PI / 3) * -k), y + radius * cos((Math.PI / 3) * -k)] as const));
+			cells.push(
+				Array.from(
+					{ length: 6 },
+					(_, k) => [x + radius * sin((Math.PI / 3) * -k), y + radius * cos((Math.PI / 3) * -k)] as const
+				)
+			);
 		}
 	return cells;
 }
@@ -220,8 +256,13 @@ function irregular(width: number, height: number, s: number, seed: number): Poin
 	const random = randomFrom(seed);
 	const [columns, rows] = [Math.max(1, Math.round(width / s)), Math.max(1, Math.round(height / s))];
 	// One seed a square, anywhere but near its sides, so that no two come close.
-	const seeds = Array.from({ length: columns * rows }, (_, k): Point2 => [((k % columns) + 0.15 + 0.7 * random()) * (width / columns), (Math.floor(k / columns) + 0.15 + 0.7 * random()) * (height / rows)]);
-	return seeds.length < 3 ? squares(width, height, s) : (voronoiCells(seeds, { width, height, closedAcross: false, closedUp: false }) as Point2[][]);
+	const seeds = Array.from({ length: columns * rows }, (_, k): Point2 => [
+		((k % columns) + 0.15 + 0.7 * random()) * (width / columns),
+		(Math.floor(k / columns) + 0.15 + 0.7 * random()) * (height / rows)
+	]);
+	return seeds.length < 3
+		? squares(width, height, s)
+		: (voronoiCells(seeds, { width, height, closedAcross: false, closedUp: false }) as Point2[][]);
 }
 
 /** What a convex field leaves of a line (Sutherland & Hodgman 1974). */
@@ -244,7 +285,11 @@ function clipTo(line: readonly Point2[], field: readonly Point2[]): Point2[] {
 	return kept;
 }
 
-const areaOf = (ring: readonly Point2[]) => ring.reduce((twice, [x, y], k) => twice + x * ring[(k + 1) % ring.length]![1] - y * ring[(k + 1) % ring.length]![0], 0) / 2;
+const areaOf = (ring: readonly Point2[]) =>
+	ring.reduce(
+		(twice, [x, y], k) => twice + x * ring[(k + 1) % ring.length]![1] - y * ring[(k + 1) % ring.length]![0],
+		0
+	) / 2;
 
 function centroidOf(ring: readonly Point2[]): Point2 {
 	let [x, y, twice] = [0, 0, 0];
@@ -269,7 +314,11 @@ function planeOf(ring: Float64Array, normal: Axis): { flat: Point2[]; lift: (p: 
 	const along = first.map((x, c) => x - off * normal[c]!) as [number, number, number];
 	const size = norm(along);
 	const right = along.map((x) => x / size) as [number, number, number];
-	const up = [normal[1] * right[2] - normal[2] * right[1], normal[2] * right[0] - normal[0] * right[2], normal[0] * right[1] - normal[1] * right[0]] as const;
+	const up = [
+		normal[1] * right[2] - normal[2] * right[1],
+		normal[2] * right[0] - normal[0] * right[2],
+		normal[0] * right[1] - normal[1] * right[0]
+	] as const;
 	const local = Array.from({ length: n }, (_, k) => at(k).map((x, c) => x - o[c]!));
 	const flat = local.map((p): Point2 => [dot(p, right), dot(p, up)]);
 	const heights = local.map((p) => dot(p, normal));
@@ -303,7 +352,8 @@ function meanValue(ring: readonly Point2[], values: readonly number[], x: number
 		const cross = bx * cy - by * cx;
 		const dot = bx * cx + by * cy;
 		const last = (at + n - 1) % n;
-		if (Math.abs(cross) <= scale * scale * ON_LINE && dot <= 0) return (values[last]! * size + values[at]! * far) / (size + far);
+		if (Math.abs(cross) <= scale * scale * ON_LINE && dot <= 0)
+			return (values[last]! * size + values[at]! * far) / (size + far);
 		const half = (far * size - dot) / cross;
 		if (k > 0) {
 			// The corner before this one lies between the angle before it and the one just found.
@@ -330,7 +380,11 @@ function flatAreaOfMesh({ points, triangles, normal }: Laid): number {
 	return sumTriangles(points, triangles, (x, y, z) => x * normal[0] + y * normal[1] + z * normal[2]);
 }
 
-function sumTriangles(points: readonly number[], triangles: readonly number[], of: (x: number, y: number, z: number) => number): number {
+function sumTriangles(
+	points: readonly number[],
+	triangles: readonly number[],
+	of: (x: number, y: number, z: number) => number
+): number {
 	let twice = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
 		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
@@ -351,7 +405,8 @@ function putScreen(out: LooseSink, row: number, { points, triangles, loops, norm
 	if (thickness > 0) {
 		const total = points.length / 3;
 		points.forEach((x, k) => out.positions.push(x - normal[k % 3]! * thickness));
-		for (let t = 0; t < triangles.length; t += 3) out.triangles.push3(triangles[t]! + total, triangles[t + 2]! + total, triangles[t + 1]! + total);
+		for (let t = 0; t < triangles.length; t += 3)
+			out.triangles.push3(triangles[t]! + total, triangles[t + 2]! + total, triangles[t + 1]! + total);
 		for (const loop of loops)
 			loop.forEach((a, k) => {
 				const b = loop[(k + 1) % loop.length]!;

@@ -41,12 +41,25 @@ export const sheet = stepKind({
 		const thick = b.slot(step.thickness, 'length', 'Thickness');
 		checkHoles(b, outline, [...(step.hole ? [step.hole] : []), ...(step.holes ?? [])]);
 		if (step.holes?.length || (b.shape.single && step.hole === undefined && step.shape !== 'centre')) {
-			const holes = [...(outline.holes ?? []), ...(step.holes ?? []).map((name) => closedLine(b, name)), ...(step.hole ? [closedLine(b, step.hole)] : [])];
+			const holes = [
+				...(outline.holes ?? []),
+				...(step.holes ?? []).map((name) => closedLine(b, name)),
+				...(step.hole ? [closedLine(b, step.hole)] : [])
+			];
 			return void b.parts.push(looseFill(b, step, outline, holes, thick, 'sheet'));
 		}
 		const hole = step.hole === undefined ? undefined : closedLine(b, step.hole);
 		const { triangles, run } = hole ? { triangles: band(b, outline, hole), run: outline } : filled(b, step, outline);
-		b.parts.push(sheetPart(b, step, Uint16Array.from(triangles), run, thick, step.shape === 'centre' ? [] : hole ? [outline, hole] : [run]));
+		b.parts.push(
+			sheetPart(
+				b,
+				step,
+				Uint16Array.from(triangles),
+				run,
+				thick,
+				step.shape === 'centre' ? [] : hole ? [outline, hole] : [run]
+			)
+		);
 	}
 });
 
@@ -56,12 +69,16 @@ function checkHoles(b: Builder, outline: Line, names: readonly string[]): void {
 		// An inset has made sure of it.
 		if (b.allSteps.get(name)?.kind === 'inset') continue;
 		const hole = closedLine(b, name);
-		const code = b.fault(`its hole “${name}” is turned round: its sides have crossed, or its corners run the other way; right would be sides that do not cross, and corners anticlockwise`);
+		const code = b.fault(
+			`its hole “${name}” is turned round: its sides have crossed, or its corners run the other way; right would be sides that do not cross, and corners anticlockwise`
+		);
 		const { mask } = b;
 		b.op((block) => {
 			const base = (h: number) => (block.from + h) * block.stride;
 			for (let h = 0; h < block.count; h++) {
-				const [n, m] = [outline, hole].map(({ first, count }) => newell(block.points, count, (k) => base(h) + (first + k) * 3)) as [Point, Point];
+				const [n, m] = [outline, hole].map(({ first, count }) =>
+					newell(block.points, count, (k) => base(h) + (first + k) * 3)
+				) as [Point, Point];
 				if (n[0] * m[0] + n[1] * m[1] + n[2] * m[2] < 0) markFailed(block, h, mask, code);
 			}
 		});
@@ -71,7 +88,14 @@ function checkHoles(b: Builder, outline: Line, names: readonly string[]): void {
 type SheetStep = Extract<PartStep, { kind: 'sheet' }>;
 
 /** A part drawn by triangles over points, whose weight follows from its area; `rings` are its outline and its hole, where they may be curved. */
-function sheetPart(b: Builder, step: PartStep, triangles: Uint16Array, run: Line, thick: number, rings: readonly Line[]): PartPlan {
+function sheetPart(
+	b: Builder,
+	step: PartStep,
+	triangles: Uint16Array,
+	run: Line,
+	thick: number,
+	rings: readonly Line[]
+): PartPlan {
 	const curved = rings.some((ring) => ring.curves);
 	const areaAt = (block: Block, h: number) => areaOf(block, triangles, h) + (curved ? bulgeOf(block, rings, h) : 0);
 	return {
@@ -92,7 +116,8 @@ function sheetPart(b: Builder, step: PartStep, triangles: Uint16Array, run: Line
 }
 
 /** What the curves of an outline add to the area that chords enclose, less what those of its holes do. */
-const bulgeOf = (block: Block, [outline, ...holes]: readonly Line[], h: number) => (outline ? bulgeArea(block, outline, h) : 0) - holes.reduce((sum, hole) => sum + bulgeArea(block, hole, h), 0);
+const bulgeOf = (block: Block, [outline, ...holes]: readonly Line[], h: number) =>
+	(outline ? bulgeArea(block, outline, h) : 0) - holes.reduce((sum, hole) => sum + bulgeArea(block, hole, h), 0);
 
 function filled(b: Builder, { shape, tip }: SheetStep, outline: Line): { triangles: number[]; run: Line } {
 	const { first, count: n } = outline;
@@ -102,11 +127,15 @@ function filled(b: Builder, { shape, tip }: SheetStep, outline: Line): { triangl
 			return { triangles: [first + 1, first + 2, first + 3, first + 1, first + 3, first], run: outline };
 		case 'fan':
 		case 'fold13':
-			if (shape === 'fold13' && n !== 4) throw b.fail(`a sheet is folded over a diagonal of four corners; “${outline.count}” are given`);
+			if (shape === 'fold13' && n !== 4)
+				throw b.fail(`a sheet is folded over a diagonal of four corners; “${outline.count}” are given`);
 			return { triangles: fan(outline), run: outline };
 		case 'centre': {
 			const apex = tip === undefined ? meanPoint(b, outline) : b.point(tip);
-			return { triangles: Array.from({ length: n }, (_, k) => [apex.first, first + k, first + ((k + 1) % n)]).flat(), run: outline };
+			return {
+				triangles: Array.from({ length: n }, (_, k) => [apex.first, first + k, first + ((k + 1) % n)]).flat(),
+				run: outline
+			};
 		}
 		case 'flat': {
 			const flat = flattened(b, outline);
@@ -117,7 +146,8 @@ function filled(b: Builder, { shape, tip }: SheetStep, outline: Line): { triangl
 	}
 }
 
-const fan = ({ first, count }: Line): number[] => Array.from({ length: count - 2 }, (_, k) => [first, first + k + 1, first + k + 2]).flat();
+const fan = ({ first, count }: Line): number[] =>
+	Array.from({ length: count - 2 }, (_, k) => [first, first + k + 1, first + k + 2]).flat();
 
 function meanPoint(b: Builder, outline: Line): Line {
 	const point = b.take(1);
@@ -139,10 +169,14 @@ function flattened(b: Builder, outline: Line): Line {
 		for (let h = 0; h < count; h++) {
 			const n = hosts.ids[from + h]! * 3;
 			const base = (from + h) * stride;
-			const heights = Array.from({ length: outline.count }, (_, k) => [0, 1, 2].reduce((s, c) => s + points[base + (outline.first + k) * 3 + c]! * hosts.normal[n + c]!, 0));
+			const heights = Array.from({ length: outline.count }, (_, k) =>
+				[0, 1, 2].reduce((s, c) => s + points[base + (outline.first + k) * 3 + c]! * hosts.normal[n + c]!, 0)
+			);
 			const mean = heights.reduce((a, x) => a + x, 0) / heights.length;
 			heights.forEach((height, k) => {
-				for (let c = 0; c < 3; c++) points[base + (flat.first + k) * 3 + c] = points[base + (outline.first + k) * 3 + c]! - (height - mean) * hosts.normal[n + c]!;
+				for (let c = 0; c < 3; c++)
+					points[base + (flat.first + k) * 3 + c] =
+						points[base + (outline.first + k) * 3 + c]! - (height - mean) * hosts.normal[n + c]!;
 			});
 		}
 	});
@@ -165,7 +199,12 @@ function warped(b: Builder, outline: Line): number[] {
 				for (let i = 0; i <= m; i++) {
 					const [s, t] = [i / m, j / m];
 					const to = base + (grid.first + j * (m + 1) + i) * 3;
-					for (let c = 0; c < 3; c++) points[to + c] = (1 - s) * (1 - t) * points[o + c]! + s * (1 - t) * points[o + 3 + c]! + s * t * points[o + 6 + c]! + (1 - s) * t * points[o + 9 + c]!;
+					for (let c = 0; c < 3; c++)
+						points[to + c] =
+							(1 - s) * (1 - t) * points[o + c]! +
+							s * (1 - t) * points[o + 3 + c]! +
+							s * t * points[o + 6 + c]! +
+							(1 - s) * t * points[o + 9 + c]!;
 				}
 		}
 	});
@@ -212,14 +251,23 @@ export const plate = stepKind({
 });
 
 /** A body between a face and its copy a thickness away along the host's normal: as much as what lies under the face, seen along that. */
-function platePart(b: Builder, step: PartStep, face: Uint16Array, triangles: Uint16Array, outline: Line, thick: number): PartPlan {
+function platePart(
+	b: Builder,
+	step: PartStep,
+	face: Uint16Array,
+	triangles: Uint16Array,
+	outline: Line,
+	thick: number
+): PartPlan {
 	const sheet = sheetPart(b, step, face, outline, thick, [outline]);
 	return {
 		...sheet,
 		geometry: { kind: 'pattern', triangles },
 		measure(block, quantities) {
 			sheet.measure!(block, quantities);
-			for (let h = 0; h < block.count; h++) quantities.volume[block.from + h] = (flatAreaOf(block, face, h) + bulgeArea(block, outline, h)) * block.columns[thick]![h]!;
+			for (let h = 0; h < block.count; h++)
+				quantities.volume[block.from + h] =
+					(flatAreaOf(block, face, h) + bulgeArea(block, outline, h)) * block.columns[thick]![h]!;
 		}
 	};
 }
@@ -232,7 +280,8 @@ function shifted(b: Builder, line: Line, thick: number, share: number): Line {
 			const n = hosts.ids[from + h]! * 3;
 			const by = block.columns[thick]![h]! * share;
 			const base = (from + h) * stride;
-			for (let k = 0; k < line.count * 3; k++) points[base + out.first * 3 + k] = points[base + line.first * 3 + k]! + hosts.normal[n + (k % 3)]! * by;
+			for (let k = 0; k < line.count * 3; k++)
+				points[base + out.first * 3 + k] = points[base + line.first * 3 + k]! + hosts.normal[n + (k % 3)]! * by;
 		}
 	});
 	return out;
@@ -249,10 +298,11 @@ export const ribbon = stepKind({
 	compile(step, b) {
 		const [from, to] = [b.line(step.from, 2), b.line(step.to, 2)];
 		if (from.closed !== to.closed) throw b.fail('one of its lines is closed and the other open');
-		b.parts.push(sheetPart(b, step, Uint16Array.from(band(b, from, to)), from, b.slot(step.thickness, 'length', 'Thickness'), []));
+		b.parts.push(
+			sheetPart(b, step, Uint16Array.from(band(b, from, to)), from, b.slot(step.thickness, 'length', 'Thickness'), [])
+		);
 	}
 });
-
 
 /** Two triangles for each side between two lines of as many points. */
 export function band(b: Builder, outer: Line, inner: Line): number[] {
@@ -273,4 +323,3 @@ export function closedLine(b: Builder, name: string): Line {
 	if (!line.closed) throw b.fail(`“${name}” is open; wanted is a closed line`);
 	return line;
 }
-

@@ -26,7 +26,8 @@ export class BallFace {
 	constructor(surface: Surface, { closedAcross }: Pick<Ends, 'closedAcross'>) {
 		this.surface = surface;
 		this.closedAcross = closedAcross;
-		const even = ([from, to]: [number, number]) => Float64Array.from({ length: SAMPLES }, (_, k) => from + ((to - from) * k) / (SAMPLES - 1));
+		const even = ([from, to]: [number, number]) =>
+			Float64Array.from({ length: SAMPLES }, (_, k) => from + ((to - from) * k) / (SAMPLES - 1));
 		this.us = even(domainOf(surface.knotsU, surface.degreeU));
 		this.vs = even(domainOf(surface.knotsV, surface.degreeV));
 		this.position = evaluateGrid(surface, this.us, this.vs).position;
@@ -63,7 +64,11 @@ export class BallFace {
 		for (let j = 1; j < SAMPLES - 1; j++)
 			for (let i = 1; i < SAMPLES - 1; i++) {
 				const o = (j * SAMPLES + i) * 3;
-				const [x, y, z] = [this.position[o]! - this.centre[0], this.position[o + 1]! - this.centre[1], this.position[o + 2]! - this.centre[2]];
+				const [x, y, z] = [
+					this.position[o]! - this.centre[0],
+					this.position[o + 1]! - this.centre[1],
+					this.position[o + 2]! - this.centre[2]
+				];
 				const along = (x * way[0] + y * way[1] + z * way[2]) / Math.sqrt(x * x + y * y + z * z);
 				if (along > most) [most, best] = [along, o / 3];
 			}
@@ -89,7 +94,11 @@ function axesBeside(way: Direction): [Direction, Direction] {
 function fitBall(position: Float64Array): [Direction, number] {
 	const count = position.length / 3;
 	const mean = [0, 1, 2].map((c) => position.reduce((s, x, k) => (k % 3 === c ? s + x / count : s), 0));
-	const rows: [number[], number[], number[]] = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+	const rows: [number[], number[], number[]] = [
+		[0, 0, 0],
+		[0, 0, 0],
+		[0, 0, 0]
+	];
 	const right: number[] = [0, 0, 0];
 	let squares = 0;
 	for (let k = 0; k < count; k++) {
@@ -105,7 +114,10 @@ function fitBall(position: Float64Array): [Direction, number] {
 	const r = right as unknown as Direction;
 	const whole = dot(a, cross(b, c));
 	if (!(Math.abs(whole) > FLAT * squares * squares * squares))
-		throw new ZygasterError('tiling', 'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.');
+		throw new ZygasterError(
+			'tiling',
+			'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.'
+		);
 	// Cramer's rule; the matrix is symmetric, so that its rows are its columns.
 	const centre: Direction = [dot(r, cross(b, c)) / whole, dot(a, cross(r, c)) / whole, dot(a, cross(b, r)) / whole];
 	return [[centre[0] + mean[0]!, centre[1] + mean[1]!, centre[2] + mean[2]!], Math.sqrt(squares + dot(centre, centre))];

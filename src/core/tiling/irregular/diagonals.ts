@@ -7,7 +7,11 @@ import { gridBuilder, gridCorner } from './fieldGrid.ts';
  * Two triangles a field, along the shorter diagonal, or along the one whose two triangles make the smaller angle with
  * each other; the rising one where both are alike. O(fields).
  */
-export function chooseDiagonals(nodes: Pick<NodeTable, 'position' | 'columns' | 'nodeOf'>, extent: PlaneExtent, by: 'shorter' | 'flatter'): PlaneCells {
+export function chooseDiagonals(
+	nodes: Pick<NodeTable, 'position' | 'columns' | 'nodeOf'>,
+	extent: PlaneExtent,
+	by: 'shorter' | 'flatter'
+): PlaneCells {
 	const builder = gridBuilder(extent);
 	const node = (x: number, y: number) => {
 		const place = y * nodes.columns + x;
@@ -18,7 +22,15 @@ export function chooseDiagonals(nodes: Pick<NodeTable, 'position' | 'columns' | 
 			const corners = [node(x, y), node(x + 1, y), node(x + 1, y + 1), node(x, y + 1)] as const;
 			const rising = by === 'shorter' ? isShorter(nodes.position, corners) : isFlatter(nodes.position, corners);
 			const at = (dx: number, dy: number) => gridCorner(extent, x + dx, y + dy);
-			const [lower, upper] = rising ? [[at(0, 0), at(1, 0), at(1, 1)], [at(0, 0), at(1, 1), at(0, 1)]] : [[at(0, 0), at(1, 0), at(0, 1)], [at(1, 0), at(1, 1), at(0, 1)]];
+			const [lower, upper] = rising
+				? [
+						[at(0, 0), at(1, 0), at(1, 1)],
+						[at(0, 0), at(1, 1), at(0, 1)]
+					]
+				: [
+						[at(0, 0), at(1, 0), at(0, 1)],
+						[at(1, 0), at(1, 1), at(0, 1)]
+					];
 			builder.addCell(lower, 0, y, 2 * x);
 			builder.addCell(upper, 1, y, 2 * x + 1);
 		}
@@ -31,7 +43,8 @@ type Corners = readonly [number, number, number, number];
 const ALIKE = 1e-9;
 
 function isShorter(position: Float64Array, [a, b, c, d]: Corners): boolean {
-	const far = (p: number, q: number) => hypot(position[p]! - position[q]!, position[p + 1]! - position[q + 1]!, position[p + 2]! - position[q + 2]!);
+	const far = (p: number, q: number) =>
+		hypot(position[p]! - position[q]!, position[p + 1]! - position[q + 1]!, position[p + 2]! - position[q + 2]!);
 	return far(a, c) <= far(b, d) * (1 + ALIKE);
 }
 

@@ -12,4 +12,9 @@ export function gridBuilder(extent: PlaneExtent): PlaneBuilder {
 	return builder;
 }
 
-export const gridCorner = ({ across }: PlaneExtent, x: number, y: number, straight = false) => ({ x, y, straight, vertex: y * (across + 1) + x });
+export const gridCorner = ({ across }: PlaneExtent, x: number, y: number, straight = false) => ({
+	x,
+	y,
+	straight,
+	vertex: y * (across + 1) + x
+});

@@ -46,12 +46,16 @@ export function geodesic(frequency: number): Geodesic {
 /** Its twenty sides, anticlockwise from outside: five about the top, ten between, five about the foot. */
 function icosahedron(): [Direction, Direction, Direction][] {
 	const height = 1 / Math.sqrt(5);
-	const ring = (z: number, turn: number) => Array.from({ length: 5 }, (_, k): Direction => {
-		const angle = ((k + turn) * 2 * Math.PI) / 5;
-		return [2 * height * cos(angle), 2 * height * sin(angle), z];
-	});
+	const ring = (z: number, turn: number) =>
+		Array.from({ length: 5 }, (_, k): Direction => {
+			const angle = ((k + turn) * 2 * Math.PI) / 5;
+			return [2 * height * cos(angle), 2 * height * sin(angle), z];
+		});
 	const [upper, lower] = [ring(height, 0), ring(-height, 0.5)];
-	const [top, foot]: [Direction, Direction] = [[0, 0, 1], [0, 0, -1]];
+	const [top, foot]: [Direction, Direction] = [
+		[0, 0, 1],
+		[0, 0, -1]
+	];
 	return upper.flatMap((a, k): [Direction, Direction, Direction][] => {
 		const [b, c, d] = [upper[(k + 1) % 5]!, lower[k]!, lower[(k + 1) % 5]!];
 		return [

@@ -25,7 +25,11 @@ interface Node {
  * end at its border; `whole` leaves such triangles out. A cell's column is its triangle's number. Throws a ZygasterError
  * with code `tiling` for faces that no ray meets.
  */
-export function tileIcosahedral(face: ChartedFace, nodes: NodeTable, { frequency, border }: { readonly frequency: number; readonly border: 'cut' | 'whole' }): LaidCells {
+export function tileIcosahedral(
+	face: ChartedFace,
+	nodes: NodeTable,
+	{ frequency, border }: { readonly frequency: number; readonly border: 'cut' | 'whole' }
+): LaidCells {
 	const { points, triangles } = geodesic(frequency);
 	const ball = new BallFace(face.surface, face.ends);
 	const onFace = points.map((way) => ball.meet(way));
@@ -45,13 +49,20 @@ export function tileIcosahedral(face: ChartedFace, nodes: NodeTable, { frequency
 		const ring = triangle.flatMap((p, k): number[] => {
 			const next = triangle[(k + 1) % 3]!;
 			const [here, there] = [onFace[p] !== undefined, onFace[next] !== undefined];
-			return [...(here ? [nodeOfPoint[p]!] : []), ...(here !== there ? [here ? crossing(p, next) : crossing(next, p)] : [])];
+			return [
+				...(here ? [nodeOfPoint[p]!] : []),
+				...(here !== there ? [here ? crossing(p, next) : crossing(next, p)] : [])
+			];
 		});
 		const cut = triangle.some((p) => !onFace[p]);
 		const corners = ring.filter((n, k) => n !== ring[(k + 1) % ring.length]);
 		if (corners.length > 2 && !(cut && border === 'whole')) cells.push({ number, ring: corners });
 	});
-	if (cells.length === 0) throw new ZygasterError('tiling', 'Nothing of an icosahedral division is left on this face: it is no ball or dome. Right would be another tiling, or a higher frequency.');
+	if (cells.length === 0)
+		throw new ZygasterError(
+			'tiling',
+			'Nothing of an icosahedral division is left on this face: it is no ball or dome. Right would be another tiling, or a higher frequency.'
+		);
 	return layGeodesic(face, nodes, made, cells);
 }
 
@@ -71,20 +82,31 @@ function borderBetween(ball: BallFace, from: Direction, to: Direction, start: No
 }
 
 /** Nodes and cells behind those of the grid; each corner has a place of its own beside its cell's other corners, also over the seam. */
-function layGeodesic(face: ChartedFace, nodes: NodeTable, made: readonly Node[], cells: readonly { number: number; ring: number[] }[]): LaidCells {
+function layGeodesic(
+	face: ChartedFace,
+	nodes: NodeTable,
+	made: readonly Node[],
+	cells: readonly { number: number; ring: number[] }[]
+): LaidCells {
 	const { surface, ends } = face;
 	const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
 	const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
 	const base = nodes.columns * nodes.rows;
 	const settled = made.map(({ u, v }): Node => ({ u: settle(u, u0, u1), v: settle(v, v0, v1) }));
 	const atPoint = ({ v }: Node) => (ends.bottomPoint && v === v0) || (ends.topPoint && v === v1);
-	const places: { u: number; v: number; turn: number; node: number }[] = settled.map((n, k) => ({ ...n, turn: 0, node: k }));
+	const places: { u: number; v: number; turn: number; node: number }[] = settled.map((n, k) => ({
+		...n,
+		turn: 0,
+		node: k
+	}));
 	const known = new Map<string, number>();
 	/** A place of a node: nearest across to `beside`, over the seam where that is nearer. */
 	const placeOf = (node: number, beside: number): number => {
 		const at = settled[node]!;
 		const period = u1 - u0;
-		const [u, turn] = atPoint(at) ? [Math.max(u0, Math.min(u1, beside)), 0] : [at.u, ends.closedAcross ? Math.round((beside - at.u) / period) : 0];
+		const [u, turn] = atPoint(at)
+			? [Math.max(u0, Math.min(u1, beside)), 0]
+			: [at.u, ends.closedAcross ? Math.round((beside - at.u) / period) : 0];
 		if (u === at.u && turn === 0) return node;
 		const key = `${node} ${u} ${turn}`;
 		const place = known.get(key) ?? places.push({ u, v: at.v, turn, node }) - 1;
@@ -105,7 +127,11 @@ function layGeodesic(face: ChartedFace, nodes: NodeTable, made: readonly Node[],
 	let k = 0;
 	cells.forEach(({ ring }, c) => {
 		const first = settled[ring.find((n) => !atPoint(settled[n]!))!]!;
-		const near = ring.filter((n) => !atPoint(settled[n]!)).map((n) => settled[n]!.u + (ends.closedAcross ? Math.round((first.u - settled[n]!.u) / (u1 - u0)) * (u1 - u0) : 0));
+		const near = ring
+			.filter((n) => !atPoint(settled[n]!))
+			.map(
+				(n) => settled[n]!.u + (ends.closedAcross ? Math.round((first.u - settled[n]!.u) / (u1 - u0)) * (u1 - u0) : 0)
+			);
 		const middle = near.reduce((s, u) => s + u, 0) / near.length;
 		for (const node of ring) {
 			table.corners[k] = base + node;
@@ -114,9 +140,17 @@ function layGeodesic(face: ChartedFace, nodes: NodeTable, made: readonly Node[],
 		table.cornerStart[c + 1] = k;
 	});
 	const onGrid = placeParameters(nodes, base);
-	const us = joined(onGrid.us, places.map((p) => p.u));
-	const vs = joined(onGrid.vs, places.map((p) => p.v));
-	const nodeOf = Uint32Array.from({ length: base + places.length }, (_, p) => (p < base ? (nodes.nodeOf ? nodes.nodeOf[p]! : p) : base + places[p - base]!.node));
+	const us = joined(
+		onGrid.us,
+		places.map((p) => p.u)
+	);
+	const vs = joined(
+		onGrid.vs,
+		places.map((p) => p.v)
+	);
+	const nodeOf = Uint32Array.from({ length: base + places.length }, (_, p) =>
+		p < base ? (nodes.nodeOf ? nodes.nodeOf[p]! : p) : base + places[p - base]!.node
+	);
 	const extra = evaluatePoints(surface, us.subarray(base), vs.subarray(base));
 	const { flat: _, onFace: __, ...grid } = nodes;
 	return {
@@ -133,7 +167,8 @@ function layGeodesic(face: ChartedFace, nodes: NodeTable, made: readonly Node[],
 	};
 }
 
-const settle = (t: number, from: number, to: number) => (t - from < AT_END * (to - from) ? from : to - t < AT_END * (to - from) ? to : t);
+const settle = (t: number, from: number, to: number) =>
+	t - from < AT_END * (to - from) ? from : to - t < AT_END * (to - from) ? to : t;
 
 function joined(a: Float64Array, b: ArrayLike<number>): Float64Array {
 	const all = new Float64Array(a.length + b.length);

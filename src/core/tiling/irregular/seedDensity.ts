@@ -19,7 +19,15 @@ export interface SeedDensity {
 }
 
 /** Density of seeds for cells of a mean size, mm, smaller where the grading says so; the face's true area counts. */
-export function seedDensity(face: ChartedFace, across: LaidDirection, up: LaidDirection, width: number, height: number, size: number, grading: Grading): SeedDensity {
+export function seedDensity(
+	face: ChartedFace,
+	across: LaidDirection,
+	up: LaidDirection,
+	width: number,
+	height: number,
+	size: number,
+	grading: Grading
+): SeedDensity {
 	const shares = Float64Array.from({ length: RASTER + 1 }, (_, k) => k / RASTER);
 	const flat = flatRaster(face, across, up, shares);
 	const n = RASTER + 1;
@@ -27,7 +35,12 @@ export function seedDensity(face: ChartedFace, across: LaidDirection, up: LaidDi
 	const step = [width / RASTER, height / RASTER] as const;
 	for (let j = 0; j < n; j++)
 		for (let i = 0; i < n; i++) {
-			const [i0, i1, j0, j1] = [Math.max(0, i - 1), Math.min(RASTER, i + 1), Math.max(0, j - 1), Math.min(RASTER, j + 1)];
+			const [i0, i1, j0, j1] = [
+				Math.max(0, i - 1),
+				Math.min(RASTER, i + 1),
+				Math.max(0, j - 1),
+				Math.min(RASTER, j + 1)
+			];
 			const difference = (p: number, q: number, c: number) => flat[q * 2 + c]! - flat[p * 2 + c]!;
 			const [a, b, c, d] = [j * n + i0, j * n + i1, j0 * n + i, j1 * n + i];
 			const turn = difference(a, b, 0) * difference(c, d, 1) - difference(a, b, 1) * difference(c, d, 0);
@@ -36,12 +49,18 @@ export function seedDensity(face: ChartedFace, across: LaidDirection, up: LaidDi
 			values[j * n + i] = stretch / square(size * scale);
 		}
 	let total = 0;
-	for (let j = 0; j < RASTER; j++) for (let i = 0; i < RASTER; i++) total += (values[j * n + i]! + values[j * n + i + 1]! + values[(j + 1) * n + i]! + values[(j + 1) * n + i + 1]!) / 4;
+	for (let j = 0; j < RASTER; j++)
+		for (let i = 0; i < RASTER; i++)
+			total +=
+				(values[j * n + i]! + values[j * n + i + 1]! + values[(j + 1) * n + i]! + values[(j + 1) * n + i + 1]!) / 4;
 	const at = (x: number, y: number) => {
 		const [p, q] = [Math.min(RASTER - 1, Math.floor(x * RASTER)), Math.min(RASTER - 1, Math.floor(y * RASTER))];
 		const [fx, fy] = [x * RASTER - p, y * RASTER - q];
 		const [low, high] = [q * n + p, (q + 1) * n + p];
-		return (values[low]! * (1 - fx) + values[low + 1]! * fx) * (1 - fy) + (values[high]! * (1 - fx) + values[high + 1]! * fx) * fy;
+		return (
+			(values[low]! * (1 - fx) + values[low + 1]! * fx) * (1 - fy) +
+			(values[high]! * (1 - fx) + values[high + 1]! * fx) * fy
+		);
 	};
 	return { at, greatest: values.reduce((a, b) => Math.max(a, b), 0), total: total * step[0] * step[1] };
 }
@@ -62,7 +81,8 @@ function flatRaster(face: ChartedFace, across: LaidDirection, up: LaidDirection,
 /** Size of cells at a flat place, as a share of the mean one: least on the point or line, 1 beyond its reach. */
 function gradeAt(grading: Grading, x: number, y: number): number {
 	if (grading.kind === 'even') return 1;
-	const points = grading.kind === 'point' ? [[grading.x, grading.y] as const, [grading.x, grading.y] as const] : grading.points;
+	const points =
+		grading.kind === 'point' ? [[grading.x, grading.y] as const, [grading.x, grading.y] as const] : grading.points;
 	let far = Infinity;
 	for (let k = 0; k + 1 < points.length; k++) far = Math.min(far, distanceTo(points[k]!, points[k + 1]!, x, y));
 	const way = Math.min(1, far / grading.reach);

@@ -20,20 +20,52 @@ const MOST_SEEDS = 50_000;
  * column. The key of a cell is its seed's number, as its column. Throws a ZygasterError with code `tiling` for too
  * few or too many seeds.
  */
-export function tileVoronoi(face: ChartedFace, across: LaidDirection, up: LaidDirection, extent: PlaneExtent, options: Options): PlaneCells {
+export function tileVoronoi(
+	face: ChartedFace,
+	across: LaidDirection,
+	up: LaidDirection,
+	extent: PlaneExtent,
+	options: Options
+): PlaneCells {
 	const width = across.lines?.at(-1) ?? referenceLength(face, 'across', { along: 'longest' });
 	const height = up.lines?.at(-1) ?? referenceLength(face, 'up', { along: 'longest' });
 	const density = seedDensity(face, across, up, width, height, options.size, options.grading);
 	const count = Math.round(density.total);
-	if (count < 1) throw new ZygasterError('tiling', `Cells of ${group(options.size, 0)} mm are larger than this face. Right would be a smaller size.`);
-	if (count > MOST_SEEDS) throw new ZygasterError('tiling', `Cells of ${group(options.size, 0)} mm are ${group(count, 0)} on this face; the limit is ${group(MOST_SEEDS, 0)}. Right would be a larger size.`);
+	if (count < 1)
+		throw new ZygasterError(
+			'tiling',
+			`Cells of ${group(options.size, 0)} mm are larger than this face. Right would be a smaller size.`
+		);
+	if (count > MOST_SEEDS)
+		throw new ZygasterError(
+			'tiling',
+			`Cells of ${group(options.size, 0)} mm are ${group(count, 0)} on this face; the limit is ${group(MOST_SEEDS, 0)}. Right would be a larger size.`
+		);
 	const field: SeedField = { width, height, closedAcross: extent.closedAcross, closedUp: extent.closedUp };
-	const cells = relaxedCells(drawSeeds(count, density, field, randomFrom(options.seed)), field, density, options.rounds);
-	const toGrid = (values: Float64Array, way: number, length: number, closed: boolean) => gridPlace(values, way / length, closed);
+	const cells = relaxedCells(
+		drawSeeds(count, density, field, randomFrom(options.seed)),
+		field,
+		density,
+		options.rounds
+	);
+	const toGrid = (values: Float64Array, way: number, length: number, closed: boolean) =>
+		gridPlace(values, way / length, closed);
 	const builder = new PlaneBuilder(extent);
-	const rings = cells.map((cell) => cell.map(([x, y]): Point => [toGrid(across.values, x, width, extent.closedAcross), toGrid(up.values, y, height, extent.closedUp)]));
+	const rings = cells.map((cell) =>
+		cell.map(([x, y]): Point => [
+			toGrid(across.values, x, width, extent.closedAcross),
+			toGrid(up.values, y, height, extent.closedUp)
+		])
+	);
 	const rounded = options.rounding > 0 ? roundCorners(rings, extent, options.rounding) : rings;
-	rounded.forEach((ring, seed) => builder.addCell(startLow(withoutRepeats(ring)).map(([x, y]) => ({ x, y, straight: false })), 0, 0, seed));
+	rounded.forEach((ring, seed) =>
+		builder.addCell(
+			startLow(withoutRepeats(ring)).map(([x, y]) => ({ x, y, straight: false })),
+			0,
+			0,
+			seed
+		)
+	);
 	return builder.finish(['cell']);
 }
 
@@ -58,21 +90,27 @@ function relaxedCells(seeds: Point[], field: SeedField, density: SeedDensity, ro
 }
 
 /** Centre of the cell's mass, denser parts being heavier. */
-function middleOf(cell: readonly Point[], { width, height, closedAcross, closedUp }: SeedField, density: SeedDensity): Point {
+function middleOf(
+	cell: readonly Point[],
+	{ width, height, closedAcross, closedUp }: SeedField,
+	density: SeedDensity
+): Point {
 	const [ox, oy] = cell[0]!;
 	let [mass, mx, my] = [0, 0, 0];
 	for (let k = 1; k + 1 < cell.length; k++) {
 		const [b, c] = [cell[k]!, cell[k + 1]!];
 		const [x, y] = [(ox + b[0] + c[0]) / 3, (oy + b[1] + c[1]) / 3];
 		const area = ((b[0] - ox) * (c[1] - oy) - (b[1] - oy) * (c[0] - ox)) / 2;
-		const weight = area * (density.at(onFace(x / width, closedAcross), onFace(y / height, closedUp)) + density.greatest * 1e-6);
+		const weight =
+			area * (density.at(onFace(x / width, closedAcross), onFace(y / height, closedUp)) + density.greatest * 1e-6);
 		[mass, mx, my] = [mass + weight, mx + weight * x, my + weight * y];
 	}
 	return [onFace(mx / mass / width, closedAcross) * width, onFace(my / mass / height, closedUp) * height];
 }
 
 /** A share over a seam on this side of it, else within 0 and 1. */
-const onFace = (share: number, closed: boolean) => (closed ? share - Math.floor(share) : Math.max(0, Math.min(1, share)));
+const onFace = (share: number, closed: boolean) =>
+	closed ? share - Math.floor(share) : Math.max(0, Math.min(1, share));
 
 /** Where a share lies among the lines of the grid. */
 function gridPlace(values: Float64Array, share: number, closed: boolean): number {

@@ -29,7 +29,10 @@ function checkSeeds(seeds: readonly Point[]): void {
 	seeds.forEach(([x, y], k) => {
 		const there = seen.get(`${x} ${y}`);
 		if (there !== undefined)
-			throw new ZygasterError('tiling', `Seeds ${there + 1} and ${k + 1} lie on the same point, so that no line lies between them. Right would be another random seed, or one of the two.`);
+			throw new ZygasterError(
+				'tiling',
+				`Seeds ${there + 1} and ${k + 1} lie on the same point, so that no line lies between them. Right would be another random seed, or one of the two.`
+			);
 		seen.set(`${x} ${y}`, k);
 	});
 }
@@ -38,7 +41,10 @@ function checkSeeds(seeds: readonly Point[]): void {
 function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Point[][] | undefined {
 	const { width, height, closedAcross, closedUp } = field;
 	const points = seeds.map((s): Point => s);
-	const copy = (closed: boolean, at: number, length: number) => (closed ? [at - length, at + length].filter((p) => p > -near && p < length + near) : [-at, 2 * length - at].filter((p) => p > -near && p < length + near));
+	const copy = (closed: boolean, at: number, length: number) =>
+		closed
+			? [at - length, at + length].filter((p) => p > -near && p < length + near)
+			: [-at, 2 * length - at].filter((p) => p > -near && p < length + near);
 	for (const [x, y] of seeds) for (const p of copy(closedAcross, x, width)) points.push([p, y]);
 	const rows = points.length;
 	for (let k = 0; k < (closedUp || closedAcross ? rows : seeds.length); k++) {
@@ -46,20 +52,23 @@ function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Poi
 		for (const q of copy(closedUp, y, height)) points.push([x, q]);
 	}
 	const { triangles, halfedges } = Delaunator.from(points);
-	const centres = Array.from({ length: triangles.length / 3 }, (_, t) => circumcentre(points[triangles[3 * t]!]!, points[triangles[3 * t + 1]!]!, points[triangles[3 * t + 2]!]!));
+	const centres = Array.from({ length: triangles.length / 3 }, (_, t) =>
+		circumcentre(points[triangles[3 * t]!]!, points[triangles[3 * t + 1]!]!, points[triangles[3 * t + 2]!]!)
+	);
 	/** A half edge that runs to each seed. */
 	const incoming = new Int32Array(seeds.length).fill(-1);
 	for (let e = 0; e < triangles.length; e++) {
 		const to = triangles[e % 3 === 2 ? e - 2 : e + 1]!;
 		if (to < seeds.length) incoming[to] = e;
 	}
-	const inside = (v: number, closed: boolean, length: number) => closed || near === Infinity || (v > -length * 1e-9 && v < length * (1 + 1e-9));
+	const inside = (v: number, closed: boolean, length: number) =>
+		closed || near === Infinity || (v > -length * 1e-9 && v < length * (1 + 1e-9));
 	const cells: Point[][] = [];
 	for (let s = 0; s < seeds.length; s++) {
 		const cell: Point[] = [];
 		const first = incoming[s]!;
 		if (first < 0) return undefined;
-		for (let e = first; ; ) {
+		for (let e = first; ;) {
 			const centre = centres[Math.floor(e / 3)]!;
 			if (!inside(centre[0], closedAcross, width) || !inside(centre[1], closedUp, height)) return undefined;
 			cell.push(centre);

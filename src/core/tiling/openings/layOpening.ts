@@ -29,12 +29,23 @@ export function layOpening(face: ChartedFace, opening: Opening, levels: readonly
 	const { outline, place, role, frame } = opening;
 	const local = turned(outlineRing(outline), opening.turn);
 	const crossing = crossingSides(local);
-	if (crossing) throw fault(opening, `its line crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once`);
+	if (crossing)
+		throw fault(
+			opening,
+			`its line crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once`
+		);
 	const laid = placesOf(opening).map((at) => layCopy(face, opening, at, local, levels));
 	const rings = laid.map((l) => turnAnticlockwise(l.ring));
 	// Around an opening the frame is outside its line, along a border inside.
 	const framed = rings.map((r) => growRing(r, role === 'opening' ? frame : -frame));
-	return { id: opening.id, name: opening.name, role, places: laid.map((l, k) => (place.kind === 'face' || place.kind === 'level' ? l.at : middleOf(rings[k]!))), rings, framed };
+	return {
+		id: opening.id,
+		name: opening.name,
+		role,
+		places: laid.map((l, k) => (place.kind === 'face' || place.kind === 'level' ? l.at : middleOf(rings[k]!))),
+		rings,
+		framed
+	};
 }
 
 /** The line of an outline about its place, in chords. */
@@ -42,14 +53,24 @@ export function outlineRing(outline: OpeningOutline): Ring {
 	switch (outline.kind) {
 		case 'rectangle': {
 			const [x, y] = [outline.width / 2, outline.height];
-			return [[-x, 0], [x, 0], [x, y], [-x, y]];
+			return [
+				[-x, 0],
+				[x, 0],
+				[x, y],
+				[-x, y]
+			];
 		}
 		case 'circle':
 			return flatten(circularArc([0, 0], outline.diameter / 2, 0, 2 * Math.PI));
 		case 'polygon':
 			return outline.points;
 		case 'spline':
-			return flatten(smoothCurve(outline.points.map(([x, y]): Point => [x, y, 0]), true));
+			return flatten(
+				smoothCurve(
+					outline.points.map(([x, y]): Point => [x, y, 0]),
+					true
+				)
+			);
 	}
 }
 
@@ -76,14 +97,28 @@ function placesOf({ place, across, up }: Opening): OpeningPlace[] {
 	return places;
 }
 
-function layCopy(face: ChartedFace, opening: Opening, place: OpeningPlace, local: Ring, levels: readonly LevelHeight[]) {
-	if (place.kind === 'plan') return { at: [0, 0] as const, ring: projectRing(face, opening.name, local, [place.x, place.y, 0], [1, 0, 0], [0, 1, 0]) };
+function layCopy(
+	face: ChartedFace,
+	opening: Opening,
+	place: OpeningPlace,
+	local: Ring,
+	levels: readonly LevelHeight[]
+) {
+	if (place.kind === 'plan')
+		return {
+			at: [0, 0] as const,
+			ring: projectRing(face, opening.name, local, [place.x, place.y, 0], [1, 0, 0], [0, 1, 0])
+		};
 	if (place.kind === 'elevation') {
 		const { right } = elevationAxes(place.bearing);
-		return { at: [0, 0] as const, ring: projectRing(face, opening.name, local, [place.x, place.y, place.z], right, [0, 0, 1]) };
+		return {
+			at: [0, 0] as const,
+			ring: projectRing(face, opening.name, local, [place.x, place.y, place.z], right, [0, 0, 1])
+		};
 	}
 	const development = developmentOf(face);
-	const at = place.kind === 'face' ? ([place.across, place.up] as const) : levelPlace(face, development, opening, place, levels);
+	const at =
+		place.kind === 'face' ? ([place.across, place.up] as const) : levelPlace(face, development, opening, place, levels);
 	const angle = rowAngle(development, at[0], at[1]);
 	return { at, ring: turned(local, angle).map(([x, y]): [number, number] => [x + at[0], y + at[1]]) };
 }
@@ -119,7 +154,8 @@ function levelPlace(
 	levels: readonly LevelHeight[]
 ): readonly [number, number] {
 	const level = levels.find((l) => l.id === place.level);
-	if (!level) throw fault(opening, `there is no level “${place.level}”; known: ${levels.map((l) => l.id).join(', ') || 'none'}`);
+	if (!level)
+		throw fault(opening, `there is no level “${place.level}”; known: ${levels.map((l) => l.id).join(', ') || 'none'}`);
 	const wanted = level.height + place.above;
 	const finder = new FlatFinder(development);
 	const [, low, , high] = development.bounds;
@@ -135,7 +171,8 @@ function levelPlace(
 		if (z === undefined) continue;
 		reached = [Math.min(z, reached?.[0] ?? z), Math.max(z, reached?.[1] ?? z)];
 		if (Math.abs(z - wanted) < 1e-6) return [place.across, y];
-		if (before && (before.z - wanted) * (z - wanted) <= 0) return [place.across, bisect(heightAt, before.y, y, before.z, wanted)];
+		if (before && (before.z - wanted) * (z - wanted) <= 0)
+			return [place.across, bisect(heightAt, before.y, y, before.z, wanted)];
 		before = { y, z };
 	}
 	throw fault(
@@ -146,7 +183,13 @@ function levelPlace(
 	);
 }
 
-function bisect(heightAt: (y: number) => number | undefined, from: number, to: number, start: number, wanted: number): number {
+function bisect(
+	heightAt: (y: number) => number | undefined,
+	from: number,
+	to: number,
+	start: number,
+	wanted: number
+): number {
 	let [low, high] = [from, to];
 	const rising = start < wanted;
 	for (let k = 0; k < HALVINGS; k++) {

@@ -20,9 +20,10 @@ const MOST_STEPS = 40;
 export function projectRing(face: ChartedFace, name: string, ring: Ring, origin: Point, right: Point, up: Point): Ring {
 	const { us, vs } = face.chart.shares;
 	const points = evaluateGridPoints(face.surface, us, vs);
-	const along = (axis: Point) => Float64Array.from({ length: points.count }, (_, k) =>
-		[0, 1, 2].reduce((sum, c) => sum + (points.position[k * 3 + c]! - origin[c]!) * axis[c]!, 0)
-	);
+	const along = (axis: Point) =>
+		Float64Array.from({ length: points.count }, (_, k) =>
+			[0, 1, 2].reduce((sum, c) => sum + (points.position[k * 3 + c]! - origin[c]!) * axis[c]!, 0)
+		);
 	const [px, py] = [along(right), along(up)];
 	const surface = new PatchCursor(surfacePatches(face.surface));
 	const development = developmentOf(face);
@@ -36,8 +37,16 @@ export function projectRing(face: ChartedFace, name: string, ring: Ring, origin:
 		const start = last ?? nearest(px, py, us, vs, x, y);
 		const from = (u: number, v: number) => search(evaluate, surface.out, origin, right, up, x, y, u, v);
 		const found = from(...start) ?? from(...nearest(px, py, us, vs, x, y));
-		if (!found || Math.abs(found[0] - (us[0]! + us.at(-1)!) / 2) > rangeU || Math.abs(found[1] - (vs[0]! + vs.at(-1)!) / 2) > rangeV)
-			throw new ZygasterError('opening', `“${name}”: its point (${Math.round(x)}, ${Math.round(y)}) does not fall onto the face. Right would be an outline in front of (or below) it.`, name);
+		if (
+			!found ||
+			Math.abs(found[0] - (us[0]! + us.at(-1)!) / 2) > rangeU ||
+			Math.abs(found[1] - (vs[0]! + vs.at(-1)!) / 2) > rangeV
+		)
+			throw new ZygasterError(
+				'opening',
+				`“${name}”: its point (${Math.round(x)}, ${Math.round(y)}) does not fall onto the face. Right would be an outline in front of (or below) it.`,
+				name
+			);
 		last = found;
 		const turns = turnsOf(found[0]);
 		flat.evaluate(found[0] - turns * rangeU, found[1]);
@@ -52,11 +61,21 @@ function followed(ring: Ring): Ring {
 	return ring.flatMap((a, k) => {
 		const b = ring[(k + 1) % ring.length]!;
 		const parts = Math.max(1, Math.ceil(hypot(b[0] - a[0], b[1] - a[1]) / STEP));
-		return Array.from({ length: parts }, (_, p): [number, number] => [a[0] + ((b[0] - a[0]) * p) / parts, a[1] + ((b[1] - a[1]) * p) / parts]);
+		return Array.from({ length: parts }, (_, p): [number, number] => [
+			a[0] + ((b[0] - a[0]) * p) / parts,
+			a[1] + ((b[1] - a[1]) * p) / parts
+		]);
 	});
 }
 
-function nearest(px: Float64Array, py: Float64Array, us: Float64Array, vs: Float64Array, x: number, y: number): [number, number] {
+function nearest(
+	px: Float64Array,
+	py: Float64Array,
+	us: Float64Array,
+	vs: Float64Array,
+	x: number,
+	y: number
+): [number, number] {
 	let best = 0;
 	let least = Infinity;
 	for (let k = 0; k < px.length; k++) {
@@ -67,7 +86,17 @@ function nearest(px: Float64Array, py: Float64Array, us: Float64Array, vs: Float
 }
 
 /** Newton's method for the parameters whose point is seen at (x, y). */
-function search(evaluate: (u: number, v: number) => void, h: Float64Array, origin: Point, right: Point, up: Point, x: number, y: number, u0: number, v0: number): [number, number] | undefined {
+function search(
+	evaluate: (u: number, v: number) => void,
+	h: Float64Array,
+	origin: Point,
+	right: Point,
+	up: Point,
+	x: number,
+	y: number,
+	u0: number,
+	v0: number
+): [number, number] | undefined {
 	let [u, v] = [u0, v0];
 	for (let step = 0; step < MOST_STEPS; step++) {
 		evaluate(u, v);

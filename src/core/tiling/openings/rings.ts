@@ -36,9 +36,11 @@ export const turnAnticlockwise = (ring: Ring): Ring => (ringArea(ring) < 0 ? [..
  * of it only the first and the last count, since everything between them lies beyond that side, too. O(n).
  */
 export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: number): Ring {
-	const beyond = ([x, y]: readonly [number, number]) => (x < x0 ? 1 : 0) | (x > x1 ? 2 : 0) | (y < y0 ? 4 : 0) | (y > y1 ? 8 : 0);
+	const beyond = ([x, y]: readonly [number, number]) =>
+		(x < x0 ? 1 : 0) | (x > x1 ? 2 : 0) | (y < y0 ? 4 : 0) | (y > y1 ? 8 : 0);
 	const near = [ring[0]!];
-	for (let k = 1; k < ring.length; k++) if ((beyond(near.at(-1)!) & beyond(ring[k]!) & beyond(ring[(k + 1) % ring.length]!)) === 0) near.push(ring[k]!);
+	for (let k = 1; k < ring.length; k++)
+		if ((beyond(near.at(-1)!) & beyond(ring[k]!) & beyond(ring[(k + 1) % ring.length]!)) === 0) near.push(ring[k]!);
 	return near.length > 2 ? near : ring;
 }
 
@@ -46,13 +48,17 @@ export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: num
 export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
 	let left = [pathOf(cell)];
 	if (borders.length) left = booleanOpD(ClipType.Intersection, left, borders.map(pathOf), FillRule.NonZero, DIGITS);
-	if (openings.length && left.length) left = booleanOpD(ClipType.Difference, left, openings.map(pathOf), FillRule.NonZero, DIGITS);
+	if (openings.length && left.length)
+		left = booleanOpD(ClipType.Difference, left, openings.map(pathOf), FillRule.NonZero, DIGITS);
 	return piecesOf(left.map(ringOf));
 }
 
 /** Area that several lines cover together, mm2. */
 export const coveredArea = (rings: readonly Ring[]): number =>
-	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce((sum, p) => sum + ringArea(ringOf(p)), 0);
+	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce(
+		(sum, p) => sum + ringArea(ringOf(p)),
+		0
+	);
 
 /** A line grown outwards by a distance with sharp corners, mm. */
 export function growRing(ring: Ring, by: number): Ring {

@@ -4,7 +4,10 @@ import { lengthOr } from '../../units/lengthSchema.ts';
 
 const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
 const size = lengthOr(z.number().min(1, 'must be at least 1 mm').max(1_000_000, 'must be at most 1 km'));
-const points = z.array(z.tuple([coordinate, coordinate])).min(3, 'needs at least three points').max(1000);
+const points = z
+	.array(z.tuple([coordinate, coordinate]))
+	.min(3, 'needs at least three points')
+	.max(1000);
 
 /** The line around an opening, mm, seen from its place: x across (or east), y up (or north). */
 const outlineSchema = z.discriminatedUnion('kind', [
@@ -27,7 +30,13 @@ const placeSchema = z.discriminatedUnion('kind', [
 	/** In plan, projected straight up (or down) onto the face. */
 	z.strictObject({ kind: z.literal('plan'), x: coordinate, y: coordinate }),
 	/** In an upright plane seen along a bearing, projected level onto the face. */
-	z.strictObject({ kind: z.literal('elevation'), x: coordinate, y: coordinate, z: coordinate, bearing: z.number().min(-10).max(10) })
+	z.strictObject({
+		kind: z.literal('elevation'),
+		x: coordinate,
+		y: coordinate,
+		z: coordinate,
+		bearing: z.number().min(-10).max(10)
+	})
 ]);
 export type OpeningPlace = z.output<typeof placeSchema>;
 

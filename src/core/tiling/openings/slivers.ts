@@ -18,7 +18,13 @@ export interface Handled {
  * Makes slivers one with a neighbour, leaves them out, or leaves them as they are. A whole cell that takes
  * one in becomes a piece; its entry in `fates` changes.
  */
-export function handleSlivers(cells: CellTable, fates: Uint8Array, pieces: readonly CellPiece[], made: TrimNodes, action: Borders['slivers']): Handled {
+export function handleSlivers(
+	cells: CellTable,
+	fates: Uint8Array,
+	pieces: readonly CellPiece[],
+	made: TrimNodes,
+	action: Borders['slivers']
+): Handled {
 	const slivers = pieces.filter((p) => p.sliver);
 	if (action === 'mark' || slivers.length === 0) return { left: pieces, merged: 0, dropped: 0 };
 	if (action === 'drop') return { left: pieces.filter((p) => !p.sliver), merged: 0, dropped: slivers.length };
@@ -36,7 +42,9 @@ export function handleSlivers(cells: CellTable, fates: Uint8Array, pieces: reado
 		neighbour.cut = true;
 		gone.add(sliver);
 		// The sliver's other sides are the neighbour's now.
-		joined.corners.forEach((a, k) => ownerOf.set(sideKey(a, joined.corners[(k + 1) % joined.corners.length]!), neighbour));
+		joined.corners.forEach((a, k) =>
+			ownerOf.set(sideKey(a, joined.corners[(k + 1) % joined.corners.length]!), neighbour)
+		);
 	}
 	const taken = beside.filter((p) => p.cut);
 	for (const { cell } of taken) fates[cell] = CUT;
@@ -45,12 +53,22 @@ export function handleSlivers(cells: CellTable, fates: Uint8Array, pieces: reado
 }
 
 /** Whole cells whose boxes touch a sliver's, as pieces. */
-function wholeBeside({ count, cornerStart, corners, places = corners }: CellTable, fates: Uint8Array, slivers: readonly CellPiece[], made: TrimNodes): CellPiece[] {
+function wholeBeside(
+	{ count, cornerStart, corners, places = corners }: CellTable,
+	fates: Uint8Array,
+	slivers: readonly CellPiece[],
+	made: TrimNodes
+): CellPiece[] {
 	const index = new Flatbush(slivers.length);
 	for (const sliver of slivers) {
 		const ring = made.ringOf(sliver.places);
 		const [xs, ys] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
-		index.add(Math.min(...xs) - SAME_FLAT_MM, Math.min(...ys) - SAME_FLAT_MM, Math.max(...xs) + SAME_FLAT_MM, Math.max(...ys) + SAME_FLAT_MM);
+		index.add(
+			Math.min(...xs) - SAME_FLAT_MM,
+			Math.min(...ys) - SAME_FLAT_MM,
+			Math.max(...xs) + SAME_FLAT_MM,
+			Math.max(...ys) + SAME_FLAT_MM
+		);
 	}
 	index.finish();
 	const found: CellPiece[] = [];
@@ -58,7 +76,16 @@ function wholeBeside({ count, cornerStart, corners, places = corners }: CellTabl
 		if (fates[cell] !== WHOLE) continue;
 		const [from, to] = [cornerStart[cell]!, cornerStart[cell + 1]!];
 		if (index.search(...made.boxOf(places, from, to)).length === 0) continue;
-		found.push({ cell, corners: [...corners.subarray(from, to)], places: [...places.subarray(from, to)], holes: [], piece: 0, cut: false, share: 1, sliver: false });
+		found.push({
+			cell,
+			corners: [...corners.subarray(from, to)],
+			places: [...places.subarray(from, to)],
+			holes: [],
+			piece: 0,
+			cut: false,
+			share: 1,
+			sliver: false
+		});
 	}
 	return found;
 }
@@ -68,12 +95,18 @@ const sideKey = (a: number, b: number) => a * 67_108_864 + b;
 /** The piece on the left of each side, by the side's nodes in order. */
 function sidesOf(pieces: readonly CellPiece[]): Map<number, CellPiece> {
 	const owners = new Map<number, CellPiece>();
-	for (const p of pieces) p.corners.forEach((a, k) => owners.set(sideKey(a, p.corners[(k + 1) % p.corners.length]!), p));
+	for (const p of pieces)
+		p.corners.forEach((a, k) => owners.set(sideKey(a, p.corners[(k + 1) % p.corners.length]!), p));
 	return owners;
 }
 
 /** The neighbour along the longest side. */
-function bestNeighbour(sliver: CellPiece, ownerOf: ReadonlyMap<number, CellPiece>, made: TrimNodes, gone: ReadonlySet<CellPiece>): CellPiece | undefined {
+function bestNeighbour(
+	sliver: CellPiece,
+	ownerOf: ReadonlyMap<number, CellPiece>,
+	made: TrimNodes,
+	gone: ReadonlySet<CellPiece>
+): CellPiece | undefined {
 	const shared = new Map<CellPiece, number>();
 	sliver.corners.forEach((a, k) => {
 		const next = (k + 1) % sliver.corners.length;
@@ -87,16 +120,20 @@ function bestNeighbour(sliver: CellPiece, ownerOf: ReadonlyMap<number, CellPiece
 
 /** The line around two neighbours; nothing where they do not make one simple line, or meet over a seam. */
 function join(a: CellPiece, b: CellPiece): { corners: number[]; places: number[] } | undefined {
-	const sides = (p: CellPiece) => p.corners.map((from, k) => ({ from, place: p.places[k]!, to: p.corners[(k + 1) % p.corners.length]! }));
+	const sides = (p: CellPiece) =>
+		p.corners.map((from, k) => ({ from, place: p.places[k]!, to: p.corners[(k + 1) % p.corners.length]! }));
 	const all = [...sides(a), ...sides(b)];
 	const keys = new Set(all.map((s) => sideKey(s.from, s.to)));
 	const left = all.filter((s) => !keys.has(sideKey(s.to, s.from)));
 	const next = new Map(left.map((s) => [s.from, s]));
 	const placeOf = new Map(a.corners.map((n, k) => [n, a.places[k]!]));
-	if (next.size !== left.length || b.corners.some((n, k) => placeOf.has(n) && placeOf.get(n) !== b.places[k])) return undefined;
+	if (next.size !== left.length || b.corners.some((n, k) => placeOf.has(n) && placeOf.get(n) !== b.places[k]))
+		return undefined;
 	const first = next.get(a.corners.find((n) => next.has(n)) ?? -1);
 	if (!first) return undefined;
 	const loop = [first];
 	for (let s = next.get(first.to); s && s !== first && loop.length <= left.length; s = next.get(s.to)) loop.push(s);
-	return loop.length === left.length ? { corners: loop.map((s) => s.from), places: loop.map((s) => s.place) } : undefined;
+	return loop.length === left.length
+		? { corners: loop.map((s) => s.from), places: loop.map((s) => s.place) }
+		: undefined;
 }

@@ -13,11 +13,24 @@ interface Segment {
  * The nodes with those near an outline moved onto it, within the face. Nodes on a border of the face stay
  * there, and so do those that stand for several places, as along a seam.
  */
-export function snapNodes(face: ChartedFace, nodes: NodeTable, known: Float64Array, index: Flatbush, segments: readonly Segment[], within: number): NodeTable {
+export function snapNodes(
+	face: ChartedFace,
+	nodes: NodeTable,
+	known: Float64Array,
+	index: Flatbush,
+	segments: readonly Segment[],
+	within: number
+): NodeTable {
 	const { columns, rows, nodeOf, onFace, us, vs } = nodes;
 	const { us: acrossBorders, vs: upBorders } = face.chart.shares;
 	const inside = (place: number) => {
-		if (place >= columns * rows) return us[place]! > acrossBorders[0]! && us[place]! < acrossBorders.at(-1)! && vs[place]! > upBorders[0]! && vs[place]! < upBorders.at(-1)!;
+		if (place >= columns * rows)
+			return (
+				us[place]! > acrossBorders[0]! &&
+				us[place]! < acrossBorders.at(-1)! &&
+				vs[place]! > upBorders[0]! &&
+				vs[place]! < upBorders.at(-1)!
+			);
 		const [i, j] = [place % columns, Math.floor(place / columns)];
 		return i > 0 && j > 0 && i < columns - 1 && j < rows - 1;
 	};

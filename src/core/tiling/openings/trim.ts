@@ -1,6 +1,12 @@
 import Flatbush from 'flatbush';
 import { hypot } from '../../elementary/index.ts';
-import { developmentOf, flattenPlaces, moveOverSeam, type ChartedFace, type Development } from '../../settingout/development.ts';
+import {
+	developmentOf,
+	flattenPlaces,
+	moveOverSeam,
+	type ChartedFace,
+	type Development
+} from '../../settingout/development.ts';
 import { withinRing } from '../../settingout/flatBorder.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import type { CellTable } from '../cells.ts';
@@ -25,11 +31,21 @@ export interface TrimmedCells {
  * takes its place in space from the cell's own corners (mean value coordinates), so that what is flat stays
  * flat. O(cells + cut cells * sides).
  */
-export function trimCells(face: ChartedFace, nodes: NodeTable, cells: CellTable, openings: readonly LaidOpening[], borders: Borders, faceBorder?: Ring): TrimmedCells {
+export function trimCells(
+	face: ChartedFace,
+	nodes: NodeTable,
+	cells: CellTable,
+	openings: readonly LaidOpening[],
+	borders: Borders,
+	faceBorder?: Ring
+): TrimmedCells {
 	const lines = trimLines(face, openings, faceBorder);
 	if (lines.all.length === 0) return { nodes, cells };
 	const development = developmentOf(face);
-	const snapped = borders.snap > 0 ? snapNodes(face, nodes, flattenPlaces(development, nodes), lines.index, lines.segments, borders.snap) : nodes;
+	const snapped =
+		borders.snap > 0
+			? snapNodes(face, nodes, flattenPlaces(development, nodes), lines.index, lines.segments, borders.snap)
+			: nodes;
 	const flat = flattenPlaces(development, snapped);
 	const made = new TrimNodes(face, snapped, flat);
 	const fates = new Uint8Array(cells.count);
@@ -51,7 +67,11 @@ interface TrimLines {
 	readonly all: readonly Ring[];
 	readonly boxes: readonly Box[];
 	/** Line of each side, and its two ends. */
-	readonly segments: readonly { readonly line: number; readonly a: readonly [number, number]; readonly b: readonly [number, number] }[];
+	readonly segments: readonly {
+		readonly line: number;
+		readonly a: readonly [number, number];
+		readonly b: readonly [number, number];
+	}[];
 	readonly index: Flatbush;
 }
 type Box = readonly [number, number, number, number];
@@ -65,7 +85,8 @@ function trimLines(face: ChartedFace, laid: readonly LaidOpening[], faceBorder: 
 	const all = [...openings, ...borders];
 	const segments = all.flatMap((ring, line) => ring.map((a, k) => ({ line, a, b: ring[(k + 1) % ring.length]! })));
 	const index = new Flatbush(Math.max(1, segments.length));
-	for (const { a, b } of segments) index.add(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]));
+	for (const { a, b } of segments)
+		index.add(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]));
 	if (segments.length === 0) index.add(Infinity, Infinity, Infinity, Infinity);
 	index.finish();
 	return { openings, borders, all, boxes: all.map(boxOf), segments, index };
@@ -84,14 +105,27 @@ const boxOf = (ring: Ring): Box => [
 ];
 
 /** Decides on a cell; its pieces, where it is cut, are added to `pieces`. */
-function cutCell(c: number, cells: CellTable, made: TrimNodes, lines: TrimLines, pieces: CellPiece[], partial: boolean): number {
+function cutCell(
+	c: number,
+	cells: CellTable,
+	made: TrimNodes,
+	lines: TrimLines,
+	pieces: CellPiece[],
+	partial: boolean
+): number {
 	const [from, to] = [cells.cornerStart[c]!, cells.cornerStart[c + 1]!];
 	const placeOf = cells.places ?? cells.corners;
 	const [x0, y0, x1, y1] = made.boxOf(placeOf, from, to);
 	if (lines.borders.length === 0 && !meetsAny(lines.boxes, x0, y0, x1, y1)) return WHOLE;
-	const gone = () => (!partial || made.stands(cells.corners[from]!) || cells.corners.subarray(from, to).some((n) => made.stands(n)) ? LOST : BESIDE);
+	const gone = () =>
+		!partial || made.stands(cells.corners[from]!) || cells.corners.subarray(from, to).some((n) => made.stands(n))
+			? LOST
+			: BESIDE;
 	if (lines.index.search(x0, y0, x1, y1).length === 0) return isGone(lines, x0, y0, x1, y1) ? gone() : WHOLE;
-	const near = (rings: readonly Ring[], offset: number) => rings.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1)).map((ring) => ringNear(ring, x0 - BESIDE_MM, y0 - BESIDE_MM, x1 + BESIDE_MM, y1 + BESIDE_MM));
+	const near = (rings: readonly Ring[], offset: number) =>
+		rings
+			.filter((_, k) => meets(lines.boxes[offset + k]!, x0, y0, x1, y1))
+			.map((ring) => ringNear(ring, x0 - BESIDE_MM, y0 - BESIDE_MM, x1 + BESIDE_MM, y1 + BESIDE_MM));
 	const borders = near(lines.borders, lines.openings.length);
 	const corners = [...cells.corners.subarray(from, to)];
 	const places = [...placeOf.subarray(from, to)];
@@ -104,23 +138,25 @@ function cutCell(c: number, cells: CellTable, made: TrimNodes, lines: TrimLines,
 	if (!partial && remains > area * (1 - LEAST_SHARE)) return WHOLE;
 	made.enter(corners, places, ring);
 	const rank = (p: Piece) => Math.min(...p.outer.map(([x, y]) => x + y));
-	kept.sort((p, q) => rank(p) - rank(q)).forEach((p, k) => {
-		const vertices = startLow(p.outer, ring).map(([x, y]) => made.vertexAt(x, y));
-		const outline = vertices.filter((v, i) => v.node !== vertices[(i + 1) % vertices.length]!.node);
-		if (outline.length < 3) return;
-		const holes = p.holes.map((h) => h.map(([x, y]) => made.vertexAt(x, y).node));
-		const share = pieceArea(p) / area;
-		pieces.push({
-			cell: c,
-			corners: outline.map((v) => v.node),
-			places: outline.map((v) => v.place),
-			holes,
-			piece: kept.length > 1 ? k + 1 : 0,
-			cut: share < 1 - LEAST_SHARE || holes.length > 0,
-			share,
-			sliver: false
+	kept
+		.sort((p, q) => rank(p) - rank(q))
+		.forEach((p, k) => {
+			const vertices = startLow(p.outer, ring).map(([x, y]) => made.vertexAt(x, y));
+			const outline = vertices.filter((v, i) => v.node !== vertices[(i + 1) % vertices.length]!.node);
+			if (outline.length < 3) return;
+			const holes = p.holes.map((h) => h.map(([x, y]) => made.vertexAt(x, y).node));
+			const share = pieceArea(p) / area;
+			pieces.push({
+				cell: c,
+				corners: outline.map((v) => v.node),
+				places: outline.map((v) => v.place),
+				holes,
+				piece: kept.length > 1 ? k + 1 : 0,
+				cut: share < 1 - LEAST_SHARE || holes.length > 0,
+				share,
+				sliver: false
+			});
 		});
-	});
 	return CUT;
 }
 
@@ -128,8 +164,12 @@ const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => s
 
 /** Whether a cell that no line comes near lies within an opening, or outside of all borders. */
 function isGone(lines: TrimLines, x0: number, y0: number, x1: number, y1: number): boolean {
-	const within = (ring: Ring, k: number) => meets(lines.boxes[k]!, x0, y0, x1, y1) && withinRing(ring, (x0 + x1) / 2, (y0 + y1) / 2);
-	return lines.openings.some(within) || (lines.borders.length > 0 && !lines.borders.some((ring, k) => within(ring, lines.openings.length + k)));
+	const within = (ring: Ring, k: number) =>
+		meets(lines.boxes[k]!, x0, y0, x1, y1) && withinRing(ring, (x0 + x1) / 2, (y0 + y1) / 2);
+	return (
+		lines.openings.some(within) ||
+		(lines.borders.length > 0 && !lines.borders.some((ring, k) => within(ring, lines.openings.length + k)))
+	);
 }
 
 /** Length, mm. Lines are cut off no nearer than this to a cell's box, so that clipping's rounding has room. */
@@ -144,7 +184,8 @@ function meetsAny(boxes: readonly Box[], x0: number, y0: number, x1: number, y1:
 	return false;
 }
 
-const meets = (box: Box, x0: number, y0: number, x1: number, y1: number) => box[0] <= x1 && box[2] >= x0 && box[1] <= y1 && box[3] >= y0;
+const meets = (box: Box, x0: number, y0: number, x1: number, y1: number) =>
+	box[0] <= x1 && box[2] >= x0 && box[1] <= y1 && box[3] >= y0;
 
 /** The line begun where the cell's lower side begins, as far as that is left, else at its lowest left point. */
 function startLow(outer: Ring, cell: Ring): Ring {
@@ -203,7 +244,8 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 	const add = (cell: number, length: number) => {
 		cells.row[c] = before.row[cell]!;
 		cells.column[c] = before.column[cell]!;
-		if (cells.order) [cells.order.row[c], cells.order.column[c]] = [before.order!.row[cell]!, before.order!.column[cell]!];
+		if (cells.order)
+			[cells.order.row[c], cells.order.column[c]] = [before.order!.row[cell]!, before.order!.column[cell]!];
 		if (cells.part) cells.part[c] = before.part![cell]!;
 		if (cells.role) cells.role[c] = before.role![cell]!;
 		cells.cornerStart[++c] = k += length;
@@ -229,7 +271,11 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 			trim.piece[c] = p.piece;
 			trim.share[c] = p.share;
 			trim.sliver[c] = Number(p.sliver);
-			if (p.holes.length) trim.holes.set(c, p.holes.map((h) => Uint32Array.from(h)));
+			if (p.holes.length)
+				trim.holes.set(
+					c,
+					p.holes.map((h) => Uint32Array.from(h))
+				);
 			add(cell, p.corners.length);
 		}
 	}
@@ -255,7 +301,11 @@ function roundCorners({ corners, places }: CellPiece, made: TrimNodes): number[]
 const ROUND_SINE = 0.35;
 
 /** Which corners of a piece its cell ran straight on through, and still does. */
-function stillStraight({ cell, corners, places }: CellPiece, { cornerStart, corners: all, straight }: CellTable, made: TrimNodes): number[] {
+function stillStraight(
+	{ cell, corners, places }: CellPiece,
+	{ cornerStart, corners: all, straight }: CellTable,
+	made: TrimNodes
+): number[] {
 	const were = new Set<number>();
 	for (let o = cornerStart[cell]!; o < cornerStart[cell + 1]!; o++) if (straight![o]) were.add(all[o]!);
 	const ring = made.ringOf(places);

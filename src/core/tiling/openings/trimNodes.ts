@@ -88,7 +88,8 @@ export class TrimNodes {
 		const { ring, corners, places } = this;
 		const n = ring.length;
 		for (let k = 0; k < n; k++)
-			if (this.stands(corners[k]!) && hypot(ring[k]![0] - x, ring[k]![1] - y) < SAME_FLAT_MM) return { node: corners[k]!, place: places[k]! };
+			if (this.stands(corners[k]!) && hypot(ring[k]![0] - x, ring[k]![1] - y) < SAME_FLAT_MM)
+				return { node: corners[k]!, place: places[k]! };
 		for (let k = 0; k < n; k++) {
 			const next = (k + 1) % n;
 			const [a, b] = [ring[k]!, ring[next]!];
@@ -96,7 +97,8 @@ export class TrimNodes {
 			const length = hypot(dx, dy);
 			const along = ((x - a[0]) * dx + (y - a[1]) * dy) / length;
 			const off = Math.abs((x - a[0]) * dy - (y - a[1]) * dx) / length;
-			if (off < SAME_FLAT_MM && along > 0 && along < length) return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
+			if (off < SAME_FLAT_MM && along > 0 && along < length)
+				return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
 		}
 		return { node: this.addNode(this.within(x, y), [NaN, NaN]), place: this.addPlace(x, y) };
 	}
@@ -114,7 +116,10 @@ export class TrimNodes {
 			return hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
 		}
 		const ends = [from, Math.max(a, b)] as const;
-		const node = this.addNode(ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y), this.betweenOnGrid(...ends, way));
+		const node = this.addNode(
+			ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y),
+			this.betweenOnGrid(...ends, way)
+		);
 		const made = { node, place: this.addPlace(x, y), share: way };
 		list.push(made);
 		return made;
@@ -157,7 +162,10 @@ export class TrimNodes {
 		const { position, normal } = this.nodes;
 		const n = [sum(normal, 0), sum(normal, 1), sum(normal, 2)] as const;
 		const size = norm(n) || 1;
-		return { position: [sum(position, 0), sum(position, 1), sum(position, 2)], normal: [n[0] / size, n[1] / size, n[2] / size] };
+		return {
+			position: [sum(position, 0), sum(position, 1), sum(position, 2)],
+			normal: [n[0] / size, n[1] / size, n[2] / size]
+		};
 	}
 
 	private addNode({ position, normal }: Place3, xy: readonly [number, number]): number {
@@ -187,8 +195,14 @@ export class TrimNodes {
 		const more = this.flat.length;
 		return {
 			...nodes,
-			us: joined(us, this.parameters.filter((_, k) => k % 2 === 0)),
-			vs: joined(vs, this.parameters.filter((_, k) => k % 2 === 1)),
+			us: joined(
+				us,
+				this.parameters.filter((_, k) => k % 2 === 0)
+			),
+			vs: joined(
+				vs,
+				this.parameters.filter((_, k) => k % 2 === 1)
+			),
 			xy: joined(nodes.xy ?? NONE, this.xy),
 			...(turns ? { turns: Int8Array.from([...turns, ...new Array<number>(more).fill(0)]) } : {}),
 			position: joined(this.nodes.position, this.position),

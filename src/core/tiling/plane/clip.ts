@@ -10,17 +10,22 @@ export interface HalfPlane {
 
 /** The borders of a face that does not close there. */
 export function openBorders({ across, up, closedAcross, closedUp }: PlaneExtent): HalfPlane[] {
-	const both = (axis: 0 | 1, to: number): HalfPlane[] => [{ axis, at: 0, below: false }, { axis, at: to, below: true }];
+	const both = (axis: 0 | 1, to: number): HalfPlane[] => [
+		{ axis, at: 0, below: false },
+		{ axis, at: to, below: true }
+	];
 	return [...(closedAcross ? [] : both(0, across)), ...(closedUp ? [] : both(1, up))];
 }
 
 type Ring = readonly PlaneCorner[];
 
 /** What is left of a polygon within all half planes: one or more pieces, or none. */
-export const clipRing = (ring: Ring, halves: readonly HalfPlane[]): Ring[] => halves.reduce<Ring[]>((left, half) => left.flatMap((r) => clipHalf(r, half)), [ring]);
+export const clipRing = (ring: Ring, halves: readonly HalfPlane[]): Ring[] =>
+	halves.reduce<Ring[]>((left, half) => left.flatMap((r) => clipHalf(r, half)), [ring]);
 
 /** Both parts of a polygon along a line. */
-export const splitRing = (ring: Ring, axis: 0 | 1, at: number): Ring[] => [true, false].flatMap((below) => clipHalf(ring, { axis, at, below }));
+export const splitRing = (ring: Ring, axis: 0 | 1, at: number): Ring[] =>
+	[true, false].flatMap((below) => clipHalf(ring, { axis, at, below }));
 
 /**
  * Runs of corners on the right side, each with the points where its line crosses; those points, in their order along
@@ -38,12 +43,16 @@ function clipHalf(ring: Ring, { axis, at, below }: HalfPlane): Ring[] {
 		const k = (first + step) % n;
 		if (!inside[k]) continue;
 		const [before, after] = [(k + n - 1) % n, (k + 1) % n];
-		if (!inside[before]) runs.push(Math.abs(off(ring[k]!)) < SAME_FIELD ? [] : [crossing(ring[before]!, ring[k]!, axis, at)]);
+		if (!inside[before])
+			runs.push(Math.abs(off(ring[k]!)) < SAME_FIELD ? [] : [crossing(ring[before]!, ring[k]!, axis, at)]);
 		const onLine = Math.abs(off(ring[k]!)) < SAME_FIELD;
 		runs.at(-1)!.push(onLine && (!inside[before] || !inside[after]) ? { ...ring[k]!, straight: false } : ring[k]!);
 		if (!inside[after] && !onLine) runs.at(-1)!.push(crossing(ring[k]!, ring[after]!, axis, at));
 	}
-	return joinRuns(runs.filter((run) => run.length > 1), axis);
+	return joinRuns(
+		runs.filter((run) => run.length > 1),
+		axis
+	);
 }
 
 /** Where a side crosses the line; from the same end whichever way the side runs, so that neighbours have the same bits. */
@@ -57,7 +66,12 @@ function crossing(a: PlaneCorner, b: PlaneCorner, axis: 0 | 1, at: number): Plan
 function joinRuns(runs: PlaneCorner[][], axis: 0 | 1): Ring[] {
 	if (runs.length < 2) return runs;
 	const along = (p: PlaneCorner) => (axis === 0 ? p.y : p.x);
-	const ends = runs.flatMap((run, r) => [{ r, start: true, way: along(run[0]!) }, { r, start: false, way: along(run.at(-1)!) }]).sort((a, b) => a.way - b.way);
+	const ends = runs
+		.flatMap((run, r) => [
+			{ r, start: true, way: along(run[0]!) },
+			{ r, start: false, way: along(run.at(-1)!) }
+		])
+		.sort((a, b) => a.way - b.way);
 	const next = new Map<number, number>();
 	for (let k = 0; k + 1 < ends.length; k += 2) {
 		const pair = [ends[k]!, ends[k + 1]!];

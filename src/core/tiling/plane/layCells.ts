@@ -62,7 +62,8 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 		if (plane.part) cells.part[cells.count] = plane.part[c]!;
 		cells.cornerStart[++cells.count] = k;
 	}
-	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) => (array.length === length ? array : (array.slice(0, length) as T));
+	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) =>
+		array.length === length ? array : (array.slice(0, length) as T);
 	const dented = dentsOf(plane, cells.count === count);
 	const table = {
 		count: cells.count,
@@ -163,7 +164,7 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		}
 		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between(nodes.flat!, 2, c, low, columns, fx, fy);
 		const same = plane.same[v]!;
-		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : joined(nodes, low, fx, fy) ?? place;
+		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : (joined(nodes, low, fx, fy) ?? place);
 	}
 	find?.(inFields, us, vs, base);
 	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
@@ -174,14 +175,33 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		all.set(more, base * 3);
 		return all;
 	};
-	return { ...nodes, us, vs, nodeOf, turns, xy, position: grow(nodes.position, extra.position), normal: grow(nodes.normal, extra.normal), ...(flat ? { flat } : {}), ...(found ? { onFace: found } : {}) };
+	return {
+		...nodes,
+		us,
+		vs,
+		nodeOf,
+		turns,
+		xy,
+		position: grow(nodes.position, extra.position),
+		normal: grow(nodes.normal, extra.normal),
+		...(flat ? { flat } : {}),
+		...(found ? { onFace: found } : {})
+	};
 }
 
 /** Times that a seam is crossed on the way to a coordinate. */
 const turnsAt = (at: number, of: number) => (at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);
 
 /** A value between those of a field's four places, of which `low` is the first; exact on its sides. */
-function between(values: Float64Array, stride: number, c: number, low: number, columns: number, fx: number, fy: number): number {
+function between(
+	values: Float64Array,
+	stride: number,
+	c: number,
+	low: number,
+	columns: number,
+	fx: number,
+	fy: number
+): number {
 	const at = (place: number) => values[place * stride + c]!;
 	const along = (p: number) => (fx === 0 ? at(p) : fx === 1 ? at(p + 1) : at(p) + (at(p + 1) - at(p)) * fx);
 	if (fy === 0) return along(low);
@@ -202,7 +222,14 @@ function joined({ nodeOf, columns }: NodeTable, low: number, fx: number, fy: num
 }
 
 /** Parameters of the added places of a turned grid, by where they lie flat; and which of all are on the face. */
-function locate(face: ChartedFace, us: Float64Array, vs: Float64Array, flat: Float64Array, onFace: Uint8Array, base: number): Uint8Array {
+function locate(
+	face: ChartedFace,
+	us: Float64Array,
+	vs: Float64Array,
+	flat: Float64Array,
+	onFace: Uint8Array,
+	base: number
+): Uint8Array {
 	const finder = new FlatFinder(developmentOf(face));
 	const all = new Uint8Array(us.length);
 	all.set(onFace);

@@ -115,7 +115,18 @@ export class PlaneBuilder {
 
 	finish(roles: readonly string[]): PlaneCells {
 		const { xy, same, cornerStart, corners, straight, role, row, column, part } = this;
-		return { xy: xy.array, same: same.array, cornerStart: cornerStart.array, corners: corners.array, straight: straight.array, role: role.array, roles, row: row.array, column: column.array, ...(this.parted ? { part: part.array } : {}) };
+		return {
+			xy: xy.array,
+			same: same.array,
+			cornerStart: cornerStart.array,
+			corners: corners.array,
+			straight: straight.array,
+			role: role.array,
+			roles,
+			row: row.array,
+			column: column.array,
+			...(this.parted ? { part: part.array } : {})
+		};
 	}
 }
 

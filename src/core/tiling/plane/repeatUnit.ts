@@ -16,18 +16,34 @@ export function repeatUnit(unit: PreparedUnit, extent: PlaneExtent, rule: CutRul
 	const { width, height } = unit;
 	const reach = (least: number, most: number, size: number, of: number, closed: boolean): [number, number] =>
 		closed ? [0, of / size - 1] : [Math.floor(-most / size), Math.ceil((of - least) / size)];
-	const [x0, x1] = reach(Math.min(...unit.cells.map((c) => c.box[0])), Math.max(...unit.cells.map((c) => c.box[2])), width, extent.across, extent.closedAcross);
-	const [y0, y1] = reach(Math.min(...unit.cells.map((c) => c.box[1])), Math.max(...unit.cells.map((c) => c.box[3])), height, extent.up, extent.closedUp);
-	const bands = Array.from({ length: unit.bands }, (_, b) => unit.cells.filter((c) => c.band === b).sort((p, q) => p.rank - q.rank));
+	const [x0, x1] = reach(
+		Math.min(...unit.cells.map((c) => c.box[0])),
+		Math.max(...unit.cells.map((c) => c.box[2])),
+		width,
+		extent.across,
+		extent.closedAcross
+	);
+	const [y0, y1] = reach(
+		Math.min(...unit.cells.map((c) => c.box[1])),
+		Math.max(...unit.cells.map((c) => c.box[3])),
+		height,
+		extent.up,
+		extent.closedUp
+	);
+	const bands = Array.from({ length: unit.bands }, (_, b) =>
+		unit.cells.filter((c) => c.band === b).sort((p, q) => p.rank - q.rank)
+	);
 	// Rows are counted by units that their cells' middles are in, which may be some more than the face has.
-	const more = (least: number, most: number, closed: boolean): [number, number] => (closed ? [least, most] : [least - 2, most + 2]);
+	const more = (least: number, most: number, closed: boolean): [number, number] =>
+		closed ? [least, most] : [least - 2, most + 2];
 	const [p0, p1] = more(x0, x1, extent.closedAcross);
 	const [q0, q1] = more(y0, y1, extent.closedUp);
 	let row = 0;
 	for (let q = q0; q <= q1; q++)
 		for (const band of bands) {
 			let column = 0;
-			for (let p = p0; p <= p1; p++) for (const cell of band) column += repeat.add(cell, p - cell.rankUnit, q - cell.bandUnit, row, column);
+			for (let p = p0; p <= p1; p++)
+				for (const cell of band) column += repeat.add(cell, p - cell.rankUnit, q - cell.bandUnit, row, column);
 			if (column > 0) row++;
 		}
 	return repeat.finish();
@@ -53,10 +69,14 @@ class Repeat {
 		this.builder = new PlaneBuilder(extent);
 		this.borders = openBorders(extent);
 		// Cells reach so many units beyond their own, and come from as many beyond the face.
-		const reach = Math.max(...unit.cells.flatMap((c) => c.corners.flatMap(({ across, up }) => [Math.abs(across), Math.abs(up)])));
+		const reach = Math.max(
+			...unit.cells.flatMap((c) => c.corners.flatMap(({ across, up }) => [Math.abs(across), Math.abs(up)]))
+		);
 		this.margin = 2 * reach + 4;
 		this.rowUnits = Math.ceil(extent.across / unit.width) + 2 * this.margin;
-		this.made = new Int32Array(this.rowUnits * (Math.ceil(extent.up / unit.height) + 2 * this.margin) * unit.vertices.length).fill(-1);
+		this.made = new Int32Array(
+			this.rowUnits * (Math.ceil(extent.up / unit.height) + 2 * this.margin) * unit.vertices.length
+		).fill(-1);
 	}
 
 	finish(): PlaneCells {
@@ -71,8 +91,14 @@ class Repeat {
 		const x1 = cell.box[2] + p * width;
 		const y0 = cell.box[1] + q * height;
 		const y1 = cell.box[3] + q * height;
-		if ((!closedAcross && (x1 < SAME_FIELD || x0 > across - SAME_FIELD)) || (!closedUp && (y1 < SAME_FIELD || y0 > up - SAME_FIELD))) return 0;
-		const free = (closedAcross || (x0 > SAME_FIELD && x1 < across - SAME_FIELD)) && (closedUp || (y0 > SAME_FIELD && y1 < up - SAME_FIELD));
+		if (
+			(!closedAcross && (x1 < SAME_FIELD || x0 > across - SAME_FIELD)) ||
+			(!closedUp && (y1 < SAME_FIELD || y0 > up - SAME_FIELD))
+		)
+			return 0;
+		const free =
+			(closedAcross || (x0 > SAME_FIELD && x1 < across - SAME_FIELD)) &&
+			(closedUp || (y0 > SAME_FIELD && y1 < up - SAME_FIELD));
 		return free ? this.addFree(cell, p, q, row, column) : this.addAtBorder(cell, p, q, row, column);
 	}
 
@@ -91,26 +117,42 @@ class Repeat {
 			const [x, y] = this.placeOf(vertex, p + across, q + up);
 			return { x, y, straight };
 		});
-		const beyond = ring.some((c) => this.borders.some(({ axis, at, below }) => ((axis === 0 ? c.x : c.y) - at) * (below ? 1 : -1) > SAME_FIELD));
+		const beyond = ring.some((c) =>
+			this.borders.some(({ axis, at, below }) => ((axis === 0 ? c.x : c.y) - at) * (below ? 1 : -1) > SAME_FIELD)
+		);
 		if (beyond && this.rule === 'whole') return 0;
 		let pieces = beyond ? clipRing(ring, this.borders) : [ring];
 		if (beyond && this.rule === 'halves') {
-			const middle = [(cell.box[0] + cell.box[2]) / 2 + p * this.unit.width, (cell.box[1] + cell.box[3]) / 2 + q * this.unit.height] as const;
+			const middle = [
+				(cell.box[0] + cell.box[2]) / 2 + p * this.unit.width,
+				(cell.box[1] + cell.box[3]) / 2 + q * this.unit.height
+			] as const;
 			pieces = pieces.flatMap((piece) => this.halve(piece, middle));
 		}
-		const areaOf = (points: readonly PlaneCorner[]) => Math.abs(ringArea(points.map(({ x, y }): [number, number] => [x, y])));
+		const areaOf = (points: readonly PlaneCorner[]) =>
+			Math.abs(ringArea(points.map(({ x, y }): [number, number] => [x, y])));
 		const whole = beyond ? areaOf(ring) : 1;
 		let added = 0;
 		for (const piece of pieces) {
 			const known = piece.map((c) => ({ ...c, vertex: this.vertexNear(c.x, c.y) }));
-			added += Number(this.builder.addCell(startLow(this.withoutBorderPoints(known)), cell.role, row, column + added, beyond ? areaOf(piece) / whole : 1));
+			added += Number(
+				this.builder.addCell(
+					startLow(this.withoutBorderPoints(known)),
+					cell.role,
+					row,
+					column + added,
+					beyond ? areaOf(piece) / whole : 1
+				)
+			);
 		}
 		return added;
 	}
 
 	/** A cut piece in two, through the middle of the cell and square to the border that cut it. */
 	private halve(piece: readonly PlaneCorner[], middle: readonly [number, number]): readonly (readonly PlaneCorner[])[] {
-		const cutBy = this.borders.filter(({ axis, at }) => piece.some((c) => Math.abs((axis === 0 ? c.x : c.y) - at) < SAME_FIELD));
+		const cutBy = this.borders.filter(({ axis, at }) =>
+			piece.some((c) => Math.abs((axis === 0 ? c.x : c.y) - at) < SAME_FIELD)
+		);
 		if (cutBy.length !== 1) return [piece];
 		const axis = cutBy[0]!.axis === 0 ? 1 : 0;
 		return splitRing(piece, axis, middle[axis]);
@@ -119,7 +161,9 @@ class Repeat {
 	/** A neighbour's corner on a side along a border has no neighbour there. */
 	private withoutBorderPoints(ring: readonly PlaneCorner[]): readonly PlaneCorner[] {
 		if (!ring.some((c) => c.straight)) return ring;
-		return ring.filter((c) => !c.straight || !this.borders.some(({ axis, at }) => Math.abs((axis === 0 ? c.x : c.y) - at) < SAME_FIELD));
+		return ring.filter(
+			(c) => !c.straight || !this.borders.some(({ axis, at }) => Math.abs((axis === 0 ? c.x : c.y) - at) < SAME_FIELD)
+		);
 	}
 
 	private placeOf(vertex: number, p: number, q: number): [number, number] {
@@ -145,7 +189,9 @@ class Repeat {
 	private vertexNear(x: number, y: number): number {
 		const { width, height, vertices } = this.unit;
 		const [p, q] = [Math.floor(x / width + SAME_FIELD), Math.floor(y / height + SAME_FIELD)];
-		const vertex = vertices.findIndex(([vx, vy]) => Math.abs(vx + p * width - x) < SAME_FIELD && Math.abs(vy + q * height - y) < SAME_FIELD);
+		const vertex = vertices.findIndex(
+			([vx, vy]) => Math.abs(vx + p * width - x) < SAME_FIELD && Math.abs(vy + q * height - y) < SAME_FIELD
+		);
 		return vertex < 0 ? this.builder.vertexAt(x, y) : this.vertexOf(vertex, p, q);
 	}
 }

@@ -29,11 +29,26 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 	const none = { overlaps: [], gaps: [], covered: 0 };
 	for (const [k, { role, corners }] of unit.cells.entries()) {
 		const crossing = crossingSides(corners);
-		if (crossing) return { ...none, message: `Cell ${k + 1} (${role}) crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once.` };
-		if (Math.abs(ringArea(corners)) < LEAST_AREA) return { ...none, message: `Cell ${k + 1} (${role}) has no area. Right would be corners that do not lie on one line.` };
+		if (crossing)
+			return {
+				...none,
+				message: `Cell ${k + 1} (${role}) crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once.`
+			};
+		if (Math.abs(ringArea(corners)) < LEAST_AREA)
+			return {
+				...none,
+				message: `Cell ${k + 1} (${role}) has no area. Right would be corners that do not lie on one line.`
+			};
 	}
 	const { width, height } = unit;
-	const frame = [pathOf([[0, 0], [width, 0], [width, height], [0, height]])];
+	const frame = [
+		pathOf([
+			[0, 0],
+			[width, 0],
+			[width, height],
+			[0, height]
+		])
+	];
 	/** Each cell as it occurs within the unit, copies from the neighbouring units included. */
 	const within = unit.cells.map(({ corners }) => {
 		const ring = ringArea(corners) < 0 ? [...corners].reverse() : corners;
@@ -41,7 +56,8 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 		const [y0, y1] = [Math.min(...ring.map((p) => p[1])), Math.max(...ring.map((p) => p[1]))];
 		const copies: Path[] = [];
 		for (let p = -Math.floor(x1 / width); p * width + x0 < width; p++)
-			for (let q = -Math.floor(y1 / height); q * height + y0 < height; q++) copies.push(...op(ClipType.Intersection, [pathOf(ring, p * width, q * height)], frame));
+			for (let q = -Math.floor(y1 / height); q * height + y0 < height; q++)
+				copies.push(...op(ClipType.Intersection, [pathOf(ring, p * width, q * height)], frame));
 		return copies;
 	});
 	const overlaps: Ring[] = [];
@@ -51,14 +67,28 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 		for (const copy of copies) {
 			const shared = ringsOf(op(ClipType.Intersection, [copy], all));
 			if (shared.length) {
-				clash ??= [within.findIndex((other, i) => i <= k && ringsOf(op(ClipType.Intersection, [copy], other.filter((o) => o !== copy))).length > 0), k];
+				clash ??= [
+					within.findIndex(
+						(other, i) =>
+							i <= k &&
+							ringsOf(
+								op(
+									ClipType.Intersection,
+									[copy],
+									other.filter((o) => o !== copy)
+								)
+							).length > 0
+					),
+					k
+				];
 				overlaps.push(...shared);
 			}
 			all = op(ClipType.Union, [...all, copy], []);
 		}
 	});
 	const gaps = ringsOf(op(ClipType.Difference, frame, all));
-	const covered = all.reduce((s, p) => s + ringArea(p.map(({ x, y }): [number, number] => [x, y])), 0) / (width * height);
+	const covered =
+		all.reduce((s, p) => s + ringArea(p.map(({ x, y }): [number, number] => [x, y])), 0) / (width * height);
 	const message = clash
 		? `Cell ${clash[0] + 1} (${unit.cells[clash[0]]!.role}) and cell ${clash[1] + 1} (${unit.cells[clash[1]]!.role}) lie over each other when the unit is repeated. Right would be cells that only share their sides.`
 		: gaps.length && !unit.open

@@ -53,8 +53,19 @@ export function prepareUnit(unit: TilingUnit): PreparedUnit {
 	const roles = [...new Set(unit.cells.map((c) => c.role))];
 	const bands = bandsOf(rings, height);
 	const middles = rings.map((ring) => middleOf(ring));
-	const ranks = middles.map(([x, y], k) => ({ k, x: x - Math.floor(x / width + SAME_FIELD) * width, y, band: bands.of[k]!.band }));
-	ranks.sort((a, b) => a.band - b.band || (Math.abs(a.x - b.x) < SAME_FIELD ? 0 : a.x - b.x) || (Math.abs(a.y - b.y) < SAME_FIELD ? 0 : a.y - b.y) || a.k - b.k);
+	const ranks = middles.map(([x, y], k) => ({
+		k,
+		x: x - Math.floor(x / width + SAME_FIELD) * width,
+		y,
+		band: bands.of[k]!.band
+	}));
+	ranks.sort(
+		(a, b) =>
+			a.band - b.band ||
+			(Math.abs(a.x - b.x) < SAME_FIELD ? 0 : a.x - b.x) ||
+			(Math.abs(a.y - b.y) < SAME_FIELD ? 0 : a.y - b.y) ||
+			a.k - b.k
+	);
 	const cells = rings.map((ring, k): PreparedCell => {
 		const xs = ring.map((p) => p[0]);
 		const ys = ring.map((p) => p[1]);
@@ -82,7 +93,12 @@ function startLow(ring: UnitPoint[]): UnitPoint[] {
 }
 
 /** The ring with the vertices of other cells that lie on its sides. */
-function withSidePoints(ring: readonly UnitPoint[], vertices: readonly UnitPoint[], width: number, height: number): { at: UnitPoint; straight: boolean }[] {
+function withSidePoints(
+	ring: readonly UnitPoint[],
+	vertices: readonly UnitPoint[],
+	width: number,
+	height: number
+): { at: UnitPoint; straight: boolean }[] {
 	return ring.flatMap((a, k) => {
 		const b = ring[(k + 1) % ring.length]!;
 		const before = ring[(k + ring.length - 1) % ring.length]!;
@@ -90,15 +106,26 @@ function withSidePoints(ring: readonly UnitPoint[], vertices: readonly UnitPoint
 		const length = hypot(dx, dy);
 		const on: { at: UnitPoint; way: number }[] = [];
 		for (const [x, y] of vertices)
-			for (let p = Math.floor((Math.min(a[0], b[0]) - x) / width); p <= Math.ceil((Math.max(a[0], b[0]) - x) / width); p++)
-				for (let q = Math.floor((Math.min(a[1], b[1]) - y) / height); q <= Math.ceil((Math.max(a[1], b[1]) - y) / height); q++) {
+			for (
+				let p = Math.floor((Math.min(a[0], b[0]) - x) / width);
+				p <= Math.ceil((Math.max(a[0], b[0]) - x) / width);
+				p++
+			)
+				for (
+					let q = Math.floor((Math.min(a[1], b[1]) - y) / height);
+					q <= Math.ceil((Math.max(a[1], b[1]) - y) / height);
+					q++
+				) {
 					const at: UnitPoint = [x + p * width, y + q * height];
 					const way = ((at[0] - a[0]) * dx + (at[1] - a[1]) * dy) / length;
 					const off = Math.abs((at[0] - a[0]) * dy - (at[1] - a[1]) * dx) / length;
 					if (off < SAME_FIELD && way > SAME_FIELD && way < length - SAME_FIELD) on.push({ at, way });
 				}
 		const turn = (a[0] - before[0]) * dy - (a[1] - before[1]) * dx;
-		return [{ at: a, straight: Math.abs(turn) < SAME_FIELD * length }, ...on.sort((p, q) => p.way - q.way).map(({ at }) => ({ at, straight: true }))];
+		return [
+			{ at: a, straight: Math.abs(turn) < SAME_FIELD * length },
+			...on.sort((p, q) => p.way - q.way).map(({ at }) => ({ at, straight: true }))
+		];
 	});
 }
 
@@ -106,7 +133,10 @@ function withSidePoints(ring: readonly UnitPoint[], vertices: readonly UnitPoint
  * Rows of a unit: cells whose heights are the same, or lie within those of a taller one, are in one row; rows stand in the
  * order of their middles.
  */
-function bandsOf(rings: readonly (readonly UnitPoint[])[], height: number): { count: number; of: { band: number; unit: number }[] } {
+function bandsOf(
+	rings: readonly (readonly UnitPoint[])[],
+	height: number
+): { count: number; of: { band: number; unit: number }[] } {
 	const spans = rings.map((ring) => {
 		const ys = ring.map((p) => p[1]);
 		return { low: Math.min(...ys), high: Math.max(...ys) };

@@ -15,7 +15,10 @@ const corners = (cx: number, cy: number, radius: number, degrees: readonly numbe
 	degrees.map((d) => [cx + radius * cos((d * Math.PI) / 180), cy + (radius * sin((d * Math.PI) / 180)) / ROW]);
 
 /** Centres of the two rows of a unit of triangular order. */
-const CENTRES: readonly UnitPoint[] = [[0.5, 0.5], [1, 1.5]];
+const CENTRES: readonly UnitPoint[] = [
+	[0.5, 0.5],
+	[1, 1.5]
+];
 const HEXAGON = [-90, -30, 30, 90, 150, 210];
 
 /** 6.6.6 */
@@ -47,8 +50,22 @@ export const trihexagons = (): TilingUnit => ({
 	open: false,
 	cells: CENTRES.flatMap(([x, y]) => [
 		{ role: 'hexagon', corners: corners(x, y, 0.5, [0, 60, 120, 180, 240, 300]) },
-		{ role: 'point up', corners: [[x + 0.5, y], [x + 0.75, y + 0.5], [x + 0.25, y + 0.5]] as [number, number][] },
-		{ role: 'point down', corners: [[x + 0.5, y], [x + 0.25, y - 0.5], [x + 0.75, y - 0.5]] as [number, number][] }
+		{
+			role: 'point up',
+			corners: [
+				[x + 0.5, y],
+				[x + 0.75, y + 0.5],
+				[x + 0.25, y + 0.5]
+			] as [number, number][]
+		},
+		{
+			role: 'point down',
+			corners: [
+				[x + 0.5, y],
+				[x + 0.25, y - 0.5],
+				[x + 0.75, y - 0.5]
+			] as [number, number][]
+		}
 	])
 });
 
@@ -63,7 +80,15 @@ export const dodecagons = (): TilingUnit => {
 			const [east] = corners(x + 1, y, radius, [135]);
 			const [below] = corners(x + 1, y, radius, [225]);
 			return [
-				{ role: 'dodecagon', corners: corners(x, y, radius, Array.from({ length: 12 }, (_, k) => 15 + 30 * k)) },
+				{
+					role: 'dodecagon',
+					corners: corners(
+						x,
+						y,
+						radius,
+						Array.from({ length: 12 }, (_, k) => 15 + 30 * k)
+					)
+				},
 				{ role: 'triangle', corners: [...corners(x, y, radius, [15]), east!, ...corners(x, y, radius, [45])] },
 				{ role: 'triangle', corners: [...corners(x, y, radius, [-15]), ...corners(x, y, radius, [-45]), below!] }
 			];
@@ -77,8 +102,28 @@ export const octagons = (corner: number): TilingUnit => ({
 	height: 1,
 	open: false,
 	cells: [
-		{ role: 'octagon', corners: [[corner, 0], [1 - corner, 0], [1, corner], [1, 1 - corner], [1 - corner, 1], [corner, 1], [0, 1 - corner], [0, corner]] },
-		{ role: 'square', corners: [[0, -corner], [corner, 0], [0, corner], [-corner, 0]] }
+		{
+			role: 'octagon',
+			corners: [
+				[corner, 0],
+				[1 - corner, 0],
+				[1, corner],
+				[1, 1 - corner],
+				[1 - corner, 1],
+				[corner, 1],
+				[0, 1 - corner],
+				[0, corner]
+			]
+		},
+		{
+			role: 'square',
+			corners: [
+				[0, -corner],
+				[corner, 0],
+				[0, corner],
+				[-corner, 0]
+			]
+		}
 	]
 });
 
@@ -121,7 +166,10 @@ export const cairo = (): TilingUnit => ({
 			for (const dx of [-1, 0, 1])
 				for (const dy of [-1, 0, 1]) {
 					if (!corners.some(([x, y]) => hypot(x + dx - vertex[0], y + dy - vertex[1]) < 1e-9)) continue;
-					const at: UnitPoint = [corners.reduce((s, p) => s + p[0], 0) / corners.length + dx, corners.reduce((s, p) => s + p[1], 0) / corners.length + dy];
+					const at: UnitPoint = [
+						corners.reduce((s, p) => s + p[0], 0) / corners.length + dx,
+						corners.reduce((s, p) => s + p[1], 0) / corners.length + dy
+					];
 					around.push({ at, way: atan2(at[1] - vertex[1], at[0] - vertex[0]) });
 				}
 		return { role: 'pentagon', corners: around.sort((a, b) => a.way - b.way).map(({ at }) => doubled(at)) };

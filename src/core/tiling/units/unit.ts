@@ -5,8 +5,16 @@ const coordinate = z.number().min(-64, 'must be at least −64').max(64, 'must b
 /** One cell of a unit: its corners in fields from the unit's lower start corner; they may reach beyond the unit. */
 const unitCellSchema = z.strictObject({
 	/** What kind of cell it is, such as `hexagon`. */
-	role: z.string().trim().min(1, 'needs a role').max(24, 'must have at most 24 characters').regex(/^[\p{L}\p{N} .-]+$/u, 'may hold letters, digits, spaces, points and hyphens'),
-	corners: z.array(z.tuple([coordinate, coordinate])).min(3, 'needs at least three corners').max(64)
+	role: z
+		.string()
+		.trim()
+		.min(1, 'needs a role')
+		.max(24, 'must have at most 24 characters')
+		.regex(/^[\p{L}\p{N} .-]+$/u, 'may hold letters, digits, spaces, points and hyphens'),
+	corners: z
+		.array(z.tuple([coordinate, coordinate]))
+		.min(3, 'needs at least three corners')
+		.max(64)
 });
 
 /** A tiling as data: a unit of so many fields of the grid that is repeated across and up. */

@@ -1,5 +1,19 @@
 import type { Tiling, TilingKind } from '../schema.ts';
-import { basketWeave, diamonds, fans, herringbone, leaning, mixedSquares, partFilling, runningBond, staggered, triangles, turnedInside, twoSquares, undulating } from './library.ts';
+import {
+	basketWeave,
+	diamonds,
+	fans,
+	herringbone,
+	leaning,
+	mixedSquares,
+	partFilling,
+	runningBond,
+	staggered,
+	triangles,
+	turnedInside,
+	twoSquares,
+	undulating
+} from './library.ts';
 import { cairo, dodecagons, hexagons, octagons, rhombs, snubSquare, trihexagons } from './regular.ts';
 import type { TilingUnit } from './unit.ts';
 

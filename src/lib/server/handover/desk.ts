@@ -12,10 +12,7 @@ const QUEUE = 'handover';
 /** Progress is written, and a cancel noticed, this often. */
 const BEAT_MS = 300;
 
-export type HandoverStatus = Pick<
-	HandoverRow,
-	'id' | 'format' | 'state' | 'progress' | 'message' | 'revision'
->;
+export type HandoverStatus = Pick<HandoverRow, 'id' | 'format' | 'state' | 'progress' | 'message' | 'revision'>;
 
 /**
  * Takes orders for files and makes them: a job in PostgreSQL, taken by any process with the same
@@ -155,12 +152,7 @@ export class HandoverDesk {
 	/** Closes an order, unless it was cancelled meanwhile. */
 	private async finish(id: string, values: Partial<HandoverRow>): Promise<void> {
 		const { created_at: _, ...settable } = values;
-		await this.db
-			.updateTable('handover')
-			.set(settable)
-			.where('id', '=', id)
-			.where('state', '=', 'running')
-			.execute();
+		await this.db.updateTable('handover').set(settable).where('id', '=', id).where('state', '=', 'running').execute();
 	}
 }
 

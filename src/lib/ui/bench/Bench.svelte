@@ -26,7 +26,12 @@
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
 		let made: BenchView;
 		try {
-			made = new BenchView(canvas, { line: colour('soft'), point: colour('ochre'), chosen: colour('patina'), host: colour('ink') });
+			made = new BenchView(canvas, {
+				line: colour('soft'),
+				point: colour('ochre'),
+				chosen: colour('patina'),
+				host: colour('ink')
+			});
 		} catch {
 			failure = 'This browser shows no 3D pictures (WebGL is missing or switched off).';
 			return;
@@ -60,7 +65,15 @@
 	});
 	$effect(() => {
 		if (!view || !host) return;
-		view.show({ trial: bench.trial, corners: host.points, sides, chosen: shownBy(bench.steps, bench.step), pickable: bench.pickable, looks: work.project.materials, lines: bench.lines });
+		view.show({
+			trial: bench.trial,
+			corners: host.points,
+			sides,
+			chosen: shownBy(bench.steps, bench.step),
+			pickable: bench.pickable,
+			looks: work.project.materials,
+			lines: bench.lines
+		});
 	});
 	let fittedTo = '';
 	$effect(() => {
@@ -72,7 +85,12 @@
 	});
 
 	const quantityOf = (name: string) => shownQuantity(kit!.parameters.find((p) => p.name === name)!.quantity);
-	const cornerName = (k: number) => (host?.kind === 'node' ? k : host?.kind === 'box' && k >= host.points.length / 2 ? k - host.points.length / 2 + 1 : k + 1);
+	const cornerName = (k: number) =>
+		host?.kind === 'node'
+			? k
+			: host?.kind === 'box' && k >= host.points.length / 2
+				? k - host.points.length / 2 + 1
+				: k + 1;
 	const failed = $derived(bench.trial?.failures ?? []);
 	const tried = $derived(Object.entries(bench.values));
 
@@ -89,7 +107,9 @@
 	{#if kit}
 		<StepList />
 		<div class="grid min-h-0 min-w-0 grid-rows-[auto_1fr_auto]">
-			<header class="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule bg-sheet px-2.5 py-1.5 text-small">
+			<header
+				class="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-rule bg-sheet px-2.5 py-1.5 text-small"
+			>
 				<label class="flex min-w-0 items-center gap-1.5">
 					<select
 						class="rounded border border-control bg-paper py-0.5"
@@ -106,29 +126,69 @@
 						{#if host?.id === 'project'}<option value="project">{host.label}</option>{/if}
 					</select>
 				</label>
-				<button class="button" title="The chosen cell of the model, or one of {work.current ? `${work.current.mass.name} › ${work.current.face.name}` : 'the chosen face'}" onclick={() => bench.takeFromProject()}>From the model</button>
-				<label class="flex items-center gap-1" title="Lines and points of all steps"><input type="checkbox" class="accent-patina" bind:checked={bench.lines} />Lines</label>
-				<button class="button" title="Fit the picture (F)" onclick={() => view?.fit()}><Maximize size={13} />Fit</button>
-				<button class="button ml-auto" disabled={bench.trying !== undefined} title="Run the kit over the limits of its parameters and over odd hosts" onclick={() => bench.tryLimits()}><Gauge size={13} />Try the limits</button>
+				<button
+					class="button"
+					title="The chosen cell of the model, or one of {work.current
+						? `${work.current.mass.name} › ${work.current.face.name}`
+						: 'the chosen face'}"
+					onclick={() => bench.takeFromProject()}>From the model</button
+				>
+				<label class="flex items-center gap-1" title="Lines and points of all steps"
+					><input type="checkbox" class="accent-patina" bind:checked={bench.lines} />Lines</label
+				>
+				<button class="button" title="Fit the picture (F)" onclick={() => view?.fit()}><Maximize size={13} />Fit</button
+				>
+				<button
+					class="button ml-auto"
+					disabled={bench.trying !== undefined}
+					title="Run the kit over the limits of its parameters and over odd hosts"
+					onclick={() => bench.tryLimits()}><Gauge size={13} />Try the limits</button
+				>
 			</header>
 			<div class="relative min-h-0 min-w-0 overflow-hidden bg-paper">
-				<canvas bind:this={canvas} class="absolute inset-0 h-full w-full touch-none" tabindex="0" aria-label="Picture. Drag a corner to move it, drag elsewhere to turn." data-testid="bench-canvas"></canvas>
+				<canvas
+					bind:this={canvas}
+					class="absolute inset-0 h-full w-full touch-none"
+					tabindex="0"
+					aria-label="Picture. Drag a corner to move it, drag elsewhere to turn."
+					data-testid="bench-canvas"
+				></canvas>
 				{#each places as [x, y], k (k)}
-					<span data-corner={cornerName(k)} class="pointer-events-none absolute rounded bg-sheet/85 px-1 text-small font-semibold text-rust" style="left: {x + 8}px; top: {y - 20}px">{cornerName(k)}</span>
+					<span
+						data-corner={cornerName(k)}
+						class="pointer-events-none absolute rounded bg-sheet/85 px-1 text-small font-semibold text-rust"
+						style="left: {x + 8}px; top: {y - 20}px">{cornerName(k)}</span
+					>
 				{/each}
-				{#if failure}<p class="absolute inset-0 m-auto h-fit max-w-sm p-6 text-center text-rust" role="alert">{failure}</p>{/if}
+				{#if failure}<p class="absolute inset-0 m-auto h-fit max-w-sm p-6 text-center text-rust" role="alert">
+						{failure}
+					</p>{/if}
 				{#if bench.picking}
-					<p class="absolute top-2 left-3 rounded border border-patina bg-sheet px-2.5 py-1 text-small" role="status">Click a {bench.picking.form.of.filter((f) => f === 'point' || f === 'line').join(' or a ')} for {bench.picking.step}. Esc ends.</p>
+					<p class="absolute top-2 left-3 rounded border border-patina bg-sheet px-2.5 py-1 text-small" role="status">
+						Click a {bench.picking.form.of.filter((f) => f === 'point' || f === 'line').join(' or a ')} for {bench
+							.picking.step}. Esc ends.
+					</p>
 				{:else if tried.length}
 					<p class="absolute top-2 left-3 rounded border border-ochre bg-sheet px-2.5 py-1 text-small" role="status">
-						Tried with {tried.map(([name, value]) => `${kit.parameters.find((p) => p.name === name)?.label ?? name} ${typeof value === 'number' ? printFull(value, quantityOf(name), unit) : value}`).join(', ')}.
+						Tried with {tried
+							.map(
+								([name, value]) =>
+									`${kit.parameters.find((p) => p.name === name)?.label ?? name} ${typeof value === 'number' ? printFull(value, quantityOf(name), unit) : value}`
+							)
+							.join(', ')}.
 						<button class="ml-1 text-patina underline" onclick={() => (bench.values = {})}>Back to the defaults</button>
 					</p>
 				{/if}
-				<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">{kit.name} · for {hostInWords(kit)} · version {kit.version}</p>
+				<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">
+					{kit.name} · for {hostInWords(kit)} · version {kit.version}
+				</p>
 			</div>
 			<footer class="max-h-[40vh] overflow-auto border-t border-rule bg-sheet">
-				<p class="px-3 py-1 text-small {bench.trial?.error || failed.length ? 'text-rust' : 'text-soft'}" role="status" data-testid="bench-state">
+				<p
+					class="px-3 py-1 text-small {bench.trial?.error || failed.length ? 'text-rust' : 'text-soft'}"
+					role="status"
+					data-testid="bench-state"
+				>
 					{#if !bench.trial}Working …
 					{:else if bench.trial.error}{bench.trial.error.message}
 					{:else if failed.length}{failed.map((f) => `${f.step}: ${f.reason}`).join(' · ')}
@@ -139,6 +199,8 @@
 		</div>
 		<ParameterPane />
 	{:else}
-		<p class="col-span-3 m-auto max-w-sm p-6 text-center text-soft">This project has no kit. Make one, or take a starter, at the left.</p>
+		<p class="col-span-3 m-auto max-w-sm p-6 text-center text-soft">
+			This project has no kit. Make one, or take a starter, at the left.
+		</p>
 	{/if}
 </section>

@@ -47,11 +47,19 @@
 							}
 						]
 					}),
-					keymap.of([...completionKeymap, { key: 'Enter', run: (v) => (accept(v.state.doc.toString()), true) }, { key: 'Escape', run: (v) => (reset(v), true) }, ...historyKeymap, ...standardKeymap]),
+					keymap.of([
+						...completionKeymap,
+						{ key: 'Enter', run: (v) => (accept(v.state.doc.toString()), true) },
+						{ key: 'Escape', run: (v) => (reset(v), true) },
+						...historyKeymap,
+						...standardKeymap
+					]),
 					// One line: a break is a blank.
 					EditorState.transactionFilter.of((tr) => (tr.newDoc.lines > 1 ? [] : tr)),
 					EditorView.contentAttributes.of({ id, 'aria-label': label }),
-					EditorView.domEventHandlers({ blur: (_, v) => void setTimeout(() => !v.hasFocus && accept(v.state.doc.toString())) })
+					EditorView.domEventHandlers({
+						blur: (_, v) => void setTimeout(() => !v.hasFocus && accept(v.state.doc.toString()))
+					})
 				]
 			})
 		});
@@ -67,7 +75,8 @@
 	// Another step, or an undo: the field shows what stands there now.
 	$effect(() => {
 		const text = value;
-		if (view && !view.hasFocus && view.state.doc.toString() !== text) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
+		if (view && !view.hasFocus && view.state.doc.toString() !== text)
+			view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
 	});
 
 	const shown = $derived(error ?? fault);
@@ -75,8 +84,15 @@
 
 <div class="my-1 grid items-center gap-x-2 {wide ? '' : 'grid-cols-[96px_1fr]'}">
 	<label for={id} class="text-soft" title={help}>{label}</label>
-	<div bind:this={place} class="formula min-w-0 rounded border bg-paper focus-within:outline-2 focus-within:outline-patina {shown ? 'border-rust' : 'border-control'}"></div>
-	{#if shown}<p class="{wide ? '' : 'col-span-2'} mt-0.5 text-small whitespace-pre-line text-rust" role="alert">{shown}</p>{/if}
+	<div
+		bind:this={place}
+		class="formula min-w-0 rounded border bg-paper focus-within:outline-2 focus-within:outline-patina {shown
+			? 'border-rust'
+			: 'border-control'}"
+	></div>
+	{#if shown}<p class="{wide ? '' : 'col-span-2'} mt-0.5 text-small whitespace-pre-line text-rust" role="alert">
+			{shown}
+		</p>{/if}
 </div>
 
 <style>

@@ -31,7 +31,10 @@
 	function make(kind: KitHost['kind']) {
 		open = false;
 		let id = '';
-		const fault = work.editor.commit(`New ${HOST_KINDS[kind].toLowerCase()} kit`, (draft) => (id = newKit(draft, kind)));
+		const fault = work.editor.commit(
+			`New ${HOST_KINDS[kind].toLowerCase()} kit`,
+			(draft) => (id = newKit(draft, kind))
+		);
 		if (fault) error = fault;
 		else onnew(id);
 	}
@@ -42,18 +45,34 @@
 </script>
 
 <Popover.Root bind:open onOpenChange={(o) => o && void refresh()}>
-	<Popover.Trigger class="button text-small" title="Starters, your library, or a new kit"><Plus size={13} />Add kit</Popover.Trigger>
+	<Popover.Trigger class="button text-small" title="Starters, your library, or a new kit"
+		><Plus size={13} />Add kit</Popover.Trigger
+	>
 	<Popover.Portal>
-		<Popover.Content side="right" align="start" sideOffset={8} collisionPadding={8} class="z-40 max-h-[calc(100vh-70px)] w-[700px] overflow-auto rounded-md border border-rule bg-sheet p-3 text-ink shadow-lg" aria-label="Kits to add">
+		<Popover.Content
+			side="right"
+			align="start"
+			sideOffset={8}
+			collisionPadding={8}
+			class="z-40 max-h-[calc(100vh-70px)] w-[700px] overflow-auto rounded-md border border-rule bg-sheet p-3 text-ink shadow-lg"
+			aria-label="Kits to add"
+		>
 			<div class="mb-2 flex flex-wrap items-center gap-1.5 text-small">
 				<span class="text-soft">New, from nothing, for a</span>
-				{#each Object.entries(HOST_KINDS) as [kind, label] (kind)}<button class="button" onclick={() => make(kind as 'cell')}>{label.toLowerCase()}</button>{/each}
+				{#each Object.entries(HOST_KINDS) as [kind, label] (kind)}<button
+						class="button"
+						onclick={() => make(kind as 'cell')}>{label.toLowerCase()}</button
+					>{/each}
 			</div>
 			{#each GROUPS as [label, kinds] (label)}
 				<h4 class="heading mt-2 mb-1">Starters {label.toLowerCase()}</h4>
 				<div class="flex flex-wrap gap-1">
 					{#each STARTER_KITS.filter((k) => (kinds as readonly string[]).includes(k.host.kind)) as starter (starter.id)}
-						<button class="flex w-[106px] flex-col items-center gap-0.5 rounded border border-transparent p-1 text-center text-least leading-tight hover:border-control" title={starter.help} onclick={() => ((open = false), ontake(kitAsFile(starter)))}>
+						<button
+							class="flex w-[106px] flex-col items-center gap-0.5 rounded border border-transparent p-1 text-center text-least leading-tight hover:border-control"
+							title={starter.help}
+							onclick={() => ((open = false), ontake(kitAsFile(starter)))}
+						>
 							<KitPicture kit={starter} size={72} weighed />
 							<span>{starter.name}</span>
 						</button>
@@ -66,8 +85,16 @@
 				<ul class="text-small">
 					{#each kept as { id, name } (id)}
 						<li class="flex items-center gap-2 py-px">
-							<button class="text-patina underline" onclick={() => attempt(async () => (ontake(await loadKept(id)), (open = false)))}>{name}</button>
-							<button class="text-soft hover:text-rust" aria-label="Remove {name} from your library" title="Remove from your library" onclick={() => attempt(async () => (await dropKept(id), await refresh()))}><Trash2 size={12} /></button>
+							<button
+								class="text-patina underline"
+								onclick={() => attempt(async () => (ontake(await loadKept(id)), (open = false)))}>{name}</button
+							>
+							<button
+								class="text-soft hover:text-rust"
+								aria-label="Remove {name} from your library"
+								title="Remove from your library"
+								onclick={() => attempt(async () => (await dropKept(id), await refresh()))}><Trash2 size={12} /></button
+							>
 						</li>
 					{/each}
 				</ul>

@@ -5,7 +5,11 @@
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
-	let { kit, size = 52, weighed = false }: { kit: Kit; size?: number; /** Its weight stands under the picture. */ weighed?: boolean } = $props();
+	let {
+		kit,
+		size = 52,
+		weighed = false
+	}: { kit: Kit; size?: number; /** Its weight stands under the picture. */ weighed?: boolean } = $props();
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
 	let weight = $state.raw<KitWeight>();
@@ -43,8 +47,14 @@
 		}
 	}
 
-	const shaded = (colour: string, light: number) => `rgb(${[1, 3, 5].map((k) => Math.round(parseInt(colour.slice(k, k + 2), 16) * (0.45 + 0.6 * light))).map((v) => Math.min(255, v)).join()})`;
+	const shaded = (colour: string, light: number) =>
+		`rgb(${[1, 3, 5]
+			.map((k) => Math.round(parseInt(colour.slice(k, k + 2), 16) * (0.45 + 0.6 * light)))
+			.map((v) => Math.min(255, v))
+			.join()})`;
 </script>
 
 <canvas bind:this={canvas} class="shrink-0" style="width: {size}px; height: {size}px" aria-hidden="true"></canvas>
-{#if weighed}<span class="figure text-soft" title="Of its default values, on the first of its trial hosts">{weight ? `${group(weight.value, weight.value < 100 ? 1 : 0)} ${PER[weight.per]}` : ' '}</span>{/if}
+{#if weighed}<span class="figure text-soft" title="Of its default values, on the first of its trial hosts"
+		>{weight ? `${group(weight.value, weight.value < 100 ? 1 : 0)} ${PER[weight.per]}` : ' '}</span
+	>{/if}

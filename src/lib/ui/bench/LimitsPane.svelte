@@ -31,13 +31,23 @@
 		<header class="flex items-center gap-2 px-3 py-1 text-small">
 			<h4 class="font-semibold">{report.faults.length ? 'Where it does not hold' : 'It holds everywhere'}</h4>
 			<span class="text-soft">{group(report.runs, 0)} runs, {report.time.toFixed(2)} ms a host</span>
-			<button class="ml-auto p-0.5 text-soft hover:text-patina" aria-label="Close the limits" onclick={() => (bench.limits = undefined)}><X size={13} /></button>
+			<button
+				class="ml-auto p-0.5 text-soft hover:text-patina"
+				aria-label="Close the limits"
+				onclick={() => (bench.limits = undefined)}><X size={13} /></button
+			>
 		</header>
 		{#if report.faults.length}
 			<ul class="max-h-44 overflow-auto pb-1 text-small">
 				{#each report.faults as fault, k (k)}
 					<li>
-						<button class="grid w-full grid-cols-[70px_92px_1fr_1.3fr] gap-x-2 px-3 py-[3px] text-left hover:bg-wash {shown === fault ? 'bg-wash' : ''}" onclick={() => (bench.showFault(fault), (shown = fault))}>
+						<button
+							class="grid w-full grid-cols-[70px_92px_1fr_1.3fr] gap-x-2 px-3 py-[3px] text-left hover:bg-wash {shown ===
+							fault
+								? 'bg-wash'
+								: ''}"
+							onclick={() => (bench.showFault(fault), (shown = fault))}
+						>
 							<span class="truncate">{fault.host.label}</span>
 							<span class="truncate font-semibold text-rust">{fault.step}</span>
 							<span class="truncate" title={inWords(fault)}>{inWords(fault)}</span>

@@ -19,7 +19,17 @@
 		error = undefined;
 		try {
 			const mesh = await readModule(file);
-			error = work.editor.commit(`Bring in ${mesh.name}`, (draft) => void draft.modules.push({ ...mesh, id: freeName('mesh', draft.modules.map((m) => m.id)) }));
+			error = work.editor.commit(
+				`Bring in ${mesh.name}`,
+				(draft) =>
+					void draft.modules.push({
+						...mesh,
+						id: freeName(
+							'mesh',
+							draft.modules.map((m) => m.id)
+						)
+					})
+			);
 		} catch (cause) {
 			error = messageOf(cause);
 		}
@@ -29,8 +39,23 @@
 
 <h3 class="heading mt-4">Meshes for modules</h3>
 {#each work.project.modules as mesh (mesh.id)}
-	<p class="flex items-center justify-between py-px"><span class="truncate">{mesh.name}</span><button class="text-soft hover:text-rust" aria-label="Remove {mesh.name}" onclick={() => (error = work.editor.commit(`Remove ${mesh.name}`, (draft) => (draft.modules = draft.modules.filter((m) => m.id !== mesh.id))))}><Trash2 size={13} /></button></p>
+	<p class="flex items-center justify-between py-px">
+		<span class="truncate">{mesh.name}</span><button
+			class="text-soft hover:text-rust"
+			aria-label="Remove {mesh.name}"
+			onclick={() =>
+				(error = work.editor.commit(
+					`Remove ${mesh.name}`,
+					(draft) => (draft.modules = draft.modules.filter((m) => m.id !== mesh.id))
+				))}><Trash2 size={13} /></button
+		>
+	</p>
 {/each}
-<button class="button mt-1 text-small" disabled={busy} title="OBJ, STL, PLY, GLB, STEP or IFC; it is fitted into a box" onclick={() => files.click()}><FileUp size={13} />{busy ? 'Reading …' : 'Bring in a mesh'}</button>
+<button
+	class="button mt-1 text-small"
+	disabled={busy}
+	title="OBJ, STL, PLY, GLB, STEP or IFC; it is fitted into a box"
+	onclick={() => files.click()}><FileUp size={13} />{busy ? 'Reading …' : 'Bring in a mesh'}</button
+>
 <input bind:this={files} type="file" class="hidden" aria-label="Mesh file" onchange={bringIn} />
 {#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}

@@ -42,9 +42,15 @@
 	const remove = () =>
 		work.editor.commit(`Remove ${parameter.label.toLowerCase()}`, (draft) => {
 			draft.kits[bench.k]!.parameters.splice(p, 1);
-			for (const rule of draft.rules) if (rule.kit === kit.id) rule.values = Object.fromEntries(Object.entries(rule.values).filter(([name]) => name !== parameter.name));
+			for (const rule of draft.rules)
+				if (rule.kit === kit.id)
+					rule.values = Object.fromEntries(Object.entries(rule.values).filter(([name]) => name !== parameter.name));
 		});
-	const fault = $derived(bench.trial?.error && !bench.trial.error.step && bench.trial.error.message.includes(`${parameter.label}:`) ? bench.trial.error.message : undefined);
+	const fault = $derived(
+		bench.trial?.error && !bench.trial.error.step && bench.trial.error.message.includes(`${parameter.label}:`)
+			? bench.trial.error.message
+			: undefined
+	);
 </script>
 
 <div class="mb-1 rounded border border-rule bg-paper px-2 py-0.5">
@@ -56,21 +62,48 @@
 		<TextField label="Greatest" value={print(parameter.greatest)} oncommit={(v) => setNumber('greatest', v)} />
 	{/if}
 	{#if 'formula' in parameter || ('least' in parameter && parameter.quantity !== 'yesno')}
-		<FormulaField label="Formula" help="Its value where nothing is given" hint="none" value={('formula' in parameter && parameter.formula) || ''} {fault} completions={() => completionsFor(kit, [], undefined)} oncommit={(text) => set('formula', text || undefined)} />
+		<FormulaField
+			label="Formula"
+			help="Its value where nothing is given"
+			hint="none"
+			value={('formula' in parameter && parameter.formula) || ''}
+			{fault}
+			completions={() => completionsFor(kit, [], undefined)}
+			oncommit={(text) => set('formula', text || undefined)}
+		/>
 	{/if}
 	{#if 'scope' in parameter}
 		<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2">
 			<label for="scope-{parameter.name}" class="text-soft">Differs</label>
-			<select id="scope-{parameter.name}" class="field" value={parameter.scope} onchange={(e) => set('scope', e.currentTarget.value)}>
+			<select
+				id="scope-{parameter.name}"
+				class="field"
+				value={parameter.scope}
+				onchange={(e) => set('scope', e.currentTarget.value)}
+			>
 				<option value="kit">one value for all hosts</option>
 				<option value="host">one for each host</option>
 			</select>
 		</div>
 	{/if}
 	{#if parameter.quantity === 'choice'}
-		<TextField label="Choices" help="Separated by commas" value={parameter.choices.join(', ')} oncommit={(v) => set('choices', v.split(',').map((c) => c.trim()).filter(Boolean))} />
+		<TextField
+			label="Choices"
+			help="Separated by commas"
+			value={parameter.choices.join(', ')}
+			oncommit={(v) =>
+				set(
+					'choices',
+					v
+						.split(',')
+						.map((c) => c.trim())
+						.filter(Boolean)
+				)}
+		/>
 	{/if}
 	<TextField label="Group" value={parameter.group} oncommit={(v) => set('group', v)} />
 	<TextField label="Help" value={parameter.help} oncommit={(v) => set('help', v)} />
-	<button class="my-1 flex items-center gap-1 text-small text-soft hover:text-rust" onclick={remove}><Trash2 size={12} />Remove the parameter</button>
+	<button class="my-1 flex items-center gap-1 text-small text-soft hover:text-rust" onclick={remove}
+		><Trash2 size={12} />Remove the parameter</button
+	>
 </div>

@@ -17,7 +17,12 @@
 	{#if face}
 		<dt class="text-soft" title="Area of the file’s own triangles">Mesh area</dt>
 		<dd class="figure">{printFull(face.meshArea, 'area', unit)}</dd>
-		<dt class="text-soft" title="How much longer one direction is laid than the other, at worst; setting-out by true length evens it out">Stretch</dt>
+		<dt
+			class="text-soft"
+			title="How much longer one direction is laid than the other, at worst; setting-out by true length evens it out"
+		>
+			Stretch
+		</dt>
 		<dd class="figure">{face.stretch.toFixed(2)} : 1</dd>
 		<dt class="text-soft" title="Greatest distance between the file’s triangles and the smooth face">Deviation</dt>
 		<dd class="figure">{printFull(face.deviation, 'length', unit)}</dd>

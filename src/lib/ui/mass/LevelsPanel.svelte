@@ -11,13 +11,25 @@
 	let chosen = $state<string>();
 	const level = $derived(levels.find((l) => l.id === chosen) ?? levels[0]);
 	let error = $state<string>();
-	const change = (label: string, apply: Parameters<typeof work.editor.commit>[1]) => (error = work.editor.commit(label, apply));
+	const change = (label: string, apply: Parameters<typeof work.editor.commit>[1]) =>
+		(error = work.editor.commit(label, apply));
 </script>
 
 <section class="mt-4 border-t border-rule pt-2" aria-labelledby="levels-heading">
 	<div class="flex items-center justify-between">
-		<h3 id="levels-heading" class="heading" title="Named heights; bases, tops and sections hang on them and follow when they move">Levels</h3>
-		<button class="rounded p-1 text-soft hover:text-patina" title="Add a level above the highest" aria-label="Add a level" onclick={() => change('Add level', addLevel)}>
+		<h3
+			id="levels-heading"
+			class="heading"
+			title="Named heights; bases, tops and sections hang on them and follow when they move"
+		>
+			Levels
+		</h3>
+		<button
+			class="rounded p-1 text-soft hover:text-patina"
+			title="Add a level above the highest"
+			aria-label="Add a level"
+			onclick={() => change('Add level', addLevel)}
+		>
 			<Plus size={14} />
 		</button>
 	</div>

@@ -16,7 +16,9 @@
 	let error = $state<string>();
 </script>
 
-<h3 class="heading mt-4">{current.mass.faces.length === 1 ? 'Its face' : `Face, one of ${current.mass.faces.length}`}</h3>
+<h3 class="heading mt-4">
+	{current.mass.faces.length === 1 ? 'Its face' : `Face, one of ${current.mass.faces.length}`}
+</h3>
 {#if current.mass.faces.length > 1}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="mass-face" class="text-soft">Chosen</label>
@@ -31,7 +33,11 @@
 	<TextField
 		label="Face"
 		value={current.face.name}
-		oncommit={(name) => work.editor.commit('Rename face', work.onFace((f) => (f.name = name)))}
+		oncommit={(name) =>
+			work.editor.commit(
+				'Rename face',
+				work.onFace((f) => (f.name = name))
+			)}
 	/>
 {/key}
 {#if body}
@@ -48,7 +54,10 @@
 			checked={current.face[name]}
 			onchange={(e) => {
 				const value = e.currentTarget.checked;
-				error = work.editor.commit(`${label}: ${value ? 'yes' : 'no'}`, work.onFace((f) => (f[name] = value)));
+				error = work.editor.commit(
+					`${label}: ${value ? 'yes' : 'no'}`,
+					work.onFace((f) => (f[name] = value))
+				);
 			}}
 		/>
 		{label}

@@ -13,10 +13,16 @@
 	const FIELDS = [
 		{ name: 'x', label: 'East', quantity: 'length', help: 'Of the mass’s own origin' },
 		{ name: 'y', label: 'North', quantity: 'length', help: 'Of the mass’s own origin' },
-		{ name: 'z', label: 'Ground', quantity: 'length', help: 'Height of the mass’s own ground; what hangs on a level stays there' },
+		{
+			name: 'z',
+			label: 'Ground',
+			quantity: 'length',
+			help: 'Height of the mass’s own ground; what hangs on a level stays there'
+		},
 		{ name: 'turn', label: 'Turn', quantity: 'angle', help: 'Anticlockwise seen from above' }
 	] as const;
-	const set = (name: keyof Frame, value: number | boolean) => work.onMass((m) => Object.assign(m.frame, { [name]: value }));
+	const set = (name: keyof Frame, value: number | boolean) =>
+		work.onMass((m) => Object.assign(m.frame, { [name]: value }));
 
 	const around = $state({ count: 4, x: 0, y: 0 });
 	let error = $state<string>();
@@ -77,7 +83,9 @@
 	<button
 		class="button mt-1"
 		onclick={() =>
-			(error = work.editor.commit(`Array ${mass.name}`, (draft) => arrayMass(draft, m, around.count, around.x, around.y)))}
+			(error = work.editor.commit(`Array ${mass.name}`, (draft) =>
+				arrayMass(draft, m, around.count, around.x, around.y)
+			))}
 	>
 		Make {around.count - 1} copies
 	</button>

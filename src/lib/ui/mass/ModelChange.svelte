@@ -14,7 +14,9 @@
 
 {#if change && change.added + change.gone + change.resized > 0}
 	<div
-		class="mt-3 rounded border border-rule bg-paper px-2.5 py-1.5 text-small {work.runner.stale ? 'italic opacity-60' : ''}"
+		class="mt-3 rounded border border-rule bg-paper px-2.5 py-1.5 text-small {work.runner.stale
+			? 'italic opacity-60'
+			: ''}"
 		role="status"
 		data-testid="model-change"
 	>
@@ -22,7 +24,11 @@
 			Cells, against the state before the last edit
 		</p>
 		<p class="figure">
-			{#each FIGURES.filter(([name]) => change[name] > 0) as [name, word], k (name)}{k > 0 ? ' · ' : ''}{group(change[name], 0)} {word}{/each}
+			{#each FIGURES.filter(([name]) => change[name] > 0) as [name, word], k (name)}{k > 0 ? ' · ' : ''}{group(
+					change[name],
+					0
+				)}
+				{word}{/each}
 		</p>
 	</div>
 {/if}

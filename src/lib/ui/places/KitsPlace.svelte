@@ -22,7 +22,9 @@
 	const kit = $derived(bench.kit);
 	const holders = $derived(kit ? holdersOf(work.project, kit.id) : []);
 	let wanted = $state('');
-	const shown = $derived(work.project.kits.filter((k) => `${k.name} ${k.help}`.toLowerCase().includes(wanted.trim().toLowerCase())));
+	const shown = $derived(
+		work.project.kits.filter((k) => `${k.name} ${k.help}`.toLowerCase().includes(wanted.trim().toLowerCase()))
+	);
 	let files: HTMLInputElement;
 	let message = $state<{ readonly text: string; readonly bad: boolean }>();
 	const tell = (text: string, bad = false) => (message = { text, bad });
@@ -38,7 +40,11 @@
 
 	function take(file: KitFile) {
 		let id = '';
-		edit(`Add ${file.kits[0]!.name}`, (draft) => (id = addKit(draft, file)), () => bench.choose(id));
+		edit(
+			`Add ${file.kits[0]!.name}`,
+			(draft) => (id = addKit(draft, file)),
+			() => bench.choose(id)
+		);
 	}
 
 	async function bringIn(event: Event & { currentTarget: HTMLInputElement }) {
@@ -64,33 +70,90 @@
 
 <div class="flex gap-1.5">
 	<KitGallery ontake={take} onnew={(id) => bench.choose(id)} />
-	<button class="button text-small" title="Bring in a kit from a JSON file" onclick={() => files.click()}><FileUp size={13} />Bring in</button>
-	<input bind:this={files} type="file" accept=".json,application/json" class="hidden" aria-label="Kit file" onchange={bringIn} />
+	<button class="button text-small" title="Bring in a kit from a JSON file" onclick={() => files.click()}
+		><FileUp size={13} />Bring in</button
+	>
+	<input
+		bind:this={files}
+		type="file"
+		accept=".json,application/json"
+		class="hidden"
+		aria-label="Kit file"
+		onchange={bringIn}
+	/>
 </div>
-{#if message}<p class="mt-1 text-small whitespace-pre-line {message.bad ? 'text-rust' : 'text-soft'}" role={message.bad ? 'alert' : 'status'}>{message.text}</p>{/if}
+{#if message}<p
+		class="mt-1 text-small whitespace-pre-line {message.bad ? 'text-rust' : 'text-soft'}"
+		role={message.bad ? 'alert' : 'status'}
+	>
+		{message.text}
+	</p>{/if}
 {#if work.project.kits.length > 8}
 	<input class="field mt-2 w-full" type="search" placeholder="Find a kit" aria-label="Find a kit" bind:value={wanted} />
 {/if}
 <ul class="mt-2 max-h-[46vh] overflow-auto rounded border border-rule" aria-label="Kits of the project">
 	{#each shown as k (k.id)}
 		<li>
-			<button class="flex w-full items-center gap-2 border-l-2 px-1.5 py-1 text-left {k.id === kit?.id ? 'border-patina bg-wash/50' : 'border-transparent hover:bg-wash/30'}" aria-pressed={k.id === kit?.id} title={k.help} onclick={() => bench.choose(k.id)}>
+			<button
+				class="flex w-full items-center gap-2 border-l-2 px-1.5 py-1 text-left {k.id === kit?.id
+					? 'border-patina bg-wash/50'
+					: 'border-transparent hover:bg-wash/30'}"
+				aria-pressed={k.id === kit?.id}
+				title={k.help}
+				onclick={() => bench.choose(k.id)}
+			>
 				<KitPicture kit={k} size={38} />
-				<span class="min-w-0"><span class="block truncate font-semibold {k.id === kit?.id ? 'text-patina' : ''}">{k.name}</span><span class="block truncate text-small text-soft">{hostInWords(k)}</span></span>
+				<span class="min-w-0"
+					><span class="block truncate font-semibold {k.id === kit?.id ? 'text-patina' : ''}">{k.name}</span><span
+						class="block truncate text-small text-soft">{hostInWords(k)}</span
+					></span
+				>
 			</button>
 		</li>
 	{:else}
-		<li class="px-2 py-1.5 text-soft">{work.project.kits.length ? 'No kit of that name.' : 'This project has no kit yet.'}</li>
+		<li class="px-2 py-1.5 text-soft">
+			{work.project.kits.length ? 'No kit of that name.' : 'This project has no kit yet.'}
+		</li>
 	{/each}
 </ul>
 {#if kit}
 	<div class="mt-2 flex flex-wrap gap-1">
-		<button class="button text-small" title="A copy to be changed" onclick={() => { let id = ''; edit(`Duplicate ${kit.name}`, (draft) => (id = duplicateKit(draft, kit.id)), () => bench.choose(id)); }}><Copy size={13} />Copy</button>
-		<button class="button text-small" title="Save this kit as a JSON file, with everything that it needs" onclick={() => saveFile(`${kit.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, writeKit(work.project, kit))}><Download size={13} />Save</button>
-		<button class="button text-small" title="Keep this kit in your library, for other projects" onclick={keep}><BookMarked size={13} />Keep</button>
-		<button class="button text-small" title={holders.length ? `Used by ${holders.join(', ')}; it is taken off there` : 'Nothing uses it'} onclick={() => edit(`Remove ${kit.name}`, (draft) => removeKit(draft, kit.id), () => bench.choose(work.project.kits[0]?.id ?? ''))}><Trash2 size={13} />Remove</button>
+		<button
+			class="button text-small"
+			title="A copy to be changed"
+			onclick={() => {
+				let id = '';
+				edit(
+					`Duplicate ${kit.name}`,
+					(draft) => (id = duplicateKit(draft, kit.id)),
+					() => bench.choose(id)
+				);
+			}}><Copy size={13} />Copy</button
+		>
+		<button
+			class="button text-small"
+			title="Save this kit as a JSON file, with everything that it needs"
+			onclick={() =>
+				saveFile(`${kit.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, writeKit(work.project, kit))}
+			><Download size={13} />Save</button
+		>
+		<button class="button text-small" title="Keep this kit in your library, for other projects" onclick={keep}
+			><BookMarked size={13} />Keep</button
+		>
+		<button
+			class="button text-small"
+			title={holders.length ? `Used by ${holders.join(', ')}; it is taken off there` : 'Nothing uses it'}
+			onclick={() =>
+				edit(
+					`Remove ${kit.name}`,
+					(draft) => removeKit(draft, kit.id),
+					() => bench.choose(work.project.kits[0]?.id ?? '')
+				)}><Trash2 size={13} />Remove</button
+		>
 	</div>
-	<p class="mt-1 text-small text-soft">{holders.length ? `On ${holders.join(', ')}` : 'Not placed yet: choose it under Placement.'}</p>
+	<p class="mt-1 text-small text-soft">
+		{holders.length ? `On ${holders.join(', ')}` : 'Not placed yet: choose it under Placement.'}
+	</p>
 	<KitForm {kit} />
 {/if}
 <MaterialsPanel />

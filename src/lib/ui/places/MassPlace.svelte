@@ -27,7 +27,11 @@
 <TextField
 	label="Name"
 	value={mass.name}
-	oncommit={(name) => work.editor.commit('Rename mass', work.onMass((m) => (m.name = name)))}
+	oncommit={(name) =>
+		work.editor.commit(
+			'Rename mass',
+			work.onMass((m) => (m.name = name))
+		)}
 />
 <p class="my-1.5 grid grid-cols-[96px_1fr] gap-x-2" title={kind.help}>
 	<span class="text-soft">Shape</span>{kind.label}

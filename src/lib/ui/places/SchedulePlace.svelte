@@ -23,7 +23,7 @@
 		{/each}
 	</dl>
 	<p class="mt-3 text-small text-soft">
-		Click a heading to sort, its funnel to filter. Choose a row and the model shows the cell; shift or
-		control adds to the choice.
+		Click a heading to sort, its funnel to filter. Choose a row and the model shows the cell; shift or control adds to
+		the choice.
 	</p>
 {/if}

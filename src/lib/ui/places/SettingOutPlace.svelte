@@ -20,7 +20,11 @@
 </script>
 
 {#if work.flat.layout === 'off'}
-	<button class="button mb-2 w-full justify-center" title="The face laid flat beside the model (D)" onclick={() => (work.flat.layout = 'beside')}>Open the developed view</button>
+	<button
+		class="button mb-2 w-full justify-center"
+		title="The face laid flat beside the model (D)"
+		onclick={() => (work.flat.layout = 'beside')}>Open the developed view</button
+	>
 {/if}
 <DirectionPanel name="across" />
 <DirectionPanel name="up" />
@@ -31,7 +35,9 @@
 	>
 		<p class="figure font-semibold">{group(view.cellCount, 0)} cells</p>
 		{#if view.trim}
-			<p class="figure text-small">{group(view.counts.whole, 0)} whole, {group(view.counts.cut, 0)} cut, {group(view.counts.lost, 0)} lost</p>
+			<p class="figure text-small">
+				{group(view.counts.whole, 0)} whole, {group(view.counts.cut, 0)} cut, {group(view.counts.lost, 0)} lost
+			</p>
 		{/if}
 		<dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-small">
 			<dt class="text-soft">Across</dt>
@@ -45,10 +51,33 @@
 {/if}
 <details class="mt-2">
 	<summary class="text-small text-soft hover:text-patina">Whole grid: turn, fair, layer</summary>
-	<PathSwitch of="face" path={['settingOut', 'swap']} label="Swap across and up" help="The face is turned by a quarter: what ran up runs across" />
-	<PathNumber of="face" path={['settingOut', 'turn']} label="Turn" quantity="angle" help="Turns the grid about the middle of the flat face; the border cuts it" />
-	<PathNumber of="face" path={['settingOut', 'fair']} label="Fair rounds" quantity="count" help="Evens out lengths and angles on strongly curved faces; borders stay on borders" />
-	<PathNumber of="face" path={['settingOut', 'layer']} label="Second layer" quantity="length" help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none" />
+	<PathSwitch
+		of="face"
+		path={['settingOut', 'swap']}
+		label="Swap across and up"
+		help="The face is turned by a quarter: what ran up runs across"
+	/>
+	<PathNumber
+		of="face"
+		path={['settingOut', 'turn']}
+		label="Turn"
+		quantity="angle"
+		help="Turns the grid about the middle of the flat face; the border cuts it"
+	/>
+	<PathNumber
+		of="face"
+		path={['settingOut', 'fair']}
+		label="Fair rounds"
+		quantity="count"
+		help="Evens out lengths and angles on strongly curved faces; borders stay on borders"
+	/>
+	<PathNumber
+		of="face"
+		path={['settingOut', 'layer']}
+		label="Second layer"
+		quantity="length"
+		help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none"
+	/>
 </details>
 <OpeningsPanel />
 <BordersPanel />

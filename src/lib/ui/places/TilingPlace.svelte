@@ -21,19 +21,36 @@
 	});
 </script>
 
-<TextField label="Face" value={face.name} oncommit={(name) => work.editor.commit('Rename face', work.onFace((f) => (f.name = name)))} />
+<TextField
+	label="Face"
+	value={face.name}
+	oncommit={(name) =>
+		work.editor.commit(
+			'Rename face',
+			work.onFace((f) => (f.name = name))
+		)}
+/>
 <TilingGallery />
 {#key face.tiling.kind}<TilingOptions />{/key}
 <div class="mt-1.5 flex gap-1.5">
 	{#if face.tiling.kind === 'own'}
-		<button class="button text-small" title="Change the repeating unit" onclick={() => work.editTiling()}><Pencil size={13} />Edit unit</button>
+		<button class="button text-small" title="Change the repeating unit" onclick={() => work.editTiling()}
+			><Pencil size={13} />Edit unit</button
+		>
 	{:else}
-		<button class="button text-small" title="Make a tiling of your own, starting with this one" onclick={() => work.copyTiling()}><Plus size={13} />Own tiling from this</button>
+		<button
+			class="button text-small"
+			title="Make a tiling of your own, starting with this one"
+			onclick={() => work.copyTiling()}><Plus size={13} />Own tiling from this</button
+		>
 	{/if}
 </div>
 {#if view && view.cellCount > 0}
 	<p class="figure mt-2 text-small {work.runner.stale ? 'italic opacity-60' : ''}" data-testid="tiling-figures">
-		{group(view.cellCount, 0)} cells on {group(view.across.count, 0)} × {group(view.up.count, 0)} fields{#if roles.length}: {#each roles as { name, count }, k (name)}{k ? ', ' : ''}<span class="whitespace-nowrap">{group(count, 0)} {name}</span>{/each}{/if}
+		{group(view.cellCount, 0)} cells on {group(view.across.count, 0)} × {group(view.up.count, 0)} fields{#if roles.length}:
+			{#each roles as { name, count }, k (name)}{k ? ', ' : ''}<span class="whitespace-nowrap"
+					>{group(count, 0)} {name}</span
+				>{/each}{/if}
 	</p>
 {/if}
 <OrderPanel />

@@ -9,16 +9,28 @@
 	const readings = work.readings;
 	const host = $derived(readings.reading.host);
 	const list = $derived.by(() => {
-		const found = extremes(readings.faces.map((f) => f.values), MOST, readings.greatestFirst);
-		const marks = new Map(readings.faces.map(({ face }, column) => {
-			const hosts = found.filter((e) => e.column === column).map((e) => e.host);
-			const all = hosts.length ? hostMarks(face, host, hosts) : [];
-			return [column, new Map(hosts.map((h, k) => [h, all[k]!]))] as const;
+		const found = extremes(
+			readings.faces.map((f) => f.values),
+			MOST,
+			readings.greatestFirst
+		);
+		const marks = new Map(
+			readings.faces.map(({ face }, column) => {
+				const hosts = found.filter((e) => e.column === column).map((e) => e.host);
+				const all = hosts.length ? hostMarks(face, host, hosts) : [];
+				return [column, new Map(hosts.map((h, k) => [h, all[k]!]))] as const;
+			})
+		);
+		return found.map(({ column, host: h }) => ({
+			...readings.faces[column]!,
+			host: h,
+			mark: marks.get(column)!.get(h)!,
+			value: readings.faces[column]!.values[h]!
 		}));
-		return found.map(({ column, host: h }) => ({ ...readings.faces[column]!, host: h, mark: marks.get(column)!.get(h)!, value: readings.faces[column]!.values[h]! }));
 	});
 	type Entry = (typeof list)[number];
-	const cellsOf = ({ index, face, host: h }: Entry) => cellsOfHosts(face, host, [h]).map((cell) => ({ face: index, cell }));
+	const cellsOf = ({ index, face, host: h }: Entry) =>
+		cellsOfHosts(face, host, [h]).map((cell) => ({ face: index, cell }));
 
 	function choose(entry: Entry, add: boolean) {
 		const view = work.runner.view;
@@ -30,7 +42,8 @@
 </script>
 
 <div class="flex items-center gap-1 text-small text-soft">
-	<label class="flex items-center gap-1.5">The
+	<label class="flex items-center gap-1.5"
+		>The
 		<select class="rounded border border-control bg-paper py-px text-small" bind:value={readings.greatestFirst}>
 			<option value={true}>greatest</option>
 			<option value={false}>least</option>
@@ -48,7 +61,10 @@
 				onpointerenter={() => (work.selection.hovered = cellsOf(entry)[0])}
 				onpointerleave={() => (work.selection.hovered = undefined)}
 			>
-				<span class="figure truncate">{entry.mark}</span><span class="figure shrink-0">{readings.scale.kinds?.[entry.value] ?? printFull(entry.value, readings.reading.quantity, work.project.units)}</span>
+				<span class="figure truncate">{entry.mark}</span><span class="figure shrink-0"
+					>{readings.scale.kinds?.[entry.value] ??
+						printFull(entry.value, readings.reading.quantity, work.project.units)}</span
+				>
 			</button>
 		</li>
 	{/each}

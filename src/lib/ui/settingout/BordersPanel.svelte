@@ -12,21 +12,47 @@
 	function show() {
 		const model = work.runner.view!;
 		const face = model.faces.indexOf(view!);
-		work.selection.chooseAll(model, slivers.map((cell) => ({ face, cell })));
+		work.selection.chooseAll(
+			model,
+			slivers.map((cell) => ({ face, cell }))
+		);
 	}
 </script>
 
 <section class="mt-3 border-t border-rule pt-2" aria-labelledby="borders-heading">
 	<h3 id="borders-heading" class="heading">Cut cells</h3>
-	<PathNumber of="face" path={['borders', 'leastWidth']} label="Least width" quantity="length" help="A cut cell narrower than this is a sliver" />
-	<PathNumber of="face" path={['borders', 'leastArea']} label="Least area" quantity="area" help="A cut cell smaller than this is a sliver" />
-	<PathChoice of="face"
+	<PathNumber
+		of="face"
+		path={['borders', 'leastWidth']}
+		label="Least width"
+		quantity="length"
+		help="A cut cell narrower than this is a sliver"
+	/>
+	<PathNumber
+		of="face"
+		path={['borders', 'leastArea']}
+		label="Least area"
+		quantity="area"
+		help="A cut cell smaller than this is a sliver"
+	/>
+	<PathChoice
+		of="face"
 		path={['borders', 'slivers']}
 		label="Slivers"
 		help="What becomes of cut cells that are too small"
-		options={[['mark', 'are marked'], ['merge', 'join their neighbour'], ['drop', 'are left out']]}
+		options={[
+			['mark', 'are marked'],
+			['merge', 'join their neighbour'],
+			['drop', 'are left out']
+		]}
 	/>
-	<PathNumber of="face" path={['borders', 'snap']} label="Snap nodes" quantity="length" help="Nodes this near to an outline move onto it; 0 for none" />
+	<PathNumber
+		of="face"
+		path={['borders', 'snap']}
+		label="Snap nodes"
+		quantity="length"
+		help="Nodes this near to an outline move onto it; 0 for none"
+	/>
 	{#if view?.trim}
 		<p class="text-small text-soft">
 			{#if view.trim.merged}{group(view.trim.merged, 0)} joined a neighbour.{/if}

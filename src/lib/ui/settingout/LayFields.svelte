@@ -12,7 +12,12 @@
 	let { path, quantity }: { path: Path; quantity: 'length' | 'angle' } = $props();
 
 	const work = useWorkspace();
-	const edit = new PathEdit('face', work, () => path, () => 'Planes');
+	const edit = new PathEdit(
+		'face',
+		work,
+		() => path,
+		() => 'Planes'
+	);
 	const lay = $derived(edit.value as Lay);
 	const unit = $derived(work.project.units);
 	const text = $derived(lay.kind === 'list' ? lay.at.map((p) => printQuantity(p, quantity, unit).text).join(', ') : '');
@@ -44,7 +49,15 @@
 </div>
 {#if lay.kind === 'every'}
 	<PathNumber of="face" path={[...path, 'every']} label="Every" {quantity} help="From one plane to the next" />
-	<PathNumber of="face" path={[...path, 'first']} label="First" {quantity} help={quantity === 'angle' ? 'Bearing of one of the planes, clockwise from north' : 'Where one of the planes is, from the origin of the project'} />
+	<PathNumber
+		of="face"
+		path={[...path, 'first']}
+		label="First"
+		{quantity}
+		help={quantity === 'angle'
+			? 'Bearing of one of the planes, clockwise from north'
+			: 'Where one of the planes is, from the origin of the project'}
+	/>
 {:else}
 	<TextField label="Places" help="Parted by commas, in the project’s unit" value={text} oncommit={read} />
 {/if}

@@ -12,8 +12,18 @@
 	const work = useWorkspace();
 	const opening = $derived(work.current!.face.openings[k]!);
 	const path = $derived(['openings', k]);
-	const name = new PathEdit('face', work, () => [...path, 'name'], () => 'Name');
-	const placeEdit = new PathEdit('face', work, () => [...path, 'place'], () => 'Place');
+	const name = new PathEdit(
+		'face',
+		work,
+		() => [...path, 'name'],
+		() => 'Name'
+	);
+	const placeEdit = new PathEdit(
+		'face',
+		work,
+		() => [...path, 'place'],
+		() => 'Place'
+	);
 	let error = $state<string>();
 
 	const PLACES = [
@@ -57,34 +67,102 @@
 	{/if}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for={id} class="text-soft" title="What its place is told by">Placed</label>
-		<select {id} class="field" value={opening.place.kind} onchange={(e) => choosePlace(e.currentTarget.value as Opening['place']['kind'])}>
+		<select
+			{id}
+			class="field"
+			value={opening.place.kind}
+			onchange={(e) => choosePlace(e.currentTarget.value as Opening['place']['kind'])}
+		>
 			{#each PLACES as [value, text] (value)}<option {value}>{text}</option>{/each}
 		</select>
 	</div>
 	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 	{#if opening.place.kind === 'face'}
-		<PathNumber of="face" path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
-		<PathNumber of="face" path={[...path, 'place', 'up']} label="Up" quantity="length" help="From the lower start corner of the flat face" />
+		<PathNumber
+			of="face"
+			path={[...path, 'place', 'across']}
+			label="Across"
+			quantity="length"
+			help="From the lower start corner of the flat face"
+		/>
+		<PathNumber
+			of="face"
+			path={[...path, 'place', 'up']}
+			label="Up"
+			quantity="length"
+			help="From the lower start corner of the flat face"
+		/>
 	{:else if opening.place.kind === 'level'}
-		<PathNumber of="face" path={[...path, 'place', 'across']} label="Across" quantity="length" help="From the lower start corner of the flat face" />
-		<PathChoice of="face" path={[...path, 'place', 'level']} label="Level" help="The level that it stands on" options={work.project.levels.map((l) => [l.id, l.name] as const)} />
-		<PathNumber of="face" path={[...path, 'place', 'above']} label="Above it" quantity="length" help="Height of its lowest point (a circle’s centre) above the level" />
+		<PathNumber
+			of="face"
+			path={[...path, 'place', 'across']}
+			label="Across"
+			quantity="length"
+			help="From the lower start corner of the flat face"
+		/>
+		<PathChoice
+			of="face"
+			path={[...path, 'place', 'level']}
+			label="Level"
+			help="The level that it stands on"
+			options={work.project.levels.map((l) => [l.id, l.name] as const)}
+		/>
+		<PathNumber
+			of="face"
+			path={[...path, 'place', 'above']}
+			label="Above it"
+			quantity="length"
+			help="Height of its lowest point (a circle’s centre) above the level"
+		/>
 	{:else}
 		<PathNumber of="face" path={[...path, 'place', 'x']} label="East" quantity="length" />
 		<PathNumber of="face" path={[...path, 'place', 'y']} label="North" quantity="length" />
 		{#if opening.place.kind === 'elevation'}
 			<PathNumber of="face" path={[...path, 'place', 'z']} label="Height" quantity="length" />
-			<PathNumber of="face" path={[...path, 'place', 'bearing']} label="Facing" quantity="angle" help="Bearing that the elevation faces, clockwise from north" />
+			<PathNumber
+				of="face"
+				path={[...path, 'place', 'bearing']}
+				label="Facing"
+				quantity="angle"
+				help="Bearing that the elevation faces, clockwise from north"
+			/>
 		{/if}
 	{/if}
 	<PathNumber of="face" path={[...path, 'turn']} label="Turn" quantity="angle" />
-	<PathNumber of="face" path={[...path, 'frame']} label="Frame" quantity="length" help="Cells stop this far from its line, so that a frame has room" />
+	<PathNumber
+		of="face"
+		path={[...path, 'frame']}
+		label="Frame"
+		quantity="length"
+		help="Cells stop this far from its line, so that a frame has room"
+	/>
 	<details>
 		<summary class="text-small text-soft hover:text-patina">Repeat, role</summary>
 		<PathNumber of="face" path={[...path, 'across', 'times']} label="Times across" quantity="count" />
-		<PathNumber of="face" path={[...path, 'across', 'spacing']} label="every" quantity="length" help="From one to the next across" />
+		<PathNumber
+			of="face"
+			path={[...path, 'across', 'spacing']}
+			label="every"
+			quantity="length"
+			help="From one to the next across"
+		/>
 		<PathNumber of="face" path={[...path, 'up', 'times']} label="Times up" quantity="count" />
-		<PathNumber of="face" path={[...path, 'up', 'spacing']} label="every" quantity="length" help="From one to the next up" />
-		<PathChoice of="face" path={[...path, 'role']} label="Role" help="A hole in the face, or a border outside of which the face is cut off" options={[['opening', 'an opening'], ['border', 'a border']]} />
+		<PathNumber
+			of="face"
+			path={[...path, 'up', 'spacing']}
+			label="every"
+			quantity="length"
+			help="From one to the next up"
+		/>
+		<PathChoice
+			of="face"
+			path={[...path, 'role']}
+			label="Role"
+			help="A hole in the face, or a border outside of which the face is cut off"
+			options={[
+				['opening', 'an opening'],
+				['border', 'a border']
+			]}
+		/>
 	</details>
 </div>

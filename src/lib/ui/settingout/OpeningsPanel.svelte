@@ -19,26 +19,46 @@
 
 	function add(label: string, stem: string, opening: NewOpening) {
 		let id = '';
-		error = work.editor.commit(`Add ${label}`, work.onFace((face) => (id = addOpening(face, opening, stem))));
+		error = work.editor.commit(
+			`Add ${label}`,
+			work.onFace((face) => (id = addOpening(face, opening, stem)))
+		);
 		if (!error) flat.opening = id;
 	}
 	const onFace = () => ({ kind: 'face', across: middle[0], up: middle[1] }) as const;
 
 	/** Each by what it adds; drawn ones are drawn on the developed view. */
 	function addKind(kind: string) {
-		if (kind === 'rectangle') add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: onFace() });
+		if (kind === 'rectangle')
+			add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: onFace() });
 		if (kind === 'circle') add('circle', 'Opening', { outline: { kind, diameter: 2000 }, place: onFace() });
 		if (kind === 'door') {
 			const [level] = [...work.project.levels].sort((a, b) => a.height - b.height);
 			if (!level) error = 'A door stands on a level, and there is none yet. Levels are made under Mass.';
-			else add('door', 'Door', { outline: { kind: 'rectangle', width: 1000, height: 2135 }, place: { kind: 'level', across: middle[0], level: level.id, above: 0 } });
+			else
+				add('door', 'Door', {
+					outline: { kind: 'rectangle', width: 1000, height: 2135 },
+					place: { kind: 'level', across: middle[0], level: level.id, above: 0 }
+				});
 		}
 		if (kind === 'plan') void addPlan();
 		if (kind === 'border') {
 			const [x0, y0, x1, y1] = flat.view?.bounds ?? [0, 0, 10_000, 10_000];
 			const margin = Math.min(x1 - x0, y1 - y0) / 20;
 			const [w, h] = [(x1 - x0) / 2 - margin, (y1 - y0) / 2 - margin];
-			add('border', 'Border', { role: 'border', outline: { kind: 'polygon', points: [[-w, -h], [w, -h], [w, h], [-w, h]] }, place: onFace() });
+			add('border', 'Border', {
+				role: 'border',
+				outline: {
+					kind: 'polygon',
+					points: [
+						[-w, -h],
+						[w, -h],
+						[w, h],
+						[-w, h]
+					]
+				},
+				place: onFace()
+			});
 		}
 		if (kind === 'draw') {
 			if (flat.layout === 'off') flat.layout = 'beside';
@@ -50,7 +70,10 @@
 	async function addPlan() {
 		const at = await work.runner.client.onFace(work.current!.key, ...middle);
 		const [x, y] = at ?? [work.current!.mass.frame.x, work.current!.mass.frame.y];
-		add('plan outline', 'Plan outline', { outline: { kind: 'rectangle', width: 3000, height: 3000 }, place: { kind: 'plan', x: Math.round(x), y: Math.round(y) } });
+		add('plan outline', 'Plan outline', {
+			outline: { kind: 'rectangle', width: 3000, height: 3000 },
+			place: { kind: 'plan', x: Math.round(x), y: Math.round(y) }
+		});
 	}
 	const id = $props.id();
 </script>
@@ -78,7 +101,9 @@
 		</select>
 	</div>
 	{#if openings.length === 0}
-		<p class="text-small text-soft">None. Add one here, or draw it on the developed view; the grid is cut exactly along it.</p>
+		<p class="text-small text-soft">
+			None. Add one here, or draw it on the developed view; the grid is cut exactly along it.
+		</p>
 	{/if}
 	<ul class="-mx-1.5">
 		{#each openings as opening (opening.id)}
@@ -91,8 +116,26 @@
 					{opening.name}
 					<span class="text-small text-soft">{opening.role === 'border' ? 'border' : opening.outline.kind}</span>
 				</button>
-				<button class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-patina focus-visible:opacity-100" title="Copy" aria-label="Copy {opening.name}" onclick={() => (error = work.editor.commit('Copy opening', work.onFace((f) => (flat.opening = copyOpening(f, opening.id, 1000)))))}><Copy size={13} /></button>
-				<button class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100" title="Remove" aria-label="Remove {opening.name}" onclick={() => (error = work.editor.commit(`Remove ${opening.name}`, work.onFace((f) => removeOpening(f, opening.id))))}><Trash2 size={13} /></button>
+				<button
+					class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-patina focus-visible:opacity-100"
+					title="Copy"
+					aria-label="Copy {opening.name}"
+					onclick={() =>
+						(error = work.editor.commit(
+							'Copy opening',
+							work.onFace((f) => (flat.opening = copyOpening(f, opening.id, 1000)))
+						))}><Copy size={13} /></button
+				>
+				<button
+					class="px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100"
+					title="Remove"
+					aria-label="Remove {opening.name}"
+					onclick={() =>
+						(error = work.editor.commit(
+							`Remove ${opening.name}`,
+							work.onFace((f) => removeOpening(f, opening.id))
+						))}><Trash2 size={13} /></button
+				>
 			</li>
 		{/each}
 	</ul>

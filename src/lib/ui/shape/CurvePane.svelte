@@ -7,7 +7,16 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import X from '@lucide/svelte/icons/x';
 	import { onMount } from 'svelte';
-	import { arcThrough, insertPoint, middleOf, mirrorLine, movePoint, removePoint, reverseLine, withPoint } from '$lib/editor/drawing.ts';
+	import {
+		arcThrough,
+		insertPoint,
+		middleOf,
+		mirrorLine,
+		movePoint,
+		removePoint,
+		reverseLine,
+		withPoint
+	} from '$lib/editor/drawing.ts';
 	import { readLine } from '$lib/editor/lineFiles.ts';
 	import { setAt } from '$lib/editor/paths.ts';
 	import { profileOutline } from '$lib/editor/profiles.ts';
@@ -21,7 +30,12 @@
 	let { drawing }: { drawing: Drawing } = $props();
 
 	const work = useWorkspace();
-	const edit = new PathEdit('shape', work, () => drawing.path, () => drawing.label);
+	const edit = new PathEdit(
+		'shape',
+		work,
+		() => drawing.path,
+		() => drawing.label
+	);
 	const line = $derived(edit.value as DrawnProfile);
 	const n = $derived(line.points.length);
 	let chosen = $state<number>();
@@ -78,7 +92,8 @@
 		canvas.onselect = (at) => (chosen = at);
 		canvas.ongrid = (step) => (grid = step);
 		canvas.onmove = (at, x, y, done) => drag('Move point', (l) => movePoint(l, at, snapped(x), snapped(y)), done);
-		canvas.onarc = (at, x, y, done) => drag('Bend stretch', (l) => withPoint(l, at, { arc: arcThrough(l, at, x, y) }), done);
+		canvas.onarc = (at, x, y, done) =>
+			drag('Bend stretch', (l) => withPoint(l, at, { arc: arcThrough(l, at, x, y) }), done);
 		canvas.oninsert = (at, x, y) => {
 			commit('Add point', insertPoint(line, at, snapped(x), snapped(y)));
 			if (!error) chosen = at + 1;
@@ -100,7 +115,8 @@
 		if ((event.target as HTMLElement).closest('input, select')) return;
 		const step = (snap ? grid / 2 : 10) * (event.shiftKey ? 10 : 1);
 		const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-		if (way && k !== undefined) commit('Move point', movePoint(line, k, point!.x + way[0]! * step, point!.y + way[1]! * step));
+		if (way && k !== undefined)
+			commit('Move point', movePoint(line, k, point!.x + way[0]! * step, point!.y + way[1]! * step));
 		else if (event.key === 'Delete' && k !== undefined) remove();
 		else if (event.key === 'n' || event.key === 'N') chosen = ((k ?? -1) + 1) % n;
 		else if (event.key === 'Escape') work.drawing = undefined;
@@ -131,57 +147,128 @@
 	<header class="flex items-center gap-1.5 border-b border-rule px-3 py-1.5">
 		<h2 class="font-semibold">{drawing.label}</h2>
 		<span class="truncate text-small text-soft">{explained}</span>
-		<button class="ml-auto rounded p-1 text-soft hover:text-patina" title="Close (Esc)" aria-label="Close the drawing" onclick={() => (work.drawing = undefined)}><X size={15} /></button>
+		<button
+			class="ml-auto rounded p-1 text-soft hover:text-patina"
+			title="Close (Esc)"
+			aria-label="Close the drawing"
+			onclick={() => (work.drawing = undefined)}><X size={15} /></button
+		>
 	</header>
 	<div class="flex flex-wrap items-center gap-1.5 border-b border-rule px-3 py-1.5 text-small">
-		<button class="button" title="Bring the whole line into the picture" onclick={() => canvas?.fit()}><Maximize size={13} />Fit</button>
-		<button class="button" title="Left and right change over" onclick={() => commit('Mirror line', mirrorLine(line))}><FlipHorizontal2 size={13} />Mirror</button>
+		<button class="button" title="Bring the whole line into the picture" onclick={() => canvas?.fit()}
+			><Maximize size={13} />Fit</button
+		>
+		<button class="button" title="Left and right change over" onclick={() => commit('Mirror line', mirrorLine(line))}
+			><FlipHorizontal2 size={13} />Mirror</button
+		>
 		{#if !line.closed}
-			<button class="button" title="Run the line the other way; its outside is to the right of the way" onclick={() => commit('Reverse line', reverseLine(line))}><RefreshCcw size={13} />Reverse</button>
+			<button
+				class="button"
+				title="Run the line the other way; its outside is to the right of the way"
+				onclick={() => commit('Reverse line', reverseLine(line))}><RefreshCcw size={13} />Reverse</button
+			>
 		{/if}
 		{#if !drawing.closed}
 			<label class="flex items-center gap-1.5" title="The last point runs on to the first">
-				<input type="checkbox" class="accent-patina" checked={line.closed} onchange={(e) => commit('Close line', { ...line, closed: e.currentTarget.checked })} />Closed
+				<input
+					type="checkbox"
+					class="accent-patina"
+					checked={line.closed}
+					onchange={(e) => commit('Close line', { ...line, closed: e.currentTarget.checked })}
+				/>Closed
 			</label>
 		{/if}
 		<label class="flex items-center gap-1.5" title="Points snap to half a field of the grid">
 			<input type="checkbox" class="accent-patina" bind:checked={snap} />Snap
 		</label>
 		<span class="ml-auto flex items-center gap-1">
-			<select class="rounded border border-control bg-paper py-0.5" bind:value={unit} aria-label="Unit of the file" title="Unit where the file does not say">
+			<select
+				class="rounded border border-control bg-paper py-0.5"
+				bind:value={unit}
+				aria-label="Unit of the file"
+				title="Unit where the file does not say"
+			>
 				<option value={1}>mm</option>
 				<option value={10}>cm</option>
 				<option value={1000}>m</option>
 				<option value={25.4}>in</option>
 				<option value={304.8}>ft</option>
 			</select>
-			<button class="button" title="Take the longest line of an SVG or DXF file" onclick={() => files.click()}><FileUp size={13} />From a file</button>
-			<input bind:this={files} type="file" accept=".svg,.dxf" class="hidden" aria-label="Line file" onchange={bringIn} />
+			<button class="button" title="Take the longest line of an SVG or DXF file" onclick={() => files.click()}
+				><FileUp size={13} />From a file</button
+			>
+			<input
+				bind:this={files}
+				type="file"
+				accept=".svg,.dxf"
+				class="hidden"
+				aria-label="Line file"
+				onchange={bringIn}
+			/>
 		</span>
 	</div>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<div bind:this={container} class="min-h-0 grow bg-paper" tabindex="0" role="application" aria-label="Line. N chooses the next point, arrow keys move it, Delete removes it." data-testid="curve-canvas"></div>
-	{#if error}<p class="border-t border-rust px-3 py-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
+	<div
+		bind:this={container}
+		class="min-h-0 grow bg-paper"
+		tabindex="0"
+		role="application"
+		aria-label="Line. N chooses the next point, arrow keys move it, Delete removes it."
+		data-testid="curve-canvas"
+	></div>
+	{#if error}<p class="border-t border-rust px-3 py-1 text-small whitespace-pre-line text-rust" role="alert">
+			{error}
+		</p>{/if}
 	<footer class="grid h-[104px] shrink-0 content-center border-t border-rule px-3 py-1">
 		{#if point && k !== undefined}
 			<div class="grid grid-cols-2 gap-x-4">
-				<NumberField label="{first} of {k + 1}" quantity="length" unit={work.project.units} step={100} value={point.x}
-					onpreview={(v) => preview(movePoint(line, k, v, point.y))} oncommit={(v) => work.editor.commit('Move point', setLine(movePoint(line, k, v, point.y)))} onrevert={edit.revert} />
-				<NumberField label="{second} of {k + 1}" quantity="length" unit={work.project.units} step={100} value={point.y}
-					onpreview={(v) => preview(movePoint(line, k, point.x, v))} oncommit={(v) => work.editor.commit('Move point', setLine(movePoint(line, k, point.x, v)))} onrevert={edit.revert} />
+				<NumberField
+					label="{first} of {k + 1}"
+					quantity="length"
+					unit={work.project.units}
+					step={100}
+					value={point.x}
+					onpreview={(v) => preview(movePoint(line, k, v, point.y))}
+					oncommit={(v) => work.editor.commit('Move point', setLine(movePoint(line, k, v, point.y)))}
+					onrevert={edit.revert}
+				/>
+				<NumberField
+					label="{second} of {k + 1}"
+					quantity="length"
+					unit={work.project.units}
+					step={100}
+					value={point.y}
+					onpreview={(v) => preview(movePoint(line, k, point.x, v))}
+					oncommit={(v) => work.editor.commit('Move point', setLine(movePoint(line, k, point.x, v)))}
+					onrevert={edit.revert}
+				/>
 			</div>
 			<div class="flex items-center gap-2 text-small">
-				<button class="button" aria-pressed={point.smooth} title="Smooth points are round, corners are square" onclick={() => commit(point.smooth ? 'Make corner' : 'Make smooth', withPoint(line, k, { smooth: !point.smooth }))}>
+				<button
+					class="button"
+					aria-pressed={point.smooth}
+					title="Smooth points are round, corners are square"
+					onclick={() =>
+						commit(point.smooth ? 'Make corner' : 'Make smooth', withPoint(line, k, { smooth: !point.smooth }))}
+				>
 					<Spline size={13} />{point.smooth ? 'Make it a corner' : 'Make it smooth'}
 				</button>
 				{#if point.arc !== 0}
-					<button class="button" onclick={() => commit('Straighten stretch', withPoint(line, k, { arc: 0 }))}>Straighten the arc after it</button>
+					<button class="button" onclick={() => commit('Straighten stretch', withPoint(line, k, { arc: 0 }))}
+						>Straighten the arc after it</button
+					>
 				{/if}
-				<button class="button ml-auto" disabled={removePoint(line, k) === line} title="Remove this point (Delete)" onclick={remove}><Trash2 size={13} />Remove</button>
+				<button
+					class="button ml-auto"
+					disabled={removePoint(line, k) === line}
+					title="Remove this point (Delete)"
+					onclick={remove}><Trash2 size={13} />Remove</button
+				>
 			</div>
 		{:else}
 			<p class="text-small text-soft">
-				Drag a point, or the small diamond between two to bend an arc. Double-click the line to add a point. Click a point to type its place.
+				Drag a point, or the small diamond between two to bend an arc. Double-click the line to add a point. Click a
+				point to type its place.
 			</p>
 		{/if}
 	</footer>

@@ -17,7 +17,12 @@
 	let { path, label, help, optional }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new PathEdit('shape', work, () => path, () => label);
+	const edit = new PathEdit(
+		'shape',
+		work,
+		() => path,
+		() => label
+	);
 	const height = $derived(edit.value as Height | null | undefined);
 	const level = $derived(typeof height === 'object' && height ? height.level : undefined);
 	const above = $derived(typeof height === 'object' && height ? height.above : (height ?? 0));
@@ -54,7 +59,13 @@
 {#if work.project.levels.length || optional}
 	<div class="-mt-0.5 mb-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for={id} class="text-right text-small text-soft">{height === null ? label : 'above'}</label>
-		<select {id} class="field py-0.5 text-small" value={height === null ? 'none' : (level ?? '')} aria-label="{label}: level" onchange={(e) => hang(e.currentTarget.value)}>
+		<select
+			{id}
+			class="field py-0.5 text-small"
+			value={height === null ? 'none' : (level ?? '')}
+			aria-label="{label}: level"
+			onchange={(e) => hang(e.currentTarget.value)}
+		>
 			{#if optional}<option value="none">{optional}</option>{/if}
 			<option value="">the ground of the mass</option>
 			{#each work.project.levels as { id, name, height: at } (id)}

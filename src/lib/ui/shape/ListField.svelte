@@ -21,7 +21,12 @@
 	let { path, label, one, grows, items }: Props = $props();
 
 	const work = useWorkspace();
-	const edit = new PathEdit('shape', work, () => path, () => label);
+	const edit = new PathEdit(
+		'shape',
+		work,
+		() => path,
+		() => label
+	);
 	const list = $derived((edit.value as object[] | undefined) ?? []);
 	let chosen = $state(0);
 	const k = $derived(Math.min(chosen, list.length - 1));
@@ -39,24 +44,35 @@
 <div class="mt-3 mb-1 flex items-center justify-between">
 	<h3 class="heading">{label}</h3>
 	{#if grows !== 'never'}<span class="flex gap-1">
-		<button class="rounded p-1 text-soft hover:text-patina" title="Add a {one} after this one" aria-label="Add a {one}" onclick={add}>
-			<Plus size={14} />
-		</button>
-		<button
-			class="rounded p-1 text-soft enabled:hover:text-rust disabled:opacity-40"
-			title={removable ? `Remove this ${one}` : grows === 'between' ? `The first and the last ${one} stay` : `Two ${one}s are the least`}
-			aria-label="Remove this {one}"
-			disabled={!removable}
-			onclick={remove}
-		>
-			<Trash2 size={14} />
-		</button>
-	</span>{/if}
+			<button
+				class="rounded p-1 text-soft hover:text-patina"
+				title="Add a {one} after this one"
+				aria-label="Add a {one}"
+				onclick={add}
+			>
+				<Plus size={14} />
+			</button>
+			<button
+				class="rounded p-1 text-soft enabled:hover:text-rust disabled:opacity-40"
+				title={removable
+					? `Remove this ${one}`
+					: grows === 'between'
+						? `The first and the last ${one} stay`
+						: `Two ${one}s are the least`}
+				aria-label="Remove this {one}"
+				disabled={!removable}
+				onclick={remove}
+			>
+				<Trash2 size={14} />
+			</button>
+		</span>{/if}
 </div>
 <div class="mb-2 flex flex-wrap gap-1" role="group" aria-label={label}>
 	{#each list as _, s (s)}
 		<button
-			class="figure min-w-8 rounded border px-2 py-0.5 {s === k ? 'border-patina bg-wash font-semibold' : 'border-control bg-paper'}"
+			class="figure min-w-8 rounded border px-2 py-0.5 {s === k
+				? 'border-patina bg-wash font-semibold'
+				: 'border-control bg-paper'}"
 			aria-pressed={s === k}
 			onclick={() => (chosen = s)}>{s + 1}</button
 		>

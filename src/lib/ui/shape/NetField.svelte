@@ -10,7 +10,12 @@
 
 	let { path }: { path: Path } = $props();
 
-	const edit = new PathEdit('shape', useWorkspace(), () => path, () => 'Net');
+	const edit = new PathEdit(
+		'shape',
+		useWorkspace(),
+		() => path,
+		() => 'Net'
+	);
 	const rows = $derived((edit.value as Row[] | undefined) ?? []);
 	const columns = $derived(rows[0]?.length ?? 0);
 	let chosen = $state({ row: 0, column: 0 });
@@ -37,11 +42,18 @@
 </script>
 
 <h3 class="heading mt-3 mb-1">Net, {columns} × {rows.length} points</h3>
-<div class="mb-1.5 grid w-fit gap-0.5" style="grid-template-columns: repeat({columns}, 14px)" role="group" aria-label="Points of the net, the lowest row below">
+<div
+	class="mb-1.5 grid w-fit gap-0.5"
+	style="grid-template-columns: repeat({columns}, 14px)"
+	role="group"
+	aria-label="Points of the net, the lowest row below"
+>
 	{#each rows.map((_, j) => rows.length - 1 - j) as j (j)}
 		{#each { length: columns } as _, i (i)}
 			<button
-				class="h-3.5 rounded-full border {j === row && i === column ? 'border-patina bg-patina' : 'border-control bg-paper hover:bg-wash'}"
+				class="h-3.5 rounded-full border {j === row && i === column
+					? 'border-patina bg-patina'
+					: 'border-control bg-paper hover:bg-wash'}"
 				aria-pressed={j === row && i === column}
 				aria-label="Row {j + 1}, column {i + 1}"
 				title="Row {j + 1}, column {i + 1}"
@@ -52,9 +64,13 @@
 </div>
 <div class="mb-1 flex flex-wrap gap-1 text-small">
 	<button class="button" title="Add a row above the chosen point" onclick={addRow}>+ row</button>
-	<button class="button" disabled={rows.length <= 2} title="Remove the row of the chosen point" onclick={removeRow}>− row</button>
+	<button class="button" disabled={rows.length <= 2} title="Remove the row of the chosen point" onclick={removeRow}
+		>− row</button
+	>
 	<button class="button" title="Add a column after the chosen point" onclick={addColumn}>+ column</button>
-	<button class="button" disabled={columns <= 2} title="Remove the column of the chosen point" onclick={removeColumn}>− column</button>
+	<button class="button" disabled={columns <= 2} title="Remove the column of the chosen point" onclick={removeColumn}
+		>− column</button
+	>
 </div>
 {#if error}<p class="mb-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 {#key `${row},${column}`}

@@ -35,9 +35,7 @@
 		const zs = arches.flatMap((a) => [a.start.z, a.end.z, (a.start.z + a.end.z) / 4 + a.apex.z / 2, 0]);
 		return { x: Math.min(...xs), x2: Math.max(...xs), z: Math.min(...zs), z2: Math.max(...zs) };
 	});
-	const scale = $derived(
-		Math.min((WIDTH - 12) / (extent.x2 - extent.x), (HEIGHT - 16) / (extent.z2 - extent.z || 1))
-	);
+	const scale = $derived(Math.min((WIDTH - 12) / (extent.x2 - extent.x), (HEIGHT - 16) / (extent.z2 - extent.z || 1)));
 	const point = (p: { x: number; z: number }) =>
 		`${(WIDTH / 2 + (p.x - (extent.x + extent.x2) / 2) * scale).toFixed(1)} ${(HEIGHT - 8 - (p.z - extent.z) * scale).toFixed(1)}`;
 	const path = (s: Section) => {

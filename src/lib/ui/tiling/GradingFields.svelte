@@ -26,13 +26,46 @@
 	}
 </script>
 
-<PathChoice of="face" path={['tiling', 'grading']} label="Sizes" help="Where cells are smaller than elsewhere" {options} />
+<PathChoice
+	of="face"
+	path={['tiling', 'grading']}
+	label="Sizes"
+	help="Where cells are smaller than elsewhere"
+	{options}
+/>
 {#if grading && grading.kind !== 'even'}
-	<button class="button my-1 w-full justify-center" onclick={draw}>{grading.kind === 'point' ? 'Click the point' : 'Draw the line'} on the developed view</button>
+	<button class="button my-1 w-full justify-center" onclick={draw}
+		>{grading.kind === 'point' ? 'Click the point' : 'Draw the line'} on the developed view</button
+	>
 	{#if grading.kind === 'point'}
-		<PathNumber of="face" path={['tiling', 'grading', 'x']} label="Point across" quantity="length" help="On the developed view, from its left" />
-		<PathNumber of="face" path={['tiling', 'grading', 'y']} label="Point up" quantity="length" help="On the developed view, from its foot" />
+		<PathNumber
+			of="face"
+			path={['tiling', 'grading', 'x']}
+			label="Point across"
+			quantity="length"
+			help="On the developed view, from its left"
+		/>
+		<PathNumber
+			of="face"
+			path={['tiling', 'grading', 'y']}
+			label="Point up"
+			quantity="length"
+			help="On the developed view, from its foot"
+		/>
 	{/if}
-	<PathNumber of="face" path={['tiling', 'grading', 'reach']} label="Reach" quantity="length" step={100} help="How far from there cells are smaller" />
-	<PathNumber of="face" path={['tiling', 'grading', 'share']} label="Size there" quantity="ratio" help="Size of cells there, as a share of the others" />
+	<PathNumber
+		of="face"
+		path={['tiling', 'grading', 'reach']}
+		label="Reach"
+		quantity="length"
+		step={100}
+		help="How far from there cells are smaller"
+	/>
+	<PathNumber
+		of="face"
+		path={['tiling', 'grading', 'share']}
+		label="Size there"
+		quantity="ratio"
+		help="Size of cells there, as a share of the others"
+	/>
 {/if}

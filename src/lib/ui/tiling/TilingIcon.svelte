@@ -16,6 +16,11 @@
 	aria-hidden="true"
 >
 	{#each picture.paths as path, k (k)}
-		<path d={path} stroke-width="1" vector-effect="non-scaling-stroke" fill={k === 0 && picture.paths.length > 1 ? 'var(--wash)' : 'none'} />
+		<path
+			d={path}
+			stroke-width="1"
+			vector-effect="non-scaling-stroke"
+			fill={k === 0 && picture.paths.length > 1 ? 'var(--wash)' : 'none'}
+		/>
 	{/each}
 </svg>

@@ -7,7 +7,8 @@ import { answer, readJsonBody } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
 /** The kits of the user's library. */
-export const GET: RequestHandler = ({ cookies }) => answer(async () => json(await listKits((await app()).db, ownerOf(cookies))));
+export const GET: RequestHandler = ({ cookies }) =>
+	answer(async () => json(await listKits((await app()).db, ownerOf(cookies))));
 
 /** Keeps a kit file in the library; one of the same name is replaced. */
 export const POST: RequestHandler = ({ request, cookies }) =>

@@ -6,7 +6,8 @@ import { answer } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
 /** A kit file of the user's library. */
-export const GET: RequestHandler = ({ params, cookies }) => answer(async () => json(await loadKit((await app()).db, ownerOf(cookies), params.id)));
+export const GET: RequestHandler = ({ params, cookies }) =>
+	answer(async () => json(await loadKit((await app()).db, ownerOf(cookies), params.id)));
 
 export const DELETE: RequestHandler = ({ params, cookies }) =>
 	answer(async () => {

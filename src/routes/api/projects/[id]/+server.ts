@@ -36,13 +36,9 @@ export const PATCH: RequestHandler = ({ params, request }) =>
 	answer(async () => {
 		const base = /^"(\d+)"$/.exec(request.headers.get('if-match') ?? '')?.[1];
 		if (!base)
-			throw new ZygasterError(
-				'no-precondition',
-				'Say which revision the edit is based on, such as If-Match: "7".'
-			);
+			throw new ZygasterError('no-precondition', 'Say which revision the edit is based on, such as If-Match: "7".');
 		const parsed = editSchema.safeParse(await readJsonBody(request));
-		if (!parsed.success)
-			throw new ZygasterError('request', `This is no edit: ${z.prettifyError(parsed.error)}`);
+		if (!parsed.success) throw new ZygasterError('request', `This is no edit: ${z.prettifyError(parsed.error)}`);
 		const { label, patch } = parsed.data;
 		const { revision } = await saveEdit((await app()).db, params.id, Number(base), {
 			label,

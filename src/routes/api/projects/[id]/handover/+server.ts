@@ -10,10 +10,7 @@ export const POST: RequestHandler = ({ params, request }) =>
 	answer(async () => {
 		const body = (await readJsonBody(request)) as { format?: unknown } | null;
 		if (!isHandoverFormat(body?.format))
-			throw new ZygasterError(
-				'request',
-				`The format must be one of ${Object.keys(HANDOVER_FORMATS).join(', ')}.`
-			);
+			throw new ZygasterError('request', `The format must be one of ${Object.keys(HANDOVER_FORMATS).join(', ')}.`);
 		const id = await (await app()).handover.order(params.id, body.format);
 		return json({ id }, { status: 202, headers: { location: `/api/handover/${id}` } });
 	});
