@@ -5,7 +5,15 @@ import { capture, run } from './run.mjs';
 
 const INSTALLED = 'node_modules/.zygaster-installed';
 const BUILT = 'build/.zygaster-built';
-const SOURCES = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'scripts/bundle.mjs', 'scripts/lib/bundle.mjs'];
+const SOURCES = [
+	'src',
+	'static',
+	'package-lock.json',
+	'svelte.config.js',
+	'vite.config.ts',
+	'scripts/bundle.mjs',
+	'scripts/lib/bundle.mjs'
+];
 
 /** Installs the npm packages of the lock file, unless that has been done. */
 export function ensurePackages() {

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuild } from './packages.mjs';
 import { freePort, startThrowawayCluster } from './postgres.mjs';
-import { capture, installDebian, start } from './run.mjs';
+import { capture, installDebian, run, start } from './run.mjs';
 import { answers, serverEnvironment } from './serve.mjs';
 
 const CHROMIUM = '/usr/bin/chromium';
@@ -52,6 +52,8 @@ async function setStage(folders) {
 	const needsServer = folders.some((f) => f === 'http' || f === 'browser');
 	if (!needsServer && !folders.includes('db')) return { env: process.env, clear: () => undefined };
 	const directory = mkdtempSync(join(tmpdir(), 'zygaster-test-'));
+	// The desk's tests run the bundled writer of files; a whole build brings it along.
+	if (!needsServer) run('node', ['scripts/bundle.mjs']);
 	// The database's own user must be able to pass.
 	chmodSync(directory, 0o755);
 	const cluster = await startThrowawayCluster(join(directory, 'postgres'));

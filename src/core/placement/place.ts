@@ -142,13 +142,25 @@ function mend(result: KitResult, alone: (cell: number) => KitResult): KitResult[
 
 /** Failures of the same step for the same reason as one. */
 function joined(failures: readonly Failure[]): Failure[] {
-	const all = new Map<string, Failure>();
+	const all = new Map<string, Failure[]>();
 	for (const failure of failures) {
 		const key = `${failure.step}|${failure.reason}`;
-		const before = all.get(key);
-		all.set(key, before ? { ...failure, hosts: Uint32Array.from([...before.hosts, ...failure.hosts]) } : failure);
+		const alike = all.get(key);
+		if (alike) alike.push(failure);
+		else all.set(key, [failure]);
 	}
-	return [...all.values()];
+	return [...all.values()].map((alike) => ({ ...alike[0]!, hosts: concatenated(alike.map((f) => f.hosts)) }));
+}
+
+/** Lists one after the other, as one. */
+function concatenated(lists: readonly Uint32Array[]): Uint32Array {
+	const all = new Uint32Array(lists.reduce((n, list) => n + list.length, 0));
+	let at = 0;
+	for (const list of lists) {
+		all.set(list, at);
+		at += list.length;
+	}
+	return all;
 }
 
 function addUp(all: Map<string, number>, more: ReadonlyMap<string, number>): Map<string, number> {

@@ -1,4 +1,4 @@
-import { CancelledError, messageOf, ZygasterError } from '../errors.ts';
+import { CancelledError, ZygasterError } from '../errors.ts';
 import type { Ends } from '../geometry/borders.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import { cornersInWords } from '../kit/corners.ts';
@@ -25,7 +25,7 @@ import { noteMixedRows, orderCells, settleOrder } from '../tiling/order.ts';
 import { CountError, tileFace } from '../tiling/tile.ts';
 import { printFull } from '../units/print.ts';
 import type { Quantity } from '../units/quantity.ts';
-import { kitLibrary, kitsWithin, moduleLibrary, needsSolids } from './kitWorld.ts';
+import { kitLibrary, kitsWithin, moduleHashes, moduleLibrary, needsSolids } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
 import type { Run, Stage } from './run.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project, type Rule } from './schema.ts';
@@ -80,8 +80,12 @@ export async function massSurfaces(run: Run, project: Project, mass: Mass): Prom
 		const hash = run.lastHash;
 		return surfaces.map((surface, f) => ({ surface, inputs: [hash, f] }));
 	} catch (cause) {
-		if (!(cause instanceof ZygasterError) || cause instanceof CancelledError) throw cause;
-		for (const face of mass.faces) run.warn('mass', faceKey(mass, face), cause.message);
+		if (cause instanceof CancelledError) throw cause;
+		for (const face of mass.faces) {
+			const key = faceKey(mass, face);
+			if (cause instanceof ZygasterError) run.warn('mass', key, cause.message);
+			else run.fault(cause, key, mass.name);
+		}
 		return [];
 	}
 }
@@ -170,12 +174,16 @@ export async function runFace(
 		};
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
-		const stage = (cause instanceof ZygasterError && STAGE_OF[cause.code]) || 'mass';
+		if (!(cause instanceof ZygasterError)) {
+			run.fault(cause, key, what);
+			return body ? { body } : {};
+		}
+		const stage = STAGE_OF[cause.code] ?? 'mass';
 		const last = stage !== 'mass' && body ? run.lastGood(key) : undefined;
 		run.warn(
 			stage,
 			key,
-			messageOf(cause) + (last ? ' The last division that fitted is shown.' : ''),
+			cause.message + (last ? ' The last division that fitted is shown.' : ''),
 			cause instanceof CountError ? { multiples: cause.multiples } : {}
 		);
 		if (last) run.placementHashes.push([key, what, face.mark, last.template, last.hash]);
@@ -280,8 +288,8 @@ async function placeOnFace(
 		const placed = await run.stage('placement', what, () =>
 			placeRule(run, project, key, rule, kit, [cellInputs, face.settingOut.layer], hostFace, solids)
 		);
-		placements.push(...placed.placements);
-		unfit.push(...placed.misfits.map((misfit) => ({ kit, ...misfit })));
+		for (const placement of placed.placements) placements.push(placement);
+		for (const misfit of placed.misfits) unfit.push({ kit, ...misfit });
 		hashes.push(run.lastHash);
 	}
 	warnOfMisfits(run, key, unfit, placements);
@@ -306,7 +314,8 @@ function placeRule(
 		const print = (value: number) => printFull(value, plainQuantity(quantity), project.units);
 		run.warn('placement', key, `${label} of “${kit.name}” was asked as ${print(asked)} and is held at ${print(used)}.`);
 	}
-	const inputs = [cellInputs, kitsWithin(kit, library), project.modules.map((m) => m.id), rule.values, densities];
+	const kits = kitsWithin(kit, library);
+	const inputs = [cellInputs, kits, moduleHashes(project, kits), rule.values, densities];
 	try {
 		const { placements, misfits, failures, clamped } = run.memo('placement', `${key} ${rule.id}`, inputs, () =>
 			placeKit(kit, rule.values, hostFace, {

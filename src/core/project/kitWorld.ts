@@ -1,3 +1,5 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import { base64 } from '@scure/base';
 import type { KitLibrary, ModuleLibrary } from '../kit/builder.ts';
 import type { Mesh } from '../kit/mesh.ts';
@@ -7,23 +9,47 @@ import type { Project } from './schema.ts';
 /** The project's kits by id. */
 export const kitLibrary = (project: Pick<Project, 'kits'>): KitLibrary => new Map(project.kits.map((k) => [k.id, k]));
 
-/** Meshes decoded once for each text that they were saved as: every edit makes the document anew. */
-const decoded = new Map<string, Mesh>();
+/** A mesh with the text that its triangles were saved as, and the hash of its bytes. */
+interface Decoded {
+	readonly mesh: Mesh;
+	readonly triangles: string;
+	readonly hash: string;
+}
+
+/** Meshes decoded once for each text that their points were saved as: every edit makes the document anew. */
+const decoded = new Map<string, Decoded>();
 const MOST_DECODED = 50;
 
+function decode(saved: Project['modules'][number]): Decoded {
+	const known = decoded.get(saved.positions);
+	if (known?.triangles === saved.triangles) return known;
+	const [points, corners] = [base64.decode(saved.positions), base64.decode(saved.triangles)];
+	const made = {
+		mesh: {
+			positions: Float64Array.from(new Float32Array(points.buffer as ArrayBuffer)),
+			triangles: new Uint32Array(corners.buffer as ArrayBuffer)
+		},
+		triangles: saved.triangles,
+		hash: bytesToHex(sha256.create().update(points).update(corners).digest())
+	};
+	if (decoded.size > MOST_DECODED) decoded.clear();
+	decoded.set(saved.positions, made);
+	return made;
+}
+
 /** The project's meshes for modules, by id. */
-export function moduleLibrary({ modules }: Pick<Project, 'modules'>): ModuleLibrary {
-	return new Map(
-		modules.map((saved) => {
-			const mesh = decoded.get(saved.positions) ?? {
-				positions: Float64Array.from(new Float32Array(base64.decode(saved.positions).buffer as ArrayBuffer)),
-				triangles: new Uint32Array(base64.decode(saved.triangles).buffer as ArrayBuffer)
-			};
-			if (decoded.size > MOST_DECODED) decoded.clear();
-			decoded.set(saved.positions, mesh);
-			return [saved.id, mesh];
-		})
+export const moduleLibrary = ({ modules }: Pick<Project, 'modules'>): ModuleLibrary =>
+	new Map(modules.map((saved) => [saved.id, decode(saved).mesh]));
+
+/** What the meshes are that some kits are made of: an id may come to stand for another mesh. */
+export function moduleHashes(
+	{ modules }: Pick<Project, 'modules'>,
+	kits: readonly Kit[]
+): (readonly [string, string])[] {
+	const used = new Set(
+		kits.flatMap(allSteps).flatMap((s) => (s.kind === 'module' && s.file !== undefined ? [s.file] : []))
 	);
+	return modules.filter((m) => used.has(m.id)).map((m) => [m.id, decode(m).hash] as const);
 }
 
 /** A kit with all kits that it places within itself, each once. */

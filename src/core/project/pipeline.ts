@@ -1,7 +1,7 @@
 import { schedulePanels, type PanelSchedule } from '../schedule/panels.ts';
-import { massSurfaces, runFace, type FaceBody, type FaceModel } from './faceStages.ts';
+import { massSurfaces, rulesFor, runFace, type FaceBody, type FaceModel } from './faceStages.ts';
 import { Run, type RunHost, type Stage, type Warning } from './run.ts';
-import type { Project } from './schema.ts';
+import { faceKey, type Project } from './schema.ts';
 
 export interface Model {
 	/** Every face of every mass, whether divided or not. */
@@ -19,11 +19,7 @@ export interface Model {
  * says so; a fault of one kit or face becomes a warning and leaves the rest standing.
  */
 export async function runPipeline(project: Project, host: RunHost): Promise<Model> {
-	const run = new Run(
-		host,
-		project.masses.length,
-		project.masses.reduce((n, m) => n + m.faces.length, 0)
-	);
+	const run = new Run(host, stagesOf(project));
 	const bodies: FaceBody[] = [];
 	const faces: FaceModel[] = [];
 	for (const mass of project.masses) {
@@ -41,3 +37,13 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	run.forgetUnused();
 	return { bodies, faces, schedule, warnings: run.warnings, stageTimes: run.times };
 }
+
+/** How many times a stage is run: each face by itself, each rule on it, and the schedule of all. */
+const stagesOf = (project: Project) =>
+	project.masses.reduce(
+		(n, mass) =>
+			n +
+			1 +
+			mass.faces.reduce((m, face) => m + (face.facade ? 4 + rulesFor(project, faceKey(mass, face)).length : 1), 0),
+		1
+	);

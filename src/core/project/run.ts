@@ -1,5 +1,5 @@
 import type { ArraySource } from '../arrays.ts';
-import { CancelledError } from '../errors.ts';
+import { CancelledError, messageOf } from '../errors.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import type { FaceModel } from './faceStages.ts';
 import { hashOf, type Memo } from './memo.ts';
@@ -30,6 +30,11 @@ export interface RunHost {
 	/** Loads the package for solids; only kits that join or cut bodies ask for it. */
 	readonly solids?: () => Promise<SolidPort>;
 	readonly progress?: (done: number, of: number, what: string) => void;
+	/**
+	 * Hears of a mistake of ours on a face, with its stack; the face is then left out with words and the rest stands.
+	 * Whoever makes files leaves it out, so that the mistake ends the run.
+	 */
+	readonly fault?: (cause: unknown, what: string) => void;
 	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */
 	readonly lastGood?: ReadonlyMap<string, FaceModel>;
 }
@@ -47,9 +52,10 @@ export class Run {
 	private readonly keptFaces = new Set<string>();
 	private readonly host: RunHost;
 
-	constructor(host: RunHost, masses: number, faces: number) {
+	/** `total` is how many times a stage will be run. */
+	constructor(host: RunHost, total: number) {
 		this.host = host;
-		this.total = masses + faces * (STAGES.length - 1) + 1;
+		this.total = total;
 	}
 
 	get arrays(): ArraySource {
@@ -79,6 +85,13 @@ export class Run {
 
 	warn(stage: Stage, face: string, message: string, more: Pick<Warning, 'cells' | 'multiples'> = {}): void {
 		this.warnings.push({ stage, face, message, ...more });
+	}
+
+	/** Tells of a mistake of ours that stopped a face; throws it on where the host does not want to hear of any. */
+	fault(cause: unknown, key: string, what: string): void {
+		if (!this.host.fault) throw cause;
+		this.host.fault(cause, what);
+		this.warn('mass', key, `A mistake of ours, not of this project, stopped it: ${messageOf(cause)}. The rest stands.`);
 	}
 
 	/** The last model of a face that was sound, kept as it is; nothing where there is none. */

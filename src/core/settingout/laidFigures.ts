@@ -33,7 +33,8 @@ export function laidFigures({ count, lines }: Pick<LaidDirection, 'count' | 'lin
 	const modules = widths.filter((_, k) => !(k === 0 && start) && !(k === last && end));
 	return {
 		count,
-		modules: [Math.min(...modules), Math.max(...modules)],
+		// A face may have more strips than a call has arguments.
+		modules: [modules.reduce((a, b) => Math.min(a, b), Infinity), modules.reduce((a, b) => Math.max(a, b), -Infinity)],
 		...(start ? { startRemainder: widths[0]! } : {}),
 		...(end ? { endRemainder: widths[last]! } : {})
 	};

@@ -100,8 +100,13 @@ export function printMark(template: string, face: string, row: number, column: n
 /** A role within a mark: its first letters when a size is given. */
 export const roleText = (role: string, size: number) => (size > 0 ? role.slice(0, size) : role);
 
-/** The letter of a piece counted from 1; nothing for the only one. */
-export const pieceLetter = (piece: number) => (piece === 0 ? '' : String.fromCharCode(96 + piece));
+/** The letter of a piece counted from 1: a to z, then aa, ab, ...; nothing for the only one. */
+export function pieceLetter(piece: number): string {
+	let letters = '';
+	for (let left = piece; left > 0; left = Math.floor((left - 1) / 26))
+		letters = String.fromCharCode(97 + ((left - 1) % 26)) + letters;
+	return letters;
+}
 
 /** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
 export function edgeMark(

@@ -76,6 +76,7 @@ class ModelWorker {
 				lastGood: new Map(this.model?.faces.map((f) => [f.key, f]) ?? []),
 				now: () => performance.now(),
 				pause: letMessagesThrough,
+				fault: (cause, what) => console.error(what, cause),
 				solids,
 				progress: (done, of, what) => {
 					if (performance.now() - told < PROGRESS_MS) return;

@@ -1,6 +1,6 @@
 import { PANEL_COLUMNS, PANEL_COLUMN_NAMES } from '../../schedule/columns.ts';
 import type { PanelSchedule, ScheduledFace } from '../../schedule/panels.ts';
-import { markParts, roleText } from '../../tiling/marks.ts';
+import { markParts, pieceLetter, roleText } from '../../tiling/marks.ts';
 import { MM_PER_FOOT } from '../../units/length.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ByteWriter, utf8 } from './byteWriter.ts';
@@ -58,7 +58,7 @@ export function writeCsv(schedule: PanelSchedule, units: CsvUnit = 'mm'): Uint8A
 			else if (part.kind === 'column') out.whole(column[r]!, part.digits);
 			else out.raw(part.kind === 'text' ? part.bytes : part.roles[schedule.role[r]!]!);
 		}
-		if (schedule.piece[r]! > 0) out.ascii(96 + schedule.piece[r]!);
+		if (schedule.piece[r]! > 0) out.raw(utf8(pieceLetter(schedule.piece[r]!)));
 		out.raw(faces[face]!);
 		out.raw(kits[schedule.kit[r]!]!);
 		for (let k = 0; k < columns.length; k++) {
