@@ -62,12 +62,12 @@ describe('the spine', () => {
 		expect([0, 1, 26, 27, 52, 53, 255].map(pieceLetter)).deep.equal(['', 'a', 'z', 'aa', 'az', 'ba', 'iu']);
 		const lines = Float64Array.from({ length: 300_001 }, (_, k) => k * 5);
 		const { modules } = laidFigures({ count: 300_000, values: lines, lines, notes: [] } as never);
-		expect(modules[0]).closeTo(5, 1e-9);
+		expect(modules![0]).closeTo(5, 1e-9);
 	});
 
 	it('joins the failures of single cells in time that grows as they do', () => {
-		const [across, up] = [300, 300];
-		const face = chartFace(rectangle(30_000, 30_000));
+		const [across, up] = [120, 120];
+		const face = chartFace(rectangle(12_000, 12_000));
 		const { nodes } = setOut(face, settingOutOf(count(across), count(up)));
 		const all = tileRectangular(nodes);
 		// Every cell dented, so that each is run by itself.
@@ -108,9 +108,12 @@ describe('the spine', () => {
 			fault: (cause, what) => heard.push([(cause as Error).message, what])
 		});
 		expect(heard).deep.equal([['x is undefined', 'Canopy › Roof skin']]);
-		expect(model.faces.map((f) => f.key))
-			.not.include('canopy/skin')
-			.and.have.length(4);
+		expect(model.faces.map((f) => f.key)).deep.equal([
+			'quay-front/skin',
+			'lantern/skin',
+			'quay-return/skin',
+			'ticket-screen/skin'
+		]);
 		expect(model.warnings.map((w) => w.message)).deep.equal([
 			'A mistake of ours, not of this project, stopped it: x is undefined. The rest stands.'
 		]);
