@@ -24,7 +24,6 @@ import {
 } from './program.ts';
 import type { Kit, KitParameter, Step } from './schema.ts';
 import { measureOf } from './measures.ts';
-import { referencesOf } from './references.ts';
 
 /** A mould: bodies made in a box of its own, once for each distinct set of values. */
 export interface Mould {
@@ -47,6 +46,8 @@ export interface BuilderWorld {
 	readonly modules: ModuleLibrary;
 	/** How many kits this one stands in. */
 	readonly depth: number;
+	/** Names of what a step takes from others, as its kind's fields tell. */
+	readonly takes: (step: Step) => readonly string[];
 	readonly compile: (
 		kit: Kit,
 		shape: HostShape,
@@ -224,9 +225,9 @@ export class Builder {
 	/** Turns to a step: it is there where its condition holds and everything that it takes is. */
 	begin(step: Step): void {
 		this.step = step;
-		const masks = referencesOf(step).takes.map(
-			(name) => (this.lines.get(name) ?? this.bodies.get(name) ?? this.moulds.get(name))?.mask ?? ALWAYS
-		);
+		const masks = this.world
+			.takes(step)
+			.map((name) => (this.lines.get(name) ?? this.bodies.get(name) ?? this.moulds.get(name))?.mask ?? ALWAYS);
 		this.mask = this.both([...new Set(masks.filter((m) => m !== ALWAYS))]);
 		if (step.when === undefined) return;
 		const inputs = this.mask === ALWAYS ? [] : [this.mask];

@@ -38,6 +38,7 @@ export function compileKit(kit: Kit, shape: HostShape, options: CompileOptions =
 		library,
 		modules,
 		depth,
+		takes: (step) => referencesOf(step).takes,
 		compile: (inner, on, given) => compileKit(inner, on, { library, modules, ...given })
 	});
 	const steps = stepsFor(kit, shape.corners);

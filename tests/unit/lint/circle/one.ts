@@ -1,0 +1,3 @@
+import { two } from './two.ts';
+
+export const one = (): number => two();

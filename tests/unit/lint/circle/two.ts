@@ -1,0 +1,3 @@
+import { one } from './one.ts';
+
+export const two = (): number => one();
