@@ -1,7 +1,7 @@
-import { atan2, cos, sin } from '../../elementary/index.ts';
+import { acos, atan2, cos, sin } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { polygonOf } from '../../geometry/chords.ts';
-import { circularArc, reverseCurve, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
+import { reverseCurve, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace, type Development } from '../../settingout/development.ts';
@@ -28,7 +28,7 @@ export interface LaidOpening {
 export function layOpening(face: ChartedFace, opening: Opening, levels: readonly LevelHeight[]): LaidOpening {
 	const { outline, place, role, frame } = opening;
 	const local = turned(outlineRing(outline), opening.turn);
-	const crossing = crossingSides(local);
+	const crossing = outline.kind === 'circle' ? undefined : crossingSides(local);
 	if (crossing)
 		throw fault(
 			opening,
@@ -61,7 +61,7 @@ export function outlineRing(outline: OpeningOutline): Ring {
 			];
 		}
 		case 'circle':
-			return flatten(circularArc([0, 0], outline.diameter / 2, 0, 2 * Math.PI));
+			return circleRing(outline.diameter / 2);
 		case 'polygon':
 			return outline.points;
 		case 'spline':
@@ -72,6 +72,17 @@ export function outlineRing(outline: OpeningOutline): Ring {
 				)
 			);
 	}
+}
+
+/** Corners of a round outline at least, however small it is. */
+const LEAST_ROUND = 16;
+
+/** A regular polygon of the circle's area, within CHORD_MM of it: its corners lie a third of a chord's rise outside, its sides' middles two thirds inside. */
+function circleRing(radius: number): Ring {
+	const corners = Math.max(LEAST_ROUND, Math.ceil(Math.PI / acos(Math.max(0, 1 - (1.4 * CHORD_MM) / radius))));
+	const turn = (2 * Math.PI) / corners;
+	const out = radius * Math.sqrt(turn / sin(turn));
+	return Array.from({ length: corners }, (_, k): [number, number] => [out * cos(k * turn), out * sin(k * turn)]);
 }
 
 /** A line drawn clockwise is turned, so that its outside is where its polygon looks for it. */
