@@ -1,5 +1,6 @@
 import { messageOf } from '../../core/errors.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { closable } from './closable.ts';
 import { proxy, startModelWorker, type ModelClient } from '../worker/client.ts';
 import type { ModelView } from '../worker/modelView.ts';
 
@@ -62,12 +63,13 @@ export class ModelRunner {
 			const project = this.wanted;
 			this.wanted = undefined;
 			this.busySince = performance.now();
+			// Progress comes over a port of its own, and may come after the result.
+			const progress = closable((share: number, what: string) => {
+				this.state = { kind: 'running', share, what };
+			});
 			try {
-				const result = await this.client.run(
-					project,
-					this.settled,
-					proxy((share, what) => (this.state = { kind: 'running', share, what }))
-				);
+				const result = await this.client.run(project, this.settled, proxy(progress.hear));
+				progress.close();
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
 				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };
 				else this.state = { kind: 'ready' };
@@ -76,6 +78,7 @@ export class ModelRunner {
 					this.stale = this.wanted !== undefined;
 				}
 			} catch (cause) {
+				progress.close();
 				this.state = { kind: 'failed', message: messageOf(cause) };
 			}
 			this.busySince = 0;
