@@ -101,6 +101,6 @@ describe('outlines of openings', () => {
 					expect(farthest(ring, line)).most(0.105);
 				}
 			),
-			{ numRuns: 15 }
+			{ numRuns: 15, seed: 7 }
 		));
 });

@@ -216,6 +216,9 @@ function checkModel(project: Project, model: Model): void {
 	expect(readProject(writeJson(project))).deep.equal(project);
 }
 
+/** The same documents every time, so that a fault is met again; others with SEED set. */
+const seed = Number(process.env.SEED ?? 2026);
+
 describe('unusual documents', function () {
 	this.timeout(240_000);
 
@@ -224,7 +227,7 @@ describe('unusual documents', function () {
 			fc.asyncProperty(document(STARTER_KITS), async (project) => {
 				checkModel(project, await run(project, { solids }));
 			}),
-			{ numRuns: 20 }
+			{ numRuns: 20, seed }
 		));
 
 	it('weigh closed bodies as their triangles add up, wound outwards (property)', () =>
@@ -232,6 +235,7 @@ describe('unusual documents', function () {
 			fc.asyncProperty(document(CLOSED), async (project) => {
 				const model = await run(project, { solids });
 				checkModel(project, model);
+				const curved = model.faces.some((face) => face.cells.round !== undefined);
 				for (const { key, placements } of model.faces)
 					for (const { kit, parts } of placements)
 						for (const placed of parts) {
@@ -241,12 +245,13 @@ describe('unusual documents', function () {
 								if (placed.pieces[h] === 0) return;
 								expect(sums[h], `${key} ${kit.id} ${h} is wound outwards`).greaterThan(0);
 								const right = kit.id === 'balls' ? (4 / 3) * Math.PI * 70 ** 3 : sums[h]! * short;
-								// Curves along round openings are drawn in chords, and measured as curves.
-								expect(volume / right, `${key} ${kit.id} ${h}`).closeTo(1, 0.001);
+								// Edges along a small round opening are drawn in few chords, and measured as curves.
+								const slack = curved && kit.host.kind === 'edge' ? 0.005 : 0.001;
+								expect(volume / right, `${key} ${kit.id} ${h}`).closeTo(1, slack);
 							});
 						}
 			}),
-			{ numRuns: 40 }
+			{ numRuns: 40, seed }
 		));
 
 	it('add up: cells and openings of a flat face are the face (property)', () =>
@@ -270,6 +275,6 @@ describe('unusual documents', function () {
 				// A side of 24 m and three storeys of 3.6 m.
 				if (faces[0]) expect(faces[0].readings.columns.area.reduce((a, b) => a + b, 0)).closeTo(24_000 * 3 * 3600, 1);
 			}),
-			{ numRuns: 15 }
+			{ numRuns: 15, seed }
 		));
 });
