@@ -7,7 +7,8 @@ import { ball, box, combine, cylinder, loft, prism, solid } from './steps/bodies
 import { corner, outline } from './steps/gather.ts';
 import { innerKit } from './steps/innerKit.ts';
 import { inset } from './steps/inset.ts';
-import { alongFace, cut, fixed, line, round, side } from './steps/lines.ts';
+import { line } from './steps/line.ts';
+import { alongFace, cut, fixed, round, side } from './steps/lines.ts';
 import { module, mould } from './steps/module.ts';
 import { lift, onFace, project } from './steps/move.ts';
 import { number } from './steps/number.ts';

@@ -1,4 +1,4 @@
-import { hypot } from '../elementary/index.ts';
+import { norm } from '../elementary/index.ts';
 
 /** Triangles that share their vertices, mm. */
 export interface TriangleMesh {
@@ -95,22 +95,9 @@ export function areaVectorOf(p: Float64Array, i: number, j: number, k: number): 
 }
 
 /** Area of a mesh, mm2. */
-export function meshArea({ positions, triangles }: TriangleMesh): number {
+export function meshArea(mesh: TriangleMesh): number {
 	let twice = 0;
-	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-		const [ux, uy, uz] = [
-			positions[b]! - positions[a]!,
-			positions[b + 1]! - positions[a + 1]!,
-			positions[b + 2]! - positions[a + 2]!
-		];
-		const [vx, vy, vz] = [
-			positions[c]! - positions[a]!,
-			positions[c + 1]! - positions[a + 1]!,
-			positions[c + 2]! - positions[a + 2]!
-		];
-		twice += hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
-	}
+	for (let t = 0; t < mesh.triangles.length / 3; t++) twice += norm(areaVector(mesh, t));
 	return twice / 2;
 }
 

@@ -66,18 +66,15 @@ export class Memo {
 	 * model, and with it arrays of results that have been replaced since; these wait until nobody holds them.
 	 */
 	recycle(model: unknown): void {
-		if (this.pool) {
-			const [held, seen] = [new Set<ArrayBuffer>(), new Set<object>()];
-			buffersWithin(model, held, seen);
-			for (const { value } of this.slots.values()) buffersWithin(value, held, seen);
-			for (const [slot, values] of this.replaced) {
-				const waiting = values.filter((value) => [...buffersWithin(value)].some((buffer) => held.has(buffer)));
-				for (const value of values) this.pool.recycle(value, held);
-				if (waiting.length) this.replaced.set(slot, waiting);
-				else this.replaced.delete(slot);
-			}
-			return;
+		if (!this.pool) return this.replaced.clear();
+		const [held, seen] = [new Set<ArrayBuffer>(), new Set<object>()];
+		buffersWithin(model, held, seen);
+		for (const { value } of this.slots.values()) buffersWithin(value, held, seen);
+		for (const [slot, values] of this.replaced) {
+			const waiting = values.filter((value) => [...buffersWithin(value)].some((buffer) => held.has(buffer)));
+			for (const value of values) this.pool.recycle(value, held);
+			if (waiting.length) this.replaced.set(slot, waiting);
+			else this.replaced.delete(slot);
 		}
-		this.replaced.clear();
 	}
 }

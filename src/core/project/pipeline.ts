@@ -1,5 +1,6 @@
 import { schedulePanels, type PanelSchedule } from '../schedule/panels.ts';
-import { massSurfaces, rulesFor, runFace, type FaceBody, type FaceModel } from './faceStages.ts';
+import { massSurfaces, runFace, type FaceBody, type FaceModel } from './faceStages.ts';
+import { rulesFor } from './placeOnFace.ts';
 import { Run, type RunHost, type Stage, type Warning } from './run.ts';
 import { faceKey, type Project } from './schema.ts';
 

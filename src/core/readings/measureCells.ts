@@ -1,5 +1,6 @@
 import { atan2 } from '../elementary/index.ts';
 import { FRESH_ARRAYS } from '../arrays.ts';
+import { areaVectorOf } from '../mesh/triangleMesh.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from './cellReadings.ts';
@@ -123,23 +124,9 @@ function takeOffHoles(
 	for (const [c, loops] of holes)
 		for (const loop of loops) {
 			let twice = 0;
-			const o = loop[0]! * 3;
 			for (let k = 1; k + 1 < loop.length; k++) {
-				const [a, b] = [loop[k]! * 3, loop[k + 1]! * 3];
-				const [ax, ay, az] = [
-					position[a]! - position[o]!,
-					position[a + 1]! - position[o + 1]!,
-					position[a + 2]! - position[o + 2]!
-				];
-				const [bx, by, bz] = [
-					position[b]! - position[o]!,
-					position[b + 1]! - position[o + 1]!,
-					position[b + 2]! - position[o + 2]!
-				];
-				twice +=
-					(ay * bz - az * by) * normal[c * 3]! +
-					(az * bx - ax * bz) * normal[c * 3 + 1]! +
-					(ax * by - ay * bx) * normal[c * 3 + 2]!;
+				const [x, y, z] = areaVectorOf(position, loop[0]!, loop[k]!, loop[k + 1]!);
+				twice += x * normal[c * 3]! + y * normal[c * 3 + 1]! + z * normal[c * 3 + 2]!;
 			}
 			// Holes run clockwise, so that theirs is negative.
 			area[c]! += twice / 2;

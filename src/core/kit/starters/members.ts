@@ -8,6 +8,7 @@ const run = [
 	{ kind: 'outline', name: 'edge' },
 	{ kind: 'cut', name: 'axis', of: 'edge', start: 'min(cutBack, 0.3 * length)', end: 'min(cutBack, 0.3 * length)' }
 ] satisfies KitInput['steps'];
+const bar = { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis' } as const;
 
 const MULLION: KitInput = {
 	id: 'mullion',
@@ -25,11 +26,7 @@ const MULLION: KitInput = {
 	steps: [
 		...run,
 		{
-			kind: 'bar',
-			name: 'mullion',
-			role: 'mullion',
-			material: 'finish',
-			line: 'axis',
+			...bar,
 			profile: 'hollow',
 			width: 'width',
 			depth: 'depth',
@@ -56,11 +53,7 @@ const TEE: KitInput = {
 	steps: [
 		...run,
 		{
-			kind: 'bar',
-			name: 'mullion',
-			role: 'mullion',
-			material: 'finish',
-			line: 'axis',
+			...bar,
 			profile: 'tee',
 			width: 'width',
 			depth: 'depth',
@@ -86,11 +79,7 @@ const ROUND: KitInput = {
 	steps: [
 		...run,
 		{
-			kind: 'bar',
-			name: 'mullion',
-			role: 'mullion',
-			material: 'finish',
-			line: 'axis',
+			...bar,
 			profile: 'tube',
 			width: 'diameter',
 			wall: 'wall',

@@ -55,6 +55,16 @@
 	const id = $props.id();
 </script>
 
+{#snippet fromCorner(way: 'across' | 'up', label: string)}
+	<PathNumber
+		of="face"
+		path={[...path, 'place', way]}
+		{label}
+		quantity="length"
+		help="From the lower start corner of the flat face"
+	/>
+{/snippet}
+
 <div class="mt-1 rounded border border-rule px-2 py-1" role="group" aria-label="Chosen opening">
 	<TextField label="Name" value={opening.name} oncommit={(text) => name.commit(text)} />
 	{#if opening.outline.kind === 'rectangle'}
@@ -78,28 +88,10 @@
 	</div>
 	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 	{#if opening.place.kind === 'face'}
-		<PathNumber
-			of="face"
-			path={[...path, 'place', 'across']}
-			label="Across"
-			quantity="length"
-			help="From the lower start corner of the flat face"
-		/>
-		<PathNumber
-			of="face"
-			path={[...path, 'place', 'up']}
-			label="Up"
-			quantity="length"
-			help="From the lower start corner of the flat face"
-		/>
+		{@render fromCorner('across', 'Across')}
+		{@render fromCorner('up', 'Up')}
 	{:else if opening.place.kind === 'level'}
-		<PathNumber
-			of="face"
-			path={[...path, 'place', 'across']}
-			label="Across"
-			quantity="length"
-			help="From the lower start corner of the flat face"
-		/>
+		{@render fromCorner('across', 'Across')}
 		<PathChoice
 			of="face"
 			path={[...path, 'place', 'level']}
@@ -138,22 +130,16 @@
 	/>
 	<details>
 		<summary class="text-small text-soft hover:text-patina">Repeat, role</summary>
-		<PathNumber of="face" path={[...path, 'across', 'times']} label="Times across" quantity="count" />
-		<PathNumber
-			of="face"
-			path={[...path, 'across', 'spacing']}
-			label="every"
-			quantity="length"
-			help="From one to the next across"
-		/>
-		<PathNumber of="face" path={[...path, 'up', 'times']} label="Times up" quantity="count" />
-		<PathNumber
-			of="face"
-			path={[...path, 'up', 'spacing']}
-			label="every"
-			quantity="length"
-			help="From one to the next up"
-		/>
+		{#each ['across', 'up'] as way (way)}
+			<PathNumber of="face" path={[...path, way, 'times']} label="Times {way}" quantity="count" />
+			<PathNumber
+				of="face"
+				path={[...path, way, 'spacing']}
+				label="every"
+				quantity="length"
+				help="From one to the next {way}"
+			/>
+		{/each}
 		<PathChoice
 			of="face"
 			path={[...path, 'role']}
