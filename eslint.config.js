@@ -20,7 +20,8 @@ const STAGES = [
 	'placement',
 	'schedule',
 	'project',
-	'formats'
+	'formats',
+	'view'
 ];
 /** Functions that engines are free to round in their own way, so that one document would not give the same bits everywhere. */
 const INEXACT = [

@@ -1,12 +1,13 @@
 #!/usr/bin/env node
 import { parseArgs } from 'node:util';
+import { FORMATS } from '../core/formats/writers.ts';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { importFile } from './import.ts';
 import { runProject } from './run.ts';
 
 const USAGE = `Usage:
-  zygaster run PROJECT.json --out DIR [--formats csv,glb,json] [--units mm|m|ft]
-      make the schedule, the model and the project file, or some of them; lengths of the schedule in these units
+  zygaster run PROJECT.json --out DIR [--formats ${FORMATS.join(',')}] [--units mm|m|ft]
+      make the schedules, the model and the project file, or some of them; lengths of the schedules in these units
   zygaster import FILE --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
       make a project with the masses of a STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY file
 

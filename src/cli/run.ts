@@ -1,17 +1,15 @@
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { closeSync, openSync, writeSync } from 'node:fs';
+import { mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
-import { CSV_UNITS, writeCsv, type CsvUnit } from '../core/formats/csv/writeCsv.ts';
-import { writeGlb } from '../core/formats/glb/writeGlb.ts';
-import { writeJson } from '../core/formats/json/writeJson.ts';
+import { CSV_UNITS } from '../core/formats/csv/writeTable.ts';
+import { FORMATS, WRITERS, type Format } from '../core/formats/writers.ts';
+import type { Sink } from '../core/formats/sink.ts';
 import { summarise, type ModelSummary } from '../core/formats/summary/summarise.ts';
 import { solidsLoader } from '../core/kit/solids.ts';
 import { Memo } from '../core/project/memo.ts';
-import { runPipeline, type Model } from '../core/project/pipeline.ts';
+import { runPipeline } from '../core/project/pipeline.ts';
 import { readProject } from '../core/project/read.ts';
-
-const FORMATS = ['json', 'csv', 'glb'] as const;
-type Format = (typeof FORMATS)[number];
 
 export interface RunOptions {
 	/** Directory that the files go to. */
@@ -25,13 +23,18 @@ export interface RunOptions {
 export interface RunSummary extends ModelSummary {
 	/** Files written, with their sizes. */
 	readonly files: readonly { readonly name: string; readonly bytes: number }[];
-	/** Milliseconds besides the stages: until the program ran, reading and checking the document, each writer, putting files down; and all in all. */
-	readonly timesMs: Readonly<Record<'startUp' | 'reading' | 'checking' | Format | 'files' | 'total', number>>;
+	/** Milliseconds besides the stages: until the program ran, reading and checking the document, each writer with putting its file down; and all in all. */
+	readonly timesMs: Readonly<Record<'startUp' | 'reading' | 'checking' | Format | 'total', number>>;
 }
 
 /** Makes the files of a project in a directory. Throws a ZygasterError for anything the user can mend. */
 export async function runProject(file: string, { out, formats, units }: RunOptions): Promise<RunSummary> {
-	const times = { startUp: performance.now(), reading: 0, checking: 0, json: 0, csv: 0, glb: 0, files: 0 };
+	const times = {
+		startUp: performance.now(),
+		reading: 0,
+		checking: 0,
+		...(Object.fromEntries(FORMATS.map((f) => [f, 0])) as Record<Format, number>)
+	};
 	const timed = async <T>(name: keyof typeof times, work: () => T | Promise<T>): Promise<T> => {
 		const start = performance.now();
 		const result = await work();
@@ -39,7 +42,7 @@ export async function runProject(file: string, { out, formats, units }: RunOptio
 		return result;
 	};
 	const wanted = chosen('--formats', formats?.split(',') ?? FORMATS, FORMATS);
-	const [unit] = chosen('--units', [units ?? 'mm'], CSV_UNITS) as [CsvUnit];
+	const [unit] = chosen('--units', [units ?? 'mm'], CSV_UNITS);
 	const text = await timed('reading', () =>
 		readFile(file, 'utf8').catch((cause: unknown) => {
 			throw new ZygasterError('file', `${file} cannot be read: ${messageOf(cause)}`, file, { cause });
@@ -51,31 +54,45 @@ export async function runProject(file: string, { out, formats, units }: RunOptio
 		now: () => performance.now(),
 		solids: solidsLoader(() => import('manifold-3d'))
 	});
-	const writers: Record<Format, () => Promise<[string, Uint8Array | string]>> = {
-		json: async () => ['project.json', writeJson(project)],
-		csv: async () => ['panels.csv', writeCsv(model.schedule, unit)],
-		glb: async () => ['model.glb', await writeGlb(project, model)]
-	};
-	const files: [string, Uint8Array | string][] = [];
-	for (const format of wanted)
-		if (format !== 'glb' || hasParts(model)) files.push(await timed(format, writers[format]));
-	await timed('files', async () => {
-		try {
-			await mkdir(out, { recursive: true });
-			for (const [name, content] of files) await writeFile(join(out, name), content);
-		} catch (cause) {
-			throw new ZygasterError('file', `${out} cannot be written: ${messageOf(cause)}`, out, { cause });
+	const files: { name: string; bytes: number }[] = [];
+	try {
+		await mkdir(out, { recursive: true });
+		for (const format of wanted) {
+			const { name, extension, missing, write } = WRITERS[format];
+			// A project without parts has no model to hand over; the summary's counts say so.
+			if (missing({ project, model }) !== undefined) continue;
+			const options = extension === 'csv' ? { units: unit } : {};
+			const file = `${name}.${extension}`;
+			const bytes = await timed(format, () =>
+				toFile(join(out, file), (sink) => write({ project, model }, options, sink))
+			);
+			files.push({ name: file, bytes });
 		}
-	});
+	} catch (cause) {
+		if (!(cause instanceof Error && 'syscall' in cause)) throw cause;
+		throw new ZygasterError('file', `${out} cannot be written: ${messageOf(cause)}`, out, { cause });
+	}
 	return {
 		...summarise(project, model),
-		files: files.map(([name, content]) => ({ name, bytes: Buffer.byteLength(content) })),
+		files,
 		timesMs: { ...times, total: performance.now() }
 	};
 }
 
-/** A project without parts has no model to hand over; the summary's counts say so. */
-const hasParts = (model: Model) => model.faces.some((f) => f.placements.some((p) => p.hosts.length));
+/** Puts a file down as it is written; answers its bytes. */
+async function toFile(path: string, write: (sink: Sink) => void | Promise<void>): Promise<number> {
+	const file = openSync(path, 'w');
+	let bytes = 0;
+	try {
+		await write((chunk) => {
+			for (let from = 0; from < chunk.length;) from += writeSync(file, chunk, from);
+			bytes += chunk.length;
+		});
+	} finally {
+		closeSync(file);
+	}
+	return bytes;
+}
 
 /** What was asked for, in the order of all there is. Throws where something is none of that. */
 function chosen<T extends string>(option: string, asked: readonly string[], all: readonly T[]): T[] {

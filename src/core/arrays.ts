@@ -22,31 +22,37 @@ const LEAST_FILL = 0.6;
 /** Buffers kept at most; the oldest goes first. */
 const MOST_BUFFERS = 256;
 
+/** Arrays taken for one result, which go back to the pool together. */
+export interface Lease extends ArraySource {
+	readonly buffers: readonly ArrayBuffer[];
+}
+
 /**
- * Keeps the buffers of arrays that nobody needs any more and hands them out again: touching fresh
+ * Keeps the buffers of results that nobody holds any more and hands them out again: touching fresh
  * memory for the first time costs more than computing what goes into it.
  */
-export class ArrayPool implements ArraySource {
-	private free: ArrayBuffer[] = [];
-	/** Buffers of this pool that are in use; others are none of its business. */
-	private readonly lent = new WeakSet<ArrayBuffer>();
+export class ArrayPool {
+	private readonly free: ArrayBuffer[] = [];
 
-	float64(length: number): Float64Array {
-		return new Float64Array(this.take(length * 8), 0, length);
+	/** A source whose arrays belong to one result. */
+	lease(): Lease {
+		const buffers: ArrayBuffer[] = [];
+		const take = (bytes: number) => {
+			const buffer = this.take(bytes);
+			if (buffer.byteLength >= LEAST_BYTES) buffers.push(buffer);
+			return buffer;
+		};
+		return {
+			buffers,
+			float64: (length) => new Float64Array(take(length * 8), 0, length),
+			uint32: (length) => new Uint32Array(take(length * 4), 0, length),
+			int32: (length) => new Int32Array(take(length * 4), 0, length)
+		};
 	}
 
-	uint32(length: number): Uint32Array {
-		return new Uint32Array(this.take(length * 4), 0, length);
-	}
-
-	int32(length: number): Int32Array {
-		return new Int32Array(this.take(length * 4), 0, length);
-	}
-
-	/** Takes back every array of this pool within a plain value, but for buffers that somebody still holds. Nobody may use the others after this. */
-	recycle(value: unknown, held: ReadonlySet<ArrayBuffer>): void {
-		for (const buffer of buffersWithin(value)) {
-			if (held.has(buffer) || !this.lent.delete(buffer)) continue;
+	/** Takes the buffers of a result back. Nobody may use its arrays after this. */
+	giveBack(buffers: readonly ArrayBuffer[]): void {
+		for (const buffer of buffers) {
 			this.free.push(buffer);
 			if (this.free.length > MOST_BUFFERS) this.free.shift();
 		}
@@ -61,23 +67,6 @@ export class ArrayPool implements ArraySource {
 				if (size < bytes || bytes < size * LEAST_FILL) continue;
 				if (best < 0 || size < this.free[best]!.byteLength) best = k;
 			}
-		const buffer = best < 0 ? new ArrayBuffer(bytes) : this.free.splice(best, 1)[0]!;
-		if (buffer.byteLength >= LEAST_BYTES) this.lent.add(buffer);
-		return buffer;
+		return best < 0 ? new ArrayBuffer(bytes) : this.free.splice(best, 1)[0]!;
 	}
-}
-
-/** The buffers of all arrays within a plain value, added to those found. What stands in many places, as kits do, is looked through once. O(arrays). */
-export function buffersWithin(
-	value: unknown,
-	found = new Set<ArrayBuffer>(),
-	seen = new Set<object>()
-): Set<ArrayBuffer> {
-	if (ArrayBuffer.isView(value)) found.add(value.buffer as ArrayBuffer);
-	else if (typeof value === 'object' && value !== null && !seen.has(value)) {
-		seen.add(value);
-		for (const part of value instanceof Map ? value.values() : Object.values(value))
-			if (typeof part === 'object') buffersWithin(part, found, seen);
-	}
-	return found;
 }

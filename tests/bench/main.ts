@@ -1,7 +1,7 @@
 // Speed and memory of the pipeline with the framed pane: `npm run bench`. Measures, judges nothing.
 import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import { ArrayPool } from '../../src/core/arrays.ts';
-import { writeCsv } from '../../src/core/formats/csv/writeCsv.ts';
+import { writeFormat } from '../../src/core/formats/writers.ts';
 import { vaultSurface } from '../../src/core/mass/vault.ts';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
@@ -56,7 +56,7 @@ async function measure(cells: number) {
 	for (let run = 0; run <= WARM_RUNS; run++) {
 		const project = grown(cells, run);
 		const [total, model] = await timed(() => runPipeline(project, { memo, now: () => performance.now() }));
-		const [csv] = await timed(() => writeCsv(model.schedule));
+		const [csv] = await timed(() => writeFormat('csv', { project, model }, {}, () => undefined));
 		times.push({ total, csv, stages: model.stageTimes });
 		memo.recycle(model);
 		bytes = bytesOf(model);

@@ -24,7 +24,7 @@ export interface Output extends Quantities {
 }
 
 export function newOutput(
-	{ mask, geometry: { kind } }: PartPlan,
+	{ mask, eachOf, geometry: { kind } }: PartPlan,
 	total: number,
 	arrays: { float64(n: number): Float64Array }
 ): Output {
@@ -35,6 +35,15 @@ export function newOutput(
 		length: column(),
 		volume: column(),
 		pieces: column(),
+		...(eachOf
+			? {
+					each: {
+						count: eachOf,
+						length: arrays.float64(total * eachOf).fill(0),
+						share: arrays.float64(total * eachOf).fill(0)
+					}
+				}
+			: {}),
 		present: mask === ALWAYS ? undefined : new Uint8Array(total),
 		loose:
 			kind === 'loose'
@@ -169,12 +178,18 @@ export function finishPart(
 	kept: Kept
 ): PartColumns {
 	const column = (values: Float64Array) => (stands ? keepStrided(values, 1, stands, kept.count) : values);
+	const { each } = output;
+	const eachColumn = (values: Float64Array, n: number) =>
+		stands ? keepStrided(values, n, stands, kept.count) : values;
 	return {
 		step: plan.step,
 		area: column(output.area),
 		length: column(output.length),
 		volume: column(output.volume),
 		pieces: column(output.pieces),
+		...(each
+			? { each: { ...each, length: eachColumn(each.length, each.count), share: eachColumn(each.share, each.count) } }
+			: {}),
 		geometry: geometryOf(program, plan, output, points, stands, kept)
 	};
 }

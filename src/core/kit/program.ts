@@ -61,6 +61,17 @@ export interface Quantities {
 	readonly length: Float64Array;
 	readonly volume: Float64Array;
 	readonly pieces: Float64Array;
+	/** What each of a host's pieces has of it, where a host has several. */
+	readonly each?: EachPiece;
+}
+
+/** By piece, `count` a host. */
+export interface EachPiece {
+	readonly count: number;
+	/** mm */
+	readonly length: Float64Array;
+	/** Of the host's area and volume, 0 to 1. */
+	readonly share: Float64Array;
 }
 
 /** Triangles over the host's points, the same for every host. */
@@ -119,6 +130,8 @@ export interface PartPlan {
 	readonly broken?: number;
 	/** Its area on host `h`, mm2, where formulas may ask for it. */
 	readonly area?: (block: Block, h: number) => number;
+	/** How many pieces each host has, where they are told apart. */
+	readonly eachOf?: number;
 	/** Fills in the quantities of the hosts of a block; loose plans may do it as they go. */
 	readonly measure?: (block: Block, quantities: Quantities) => void;
 }

@@ -1,6 +1,6 @@
 import { transformed } from '../kit/unitBodies.ts';
 import type { InstanceGeometry } from '../kit/result.ts';
-import type { PlacedPart, Placement } from './place.ts';
+import type { PlacedPart } from './place.ts';
 
 /** All parts of one material, as one indexed mesh. */
 export interface MaterialBatch {
@@ -9,8 +9,8 @@ export interface MaterialBatch {
 	readonly positions: Float32Array;
 	/** Three vertices a triangle, anticlockwise from outside. */
 	readonly indices: Uint32Array;
-	/** Number of the panel that a vertex belongs to. */
-	readonly panels: Float32Array;
+	/** By vertex: the number of what it stands on, where the parts have numbers. */
+	readonly numbers?: Float32Array;
 }
 
 /** Equal bodies of one material. */
@@ -21,44 +21,42 @@ export interface InstanceBatch {
 	readonly indices: Uint32Array;
 	/** 16 a piece, column by column, mm less the origin. */
 	readonly matrices: Float32Array;
-	/** Number of the panel that a piece belongs to. */
-	readonly panels: Float32Array;
 }
 
 export type Point = readonly [number, number, number];
 
-/** A placement with the number of the panel on each element. */
-export interface NumberedPlacement {
-	readonly placement: Placement;
-	/** By element; none has a number when left out. */
+/** A part to be drawn, on all rows of its placement. */
+export interface DrawnPart {
+	readonly part: Pick<PlacedPart, 'material' | 'geometry'>;
+	readonly rows: number;
+	/** By row: the number of what it stands on. */
 	readonly numbers?: Int32Array;
 }
 
-/** Where a part belongs to no panel. */
-export const NO_PANEL = -1;
+/** Where a part stands on nothing that has a number. */
+export const NO_NUMBER = -1;
 
 /**
- * Merges the parts of many placements by material; each batch holds only the points that it uses. Equal bodies are
+ * Merges parts by material; each batch holds only the points that it uses. Equal bodies are
  * left to `instancesOf`, unless they are to be `spread` out. O(triangles).
  */
-export function batchByMaterial(
-	placements: readonly NumberedPlacement[],
-	origin: Point,
-	spread = false
-): MaterialBatch[] {
-	const materials = [...new Set(placements.flatMap(({ placement }) => placement.parts.map((part) => part.material)))];
-	return materials.flatMap((material) => {
-		const slices = placements.flatMap((numbered) => {
-			const parts = numbered.placement.parts.filter((p) => p.material === material);
-			return [...patternSlices(parts, numbered), ...parts.flatMap((part) => freeSlices(part, numbered, spread))];
-		});
+export function batchByMaterial(parts: readonly DrawnPart[], origin: Point, spread = false): MaterialBatch[] {
+	const numbered = parts.some((p) => p.numbers);
+	const byMaterial = new Map<string, DrawnPart[]>();
+	for (const drawn of parts) {
+		const alike = byMaterial.get(drawn.part.material);
+		if (alike) alike.push(drawn);
+		else byMaterial.set(drawn.part.material, [drawn]);
+	}
+	return [...byMaterial].flatMap(([material, list]) => {
+		const slices = [...patternSlices(list), ...list.flatMap((drawn) => freeSlices(drawn, spread))];
 		const vertices = sum(slices.map((s) => s.vertices));
 		if (vertices === 0) return [];
-		const batch = {
+		const batch: MaterialBatch = {
 			material,
 			positions: new Float32Array(vertices * 3),
 			indices: new Uint32Array(sum(slices.map((s) => s.corners))),
-			panels: new Float32Array(vertices)
+			...(numbered ? { numbers: new Float32Array(vertices).fill(NO_NUMBER) } : {})
 		};
 		let vertex = 0;
 		let corner = 0;
@@ -77,32 +75,42 @@ interface Slice {
 	readonly write: (batch: MaterialBatch, vertex: number, corner: number, origin: Point) => void;
 }
 
-/** Patterns of one placement share points, so that they are written together. */
-function patternSlices(parts: readonly PlacedPart[], { placement, numbers }: NumberedPlacement): Slice[] {
-	const patterns = parts.flatMap(({ geometry }) => (geometry.kind === 'pattern' ? [geometry] : []));
-	const always = patterns.filter((p) => !p.present);
-	return [...(always.length ? [always] : []), ...patterns.filter((p) => p.present).map((p) => [p])].map((together) => {
-		const { points, pointsPerHost, present } = together[0]!;
-		const all = together.flatMap((p) => [...p.triangles]);
+/** Patterns over the same points share them, so that they are written together. */
+function patternSlices(list: readonly DrawnPart[]): Slice[] {
+	const together = new Map<unknown, DrawnPart[]>();
+	for (const drawn of list) {
+		const { geometry } = drawn.part;
+		if (geometry.kind !== 'pattern') continue;
+		// One that is not on every host is by itself.
+		const key = geometry.present ?? geometry.points;
+		const alike = together.get(key);
+		if (alike) alike.push(drawn);
+		else together.set(key, [drawn]);
+	}
+	return [...together.values()].map((alike) => {
+		const [{ rows, numbers }] = alike as [DrawnPart];
+		const patterns = alike.flatMap(({ part: { geometry } }) => (geometry.kind === 'pattern' ? [geometry] : []));
+		const { points, pointsPerHost, present } = patterns[0]!;
+		const all = patterns.flatMap((p) => [...p.triangles]);
 		const used = Uint16Array.from([...new Set(all)].sort((a, b) => a - b));
 		const place = new Map([...used].map((point, k) => [point, k]));
 		const triangles = Uint16Array.from(all, (point) => place.get(point)!);
 		const stride = pointsPerHost * 3;
-		const hosts = present ? present.reduce((n, p) => n + p, 0) : placement.hosts.length;
+		const hosts = present ? present.reduce((n, p) => n + p, 0) : rows;
 		return {
 			vertices: used.length * hosts,
 			corners: triangles.length * hosts,
-			write({ positions, indices, panels }, vertex, corner, origin) {
-				for (let h = 0; h < placement.hosts.length; h++) {
+			write(batch, vertex, corner, origin) {
+				const { positions, indices } = batch;
+				for (let h = 0; h < rows; h++) {
 					if (present && present[h] === 0) continue;
 					for (let t = 0; t < triangles.length; t++) indices[corner++] = vertex + triangles[t]!;
-					const panel = numbers ? numbers[placement.hosts[h]!]! : NO_PANEL;
+					if (numbers) batch.numbers!.fill(numbers[h]!, vertex, vertex + used.length);
 					for (let k = 0; k < used.length; k++, vertex++) {
 						const from = h * stride + used[k]! * 3;
 						positions[vertex * 3] = points[from]! - origin[0];
 						positions[vertex * 3 + 1] = points[from + 1]! - origin[1];
 						positions[vertex * 3 + 2] = points[from + 2]! - origin[2];
-						panels[vertex] = panel;
 					}
 				}
 			}
@@ -111,8 +119,7 @@ function patternSlices(parts: readonly PlacedPart[], { placement, numbers }: Num
 }
 
 /** Meshes of their own, fitted meshes, and equal bodies where they are spread out. */
-function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPlacement, spread: boolean): Slice[] {
-	const panelOf = (row: number) => (numbers ? numbers[placement.hosts[row]!]! : NO_PANEL);
+function freeSlices({ part: { geometry }, numbers }: DrawnPart, spread: boolean): Slice[] {
 	const slice = (
 		positions: Float64Array,
 		triangles: Uint32Array,
@@ -130,7 +137,7 @@ function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPl
 		write(batch, vertex, corner, origin) {
 			for (let k = 0; k < positions.length; k++) batch.positions[vertex * 3 + k] = positions[k]! - origin[k % 3]!;
 			for (const { from, to, row, triangleFrom, triangleTo } of pieces) {
-				batch.panels.fill(panelOf(row), vertex + from / 3, vertex + to / 3);
+				if (numbers) batch.numbers!.fill(numbers[row]!, vertex + from / 3, vertex + to / 3);
 				for (let t = triangleFrom; t < triangleTo; t++) batch.indices[corner++] = vertex + from / 3 + triangles[t]!;
 			}
 		}
@@ -182,23 +189,13 @@ function freeSlices({ geometry }: PlacedPart, { placement, numbers }: NumberedPl
 }
 
 /** Equal bodies, each kind once with all its places. O(pieces). */
-export function instancesOf(placements: readonly NumberedPlacement[], origin: Point): InstanceBatch[] {
-	return placements.flatMap(({ placement, numbers }) =>
-		placement.parts.flatMap(({ material, geometry }) =>
-			geometry.kind === 'instances' && geometry.rows.length
-				? [instanceBatch(material, geometry, placement, numbers, origin)]
-				: []
-		)
+export function instancesOf(parts: readonly DrawnPart[], origin: Point): InstanceBatch[] {
+	return parts.flatMap(({ part: { material, geometry } }) =>
+		geometry.kind === 'instances' && geometry.rows.length ? [instanceBatch(material, geometry, origin)] : []
 	);
 }
 
-function instanceBatch(
-	material: string,
-	{ mesh, transforms, rows }: InstanceGeometry,
-	placement: Placement,
-	numbers: Int32Array | undefined,
-	origin: Point
-): InstanceBatch {
+function instanceBatch(material: string, { mesh, transforms, rows }: InstanceGeometry, origin: Point): InstanceBatch {
 	const matrices = new Float32Array(rows.length * 16);
 	for (let k = 0; k < rows.length; k++)
 		for (let column = 0; column < 4; column++) {
@@ -206,13 +203,7 @@ function instanceBatch(
 				matrices[k * 16 + column * 4 + c] = transforms[k * 12 + column * 3 + c]! - (column === 3 ? origin[c]! : 0);
 			matrices[k * 16 + column * 4 + 3] = column === 3 ? 1 : 0;
 		}
-	return {
-		material,
-		positions: Float32Array.from(mesh.positions),
-		indices: mesh.triangles.slice(),
-		matrices,
-		panels: Float32Array.from(rows, (row) => (numbers ? numbers[placement.hosts[row]!]! : NO_PANEL))
-	};
+	return { material, positions: Float32Array.from(mesh.positions), indices: mesh.triangles.slice(), matrices };
 }
 
 const sum = (numbers: readonly number[]) => numbers.reduce((a, b) => a + b, 0);

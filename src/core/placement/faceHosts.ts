@@ -4,7 +4,7 @@ import type { HostColumns, HostKind } from '../kit/hosts.ts';
 import type { KitHost } from '../kit/schema.ts';
 import { edgeKinds } from '../readings/edgeKinds.ts';
 import { EDGE_READINGS } from '../readings/lineReadings.ts';
-import { FaceReadings, READINGS, type MeasuredFace, type ReadingName } from '../readings/faceReadings.ts';
+import { readingsOf, READINGS, type MeasuredFace, type ReadingName } from '../readings/faceReadings.ts';
 import { liftNodes } from '../settingout/layer.ts';
 import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
@@ -27,7 +27,7 @@ export type HostTable = Omit<HostColumns, 'ids' | 'holes'> & {
 /** The hosts of a face for a kit. Throws a ZygasterError with code `kit` where the face has none of the kind. O(nodes + cells). */
 export function hostsOf(face: HostFace, host: KitHost): HostTable {
 	const { nodes, cells, surface, readings } = face;
-	const measured = new FaceReadings(face);
+	const measured = readingsOf(face);
 	let nearest: ReturnType<typeof closestPointFinder> | undefined;
 	const common = {
 		position: nodes.position,

@@ -9,6 +9,10 @@ export interface Paths {
 	readonly corners: Uint32Array;
 	/** By path: 1 where it runs all around and meets itself. */
 	readonly closed: Uint8Array;
+	/** By path: which line of the setting-out it is, counted from 1. */
+	readonly line: Uint32Array;
+	/** By path: 0 for the only piece of its line, else 1, 2, ... along it. */
+	readonly piece: Uint32Array;
 	/** Unit normal of each path: the mean of its nodes', stride 3. */
 	readonly normal: Float64Array;
 	reading(name: string): Float64Array | undefined;
@@ -29,6 +33,7 @@ export function pathsOf(
 	const start: number[] = [0];
 	const corners: number[] = [];
 	const line: number[] = [];
+	const piece: number[] = [];
 	const closed: number[] = [];
 	const [lines, steps] = along === 'across' ? [rows, columns] : [columns, rows];
 	const [linesClose, stepsClose] =
@@ -47,11 +52,12 @@ export function pathsOf(
 			else chain.push(node);
 		}
 		const around = stepsClose && joinOverSeam(chains);
-		for (const chain of chains) {
-			if (chain.length < 2) continue;
+		const long = chains.filter((chain) => chain.length > 1);
+		for (const [k, chain] of long.entries()) {
 			for (const node of chain) corners.push(node);
 			start.push(corners.length);
 			line.push(l + 1);
+			piece.push(long.length > 1 ? k + 1 : 0);
 			closed.push(around ? 1 : 0);
 		}
 	}
@@ -61,6 +67,8 @@ export function pathsOf(
 		cornerStart,
 		corners: all,
 		closed: Uint8Array.from(closed),
+		line: Uint32Array.from(line),
+		piece: Uint32Array.from(piece),
 		normal: pathNormals(nodes, cornerStart, all),
 		reading: (name) => readPaths(nodes.position, { cornerStart, corners: all, closed, line }, name)
 	};

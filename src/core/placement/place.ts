@@ -3,7 +3,7 @@ import { compileKit, type CompileOptions } from '../kit/compileKit.ts';
 import { takesCorners } from '../kit/corners.ts';
 import { evaluateKit } from '../kit/evaluate.ts';
 import type { HostColumns, HostKind, HostShape } from '../kit/hosts.ts';
-import type { KitProgram } from '../kit/program.ts';
+import type { EachPiece, KitProgram } from '../kit/program.ts';
 import type { Failure, KitResult, PartColumns, PartGeometry } from '../kit/result.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
@@ -28,6 +28,8 @@ export interface PlacedPart {
 	readonly length: Float64Array;
 	readonly volume: Float64Array;
 	readonly pieces: Float64Array;
+	/** What each of a host's pieces has of it, where a host has several. */
+	readonly each?: EachPiece;
 	/** kg/mm3 */
 	readonly density: number;
 }

@@ -72,14 +72,12 @@ export function runTrial(kit: Kit, given: GivenValues, host: TrialHost, options:
 	if ('error' in ran) return { ...NOTHING, error: ran.error };
 	const { result, texts, time } = ran;
 	const placements = placementsOf(result, host.kind, texts, options.densities, false);
-	const parts = placements.flatMap((placement) =>
-		placement.parts.map((part) => ({ part, placement: { ...placement, parts: [part] } }))
+	const parts = placements.flatMap(({ hosts, parts }) => parts.map((part) => ({ part, rows: hosts.length })));
+	const batches = parts.flatMap((drawn) =>
+		batchByMaterial([drawn], ORIGIN).map((batch) => ({ ...batch, step: drawn.part.name }))
 	);
-	const batches = parts.flatMap(({ part, placement }) =>
-		batchByMaterial([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name }))
-	);
-	const instances = parts.flatMap(({ part, placement }) =>
-		instancesOf([{ placement }], ORIGIN).map((batch) => ({ ...batch, step: part.name }))
+	const instances = parts.flatMap((drawn) =>
+		instancesOf([drawn], ORIGIN).map((batch) => ({ ...batch, step: drawn.part.name }))
 	);
 	return {
 		failures: result.failures.map(({ step, reason }) => ({ step, reason })),

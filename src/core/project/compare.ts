@@ -2,6 +2,8 @@ import { SIZE_CHANGED_MM } from '../tolerances.ts';
 import type { Model } from './pipeline.ts';
 
 interface FaceSizes {
+	/** Of the face that they were taken from: the same hash, the same sizes. */
+	readonly hash: string;
 	readonly row: Uint32Array;
 	readonly column: Uint32Array;
 	/** Pieces of cut fields; left out where all are whole. */
@@ -22,18 +24,21 @@ export interface ModelChange {
 	readonly same: number;
 }
 
-/** Copies, so that they outlive the model. O(cells). */
-export function cellSizes(model: Model): CellSizes {
+/** Copies, so that they outlive the model; of faces that are as before those stay. O(cells of changed faces). */
+export function cellSizes(model: Model, before: CellSizes = new Map()): CellSizes {
 	return new Map(
-		model.faces.map(({ key, cells, readings }) => [
+		model.faces.map(({ key, hash, cells, readings }) => [
 			key,
-			{
-				row: cells.row.slice(),
-				column: cells.column.slice(),
-				...(cells.trim ? { piece: cells.trim.piece } : {}),
-				width: readings.columns.width.slice(),
-				height: readings.columns.height.slice()
-			}
+			before.get(key)?.hash === hash
+				? before.get(key)!
+				: {
+						hash,
+						row: cells.row.slice(),
+						column: cells.column.slice(),
+						...(cells.trim ? { piece: cells.trim.piece } : {}),
+						width: readings.columns.width.slice(),
+						height: readings.columns.height.slice()
+					}
 		])
 	);
 }
@@ -44,6 +49,7 @@ export function compareSizes(before: CellSizes, after: CellSizes): ModelChange {
 	for (const [key, now] of after) {
 		const old = before.get(key);
 		if (!old) change.added += now.row.length;
+		else if (old.hash === now.hash) change.same += now.row.length;
 		else compareFace(old, now, change);
 	}
 	for (const [key, old] of before) if (!after.has(key)) change.gone += old.row.length;

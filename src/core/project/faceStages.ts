@@ -1,259 +1,234 @@
-import { CancelledError, ZygasterError } from '../errors.ts';
-import type { Ends } from '../geometry/borders.ts';
+import type { ArraySource } from '../arrays.ts';
+import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
-import { placeSurface } from '../mass/frame.ts';
-import { kindOf } from '../mass/shapes.ts';
-import type { Placement } from '../placement/place.ts';
+import type { SolidPort } from '../kit/solids.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
+import { scheduleFace } from '../schedule/faceSchedule.ts';
+import type { FaceSchedule } from '../schedule/faceTable.ts';
 import { chartFace, faceForSettingOut } from '../settingout/chartedFace.ts';
 import type { ChartedFace } from '../settingout/development.ts';
-import type { LaidDirection } from '../settingout/directions.ts';
 import { flatBorder } from '../settingout/flatBorder.ts';
 import { setOut, type NodeTable, type SetOut } from '../settingout/nodes.ts';
+import type { SettingOut } from '../settingout/spacing.ts';
 import { setOutTurned } from '../settingout/turned.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import { layOpening, type LaidOpening } from '../tiling/openings/layOpening.ts';
 import { noteOpenings } from '../tiling/openings/noteOpenings.ts';
 import { trimCells } from '../tiling/openings/trim.ts';
 import { noteMixedRows, orderCells, settleOrder } from '../tiling/order.ts';
-import { CountError, tileFace } from '../tiling/tile.ts';
-import { placeOnFace } from './placeOnFace.ts';
-import type { Run, Stage } from './run.ts';
-import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project } from './schema.ts';
-import { settleShape } from './settle.ts';
+import { tileFace } from '../tiling/tile.ts';
+import type { FaceInputs } from './faceInputs.ts';
+import type { KitWorld } from './kitWorld.ts';
+import { placeRule, type PlacedRule } from './placeRule.ts';
+import type { Stage } from './run.ts';
 
-/** A face before it is divided. */
-export interface FaceBody {
-	readonly key: string;
-	readonly name: string;
-	readonly mark: string;
-	readonly surface: Surface;
-	readonly ends: Ends;
-}
-
-/** Everything derived for one face. */
-export interface FaceModel extends FaceBody {
+/** What each stage makes. */
+export interface StageValues {
+	/** The face's surface, with its true lengths. */
+	readonly chart: ChartedFace;
 	/** The face as its setting-out sees it: turned by a quarter or begun at another seam. */
-	readonly charted: ChartedFace;
-	readonly across: LaidDirection;
-	readonly up: LaidDirection;
-	readonly openings: readonly LaidOpening[];
-	/** Distance of the second layer, mm; 0 without one. */
-	readonly layer: number;
-	readonly nodes: NodeTable;
-	readonly cells: CellTable;
+	readonly turned: ChartedFace;
+	readonly division: SetOut;
+	readonly openings: readonly PieceValues['openings'][];
+	readonly tiling: Tiled;
 	readonly readings: CellReadings;
-	readonly placements: readonly Placement[];
-	/** How the marks of its cells are written. */
-	readonly template: string;
-	/** Of everything that it was made from. */
-	readonly hash: string;
+	readonly placement: readonly PieceValues['placement'][];
+	readonly schedule: FaceSchedule;
 }
 
-/** A surface where it stands, with what it was made from. */
-export interface PlacedSurface {
-	readonly surface: Surface;
-	readonly inputs: unknown;
+/** What stages that go piece by piece make of each. */
+interface PieceValues {
+	/** An opening, or why it is left out. */
+	readonly openings: { readonly laid: LaidOpening } | { readonly note: string };
+	readonly placement: PlacedRule;
 }
 
-/** The surfaces of a mass where it stands; none, and a warning, where its numbers lead to no face. */
-export async function massSurfaces(run: Run, project: Project, mass: Mass): Promise<PlacedSurface[]> {
-	try {
-		const shape = settleShape(project, mass);
-		const inputs = [shape, mass.frame];
-		const surfaces = await run.stage('mass', mass.name, () =>
-			run.memo('mass', mass.id, inputs, () =>
-				kindOf(shape)
-					.surfaces(shape)
-					.map((surface) => placeSurface(surface, mass.frame))
-			)
-		);
-		const hash = run.lastHash;
-		return surfaces.map((surface, f) => ({ surface, inputs: [hash, f] }));
-	} catch (cause) {
-		if (cause instanceof CancelledError) throw cause;
-		for (const face of mass.faces) {
-			const key = faceKey(mass, face);
-			if (cause instanceof ZygasterError) run.warn('mass', key, cause.message);
-			else run.fault(cause, key, mass.name);
-		}
-		return [];
-	}
-}
-
-/** Where a fault belongs, by its code. */
-const STAGE_OF: Readonly<Record<string, Stage>> = { tiling: 'tiling', 'setting-out': 'settingOut' };
-
-/** One face through all stages: its surface, and its model where it is divided. Faults become warnings. */
-export async function runFace(
-	run: Run,
-	project: Project,
-	mass: Mass,
-	index: number,
-	placed: PlacedSurface
-): Promise<{ body?: FaceBody; model?: FaceModel }> {
-	const face = mass.faces[index]!;
-	const key = faceKey(mass, face);
-	const what = `${mass.name} › ${face.name}`;
-	let body: FaceBody | undefined;
-	try {
-		const bodyInputs = [placed.inputs, face.insideOut];
-		const whole = await run.stage('mass', what, () =>
-			run.memo('mass', key, bodyInputs, () =>
-				chartFace(face.insideOut ? turnInsideOut(placed.surface) : placed.surface)
-			)
-		);
-		body = { key, name: what, mark: face.mark, surface: whole.surface, ends: whole.ends };
-		if (!face.facade) return { body };
-		const levels = levelsUsed(project, face);
-		const nodeInputs = [bodyInputs, face.settingOut, levels];
-		const { charted, laid, openings, openingNotes } = await run.stage('settingOut', what, () => {
-			const { charted, laid } = run.memo('settingOut', key, nodeInputs, () => layOut(run, whole, face, levels));
-			const { openings, notes } = layOpenings(
-				run,
-				key,
-				charted === whole ? bodyInputs : nodeInputs,
-				charted,
-				face,
-				levels
-			);
-			return { charted, laid, openings, openingNotes: notes };
-		});
-		for (const note of [...laid.notes, ...openingNotes]) run.warn('settingOut', key, note);
-		const own =
-			face.tiling.kind === 'own'
-				? project.tilings.filter((t) => face.tiling.kind === 'own' && t.id === face.tiling.tiling)
-				: [];
-		const cellInputs = [nodeInputs, face.openings, face.borders, face.tiling, own, face.order];
-		const {
-			nodes = laid.nodes,
-			cells,
-			notes
-		} = await run.stage('tiling', what, () =>
-			run.memo('tiling', key, cellInputs, () => tile(run, charted, laid, openings, face, own))
-		);
-		for (const note of notes) run.warn('settingOut', key, note);
-		const readings = await run.stage('readings', what, () =>
-			run.memo('readings', key, cellInputs, () => measureCells(nodes, cells, run.arrays))
-		);
-		const placements = await placeOnFace(run, project, face, what, key, cellInputs, {
-			surface: charted.surface,
-			nodes,
-			cells,
-			readings,
-			layer: face.settingOut.layer
-		});
-		const hash = run.lastHash;
-		run.placementHashes.push([key, what, face.mark, face.marks, hash]);
-		const { across, up } = laid;
-		return {
-			body,
-			model: {
-				...body,
-				charted,
-				across,
-				up,
-				openings,
-				layer: face.settingOut.layer,
-				template: face.marks,
-				nodes,
-				cells,
-				readings,
-				placements,
-				hash
-			}
-		};
-	} catch (cause) {
-		if (cause instanceof CancelledError) throw cause;
-		if (!(cause instanceof ZygasterError)) {
-			run.fault(cause, key, what);
-			return body ? { body } : {};
-		}
-		const stage = STAGE_OF[cause.code] ?? 'mass';
-		const last = stage !== 'mass' && body ? run.lastGood(key) : undefined;
-		run.warn(
-			stage,
-			key,
-			cause.message + (last ? ' The last division that fitted is shown.' : ''),
-			cause instanceof CountError ? { multiples: cause.multiples } : {}
-		);
-		if (last) run.placementHashes.push([key, what, face.mark, last.template, last.hash]);
-		return { ...(body ? { body } : {}), ...(last ? { model: last } : {}) };
-	}
-}
-
-/** The levels that a face's division or openings hang on, so that others may move without any work. */
-function levelsUsed(project: Project, face: Face): Level[] {
-	const { across, up } = face.settingOut;
-	const all = [across, up].some(({ spacing }) => spacing.kind === 'levels');
-	const named = new Set(face.openings.flatMap(({ place }) => (place.kind === 'level' ? [place.level] : [])));
-	return all ? project.levels : project.levels.filter((l) => named.has(l.id));
-}
-
-function layOut(
-	run: Run,
-	whole: ChartedFace,
-	{ settingOut }: Face,
-	levels: readonly Level[]
-): { charted: ChartedFace; laid: SetOut } {
-	const charted = faceForSettingOut(whole, settingOut);
-	const laid =
-		settingOut.turn === 0
-			? setOut(charted, settingOut, levels, run.arrays)
-			: setOutTurned(charted, settingOut, flatBorder(charted), run.arrays);
-	return { charted, laid };
-}
-
-/** Lays all openings flat, each remembered by itself; one that cannot be is told of and left out. */
-function layOpenings(
-	run: Run,
-	key: string,
-	chartInputs: unknown,
-	charted: ChartedFace,
-	face: Face,
-	levels: readonly Level[]
-): { openings: LaidOpening[]; notes: string[] } {
-	const notes: string[] = [];
-	const openings = face.openings.flatMap((opening) => {
-		try {
-			return [
-				run.memo('settingOut', `${key} ${opening.id}`, [chartInputs, opening, levels], () =>
-					layOpening(charted, opening, levels)
-				)
-			];
-		} catch (cause) {
-			if (!(cause instanceof ZygasterError)) throw cause;
-			notes.push(`${cause.message} It is left out.`);
-			return [];
-		}
-	});
-	return { openings, notes };
-}
-
-interface Tiled {
-	/** Left out where nothing is cut, so that those of the setting-out stand. */
+export interface Tiled {
+	/** Left out where nothing is added or cut, so that those of the setting-out stand. */
 	readonly nodes?: NodeTable;
 	readonly cells: CellTable;
 	readonly notes: readonly string[];
 }
 
+export type StageName = keyof StageValues;
+
+/** What a stage may use besides its inputs; none of it changes what it makes. */
+export interface StagePorts {
+	/** The mass's surface where it stands. */
+	readonly surface: Surface;
+	readonly world: KitWorld;
+	readonly solids: (() => Promise<SolidPort>) | undefined;
+	readonly arrays: ArraySource;
+}
+
+interface StageBase {
+	/** What its time and warnings are told by. */
+	readonly stage: Stage;
+	/** The stages that it reads: it sees no others, and its key hangs on their keys. */
+	readonly from: readonly StageName[];
+}
+
+/** A stage that is made whole; its key is the hash of the keys of those before it and of its own inputs. */
+interface WholeStage<Name extends StageName> extends StageBase {
+	readonly inputs: (face: FaceInputs) => unknown;
+	readonly run: (
+		made: StageValues,
+		face: FaceInputs,
+		ports: StagePorts
+	) => StageValues[Name] | Promise<StageValues[Name]>;
+}
+
+/** A stage whose pieces are made and remembered each by itself; `run` makes piece number `k`. */
+interface PieceStage<Name extends keyof PieceValues> extends StageBase {
+	readonly pieces: (face: FaceInputs) => readonly { readonly id: string; readonly inputs: unknown }[];
+	readonly run: (
+		made: StageValues,
+		face: FaceInputs,
+		ports: StagePorts,
+		k: number
+	) => PieceValues[Name] | Promise<PieceValues[Name]>;
+}
+
+export type FaceStage = WholeStage<StageName> | PieceStage<keyof PieceValues>;
+
+/** Declares a stage, which then sees no more than what it says that it reads. */
+const whole = <Name extends StageName, From extends StageName>(
+	stage: Stage,
+	from: readonly From[],
+	inputs: (face: FaceInputs) => unknown,
+	run: (
+		made: Pick<StageValues, From>,
+		face: FaceInputs,
+		ports: StagePorts
+	) => StageValues[Name] | Promise<StageValues[Name]>
+): WholeStage<Name> => ({ stage, from, inputs, run });
+
+const byPiece = <Name extends keyof PieceValues, From extends StageName>(
+	stage: Stage,
+	from: readonly From[],
+	pieces: PieceStage<Name>['pieces'],
+	run: (
+		made: Pick<StageValues, From>,
+		face: FaceInputs,
+		ports: StagePorts,
+		k: number
+	) => PieceValues[Name] | Promise<PieceValues[Name]>
+): PieceStage<Name> => ({ stage, from, pieces, run });
+
+/** The stages of a face, in order. Only the first is run where it is not divided. */
+export const FACE_STAGES = {
+	chart: whole<'chart', never>(
+		'mass',
+		[],
+		({ surface, face }) => [surface, face.insideOut],
+		(_, { face }, { surface }) => chartFace(face.insideOut ? turnInsideOut(surface) : surface)
+	),
+	turned: whole<'turned', 'chart'>(
+		'settingOut',
+		['chart'],
+		({ face }) => whatTurns(face.settingOut),
+		({ chart }, { face }) => faceForSettingOut(chart, face.settingOut)
+	),
+	division: whole<'division', 'turned'>(
+		'settingOut',
+		['turned'],
+		({ face, levels }) => [face.settingOut, levels],
+		({ turned }, { face: { settingOut }, levels }, { arrays }) =>
+			settingOut.turn === 0
+				? setOut(turned, settingOut, levels, arrays)
+				: setOutTurned(turned, settingOut, flatBorder(turned), arrays)
+	),
+	openings: byPiece<'openings', 'turned'>(
+		'settingOut',
+		['turned'],
+		({ face, levels }) => face.openings.map((opening) => ({ id: opening.id, inputs: [opening, levels] })),
+		({ turned }, { face, levels }, _, k) => {
+			try {
+				return { laid: layOpening(turned, face.openings[k]!, levels) };
+			} catch (cause) {
+				if (!(cause instanceof ZygasterError)) throw cause;
+				return { note: `${cause.message} It is left out.` };
+			}
+		}
+	),
+	tiling: whole<'tiling', 'turned' | 'division' | 'openings'>(
+		'tiling',
+		['turned', 'division', 'openings'],
+		({ face, own }) => [face.borders, face.tiling, own, face.order],
+		tile
+	),
+	readings: whole<'readings', 'division' | 'tiling'>(
+		'readings',
+		['division', 'tiling'],
+		() => 0,
+		({ division, tiling }, _, { arrays }) => measureCells(tiling.nodes ?? division.nodes, tiling.cells, arrays)
+	),
+	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
+		'placement',
+		['turned', 'division', 'tiling', 'readings'],
+		({ face, rules }) =>
+			rules.map(({ rule, kitHash }) => ({ id: rule.id, inputs: [kitHash, rule.values, face.settingOut.layer] })),
+		async ({ turned, division, tiling, readings }, { face, rules }, { world, solids, arrays }, k) =>
+			placeRule(
+				rules[k]!,
+				world,
+				{
+					surface: turned.surface,
+					nodes: tiling.nodes ?? division.nodes,
+					cells: tiling.cells,
+					readings,
+					layer: face.settingOut.layer
+				},
+				rules[k]!.solids ? await solids?.() : undefined,
+				arrays
+			)
+	),
+	schedule: whole<'schedule', 'turned' | 'division' | 'tiling' | 'readings' | 'placement'>(
+		'schedule',
+		['turned', 'division', 'tiling', 'readings', 'placement'],
+		({ key, what, face }) => [key, what, face.mark, face.marks],
+		({ turned, division, tiling, readings, placement }, { key, what, face }, { arrays }) =>
+			scheduleFace(
+				{
+					key,
+					name: what,
+					mark: face.mark,
+					template: face.marks,
+					surface: turned.surface,
+					nodes: tiling.nodes ?? division.nodes,
+					cells: tiling.cells,
+					readings,
+					placements: placement.flatMap((p) => p.placements)
+				},
+				arrays
+			)
+	)
+} satisfies { readonly [Name in StageName]: StageBase };
+
+/** What of a setting-out turns the face or moves its seam: a shift does where a direction closes. */
+function whatTurns({ swap, across, up }: SettingOut): unknown {
+	return [swap, ...[across, up].map((d) => (d.shift === 0 && d.shiftShare === 0 ? [d.seam, d.along] : d))];
+}
+
 function tile(
-	run: Run,
-	charted: ChartedFace,
-	laid: SetOut,
-	openings: readonly LaidOpening[],
-	face: Face,
-	own: readonly OwnTiling[]
+	{ turned, division, openings }: Pick<StageValues, 'turned' | 'division' | 'openings'>,
+	{ face, own }: FaceInputs,
+	{ arrays }: StagePorts
 ): Tiled {
-	const tiled = tileFace(charted, laid, face.tiling, own, run.arrays);
-	const nodes = tiled.nodes ?? laid.nodes;
+	const laid = laidOf(openings);
+	const tiled = tileFace(turned, division, face.tiling, own, arrays);
+	const nodes = tiled.nodes ?? division.nodes;
 	// The rectangular tiling counts from the end edges by itself.
 	const fromEnd = face.tiling.kind === 'rectangular' ? { across: false, up: false } : nodes.fromEnd;
-	const settled = settleOrder(face.order, face.tiling.kind, charted.ends.closedAcross);
+	const settled = settleOrder(face.order, face.tiling.kind, turned.ends.closedAcross);
 	const order = orderCells(nodes, tiled.cells, settled, fromEnd);
 	const whole = order ? { ...tiled.cells, order } : tiled.cells;
 	const mixed = noteMixedRows(nodes, tiled.cells, settled) ?? [];
-	if (openings.length === 0 && !nodes.onFace) return { ...tiled, cells: whole, notes: [mixed].flat() };
-	const trimmed = trimCells(charted, nodes, whole, openings, face.borders, nodes.onFace && flatBorder(charted));
-	return { ...trimmed, notes: [mixed, noteOpenings(charted, face.openings, openings, trimmed.cells)].flat() };
+	if (laid.length === 0 && !nodes.onFace) return { ...tiled, cells: whole, notes: [mixed].flat() };
+	const trimmed = trimCells(turned, nodes, whole, laid, face.borders, nodes.onFace && flatBorder(turned));
+	return { ...trimmed, notes: [mixed, noteOpenings(turned, face.openings, laid, trimmed.cells)].flat() };
 }
+
+/** The openings that could be laid. */
+export const laidOf = (openings: StageValues['openings']): LaidOpening[] =>
+	openings.flatMap((o) => ('laid' in o ? [o.laid] : []));

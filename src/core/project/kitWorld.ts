@@ -4,6 +4,7 @@ import { base64 } from '@scure/base';
 import type { KitLibrary, ModuleLibrary } from '../kit/builder.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { allSteps, type Kit } from '../kit/schema.ts';
+import { hashOf } from './memo.ts';
 import type { Project } from './schema.ts';
 
 /** The project's kits by id. */
@@ -70,3 +71,48 @@ export function kitsWithin(kit: Kit, library: KitLibrary): Kit[] {
 /** Whether a kit, or one within it, joins or cuts bodies, which takes the solids package. */
 export const needsSolids = (kit: Kit, library: KitLibrary) =>
 	kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));
+
+/** A kit as the placement depends on it. */
+interface KnownKit {
+	/** Of the kit, those within it, their meshes, and the densities of materials. */
+	readonly hash: string;
+	readonly solids: boolean;
+}
+
+/** What the kits of a project are, looked up once a run however many faces have them. */
+export interface KitWorld {
+	readonly library: KitLibrary;
+	readonly modules: ModuleLibrary;
+	/** kg/m3 by material id. */
+	readonly densities: Readonly<Record<string, number>>;
+	/** Nothing where the project has no such kit. */
+	kit(id: string): KnownKit | undefined;
+}
+
+/** Hashes of kits by their text, since most edits change none. */
+const hashes = new Map<string, string>();
+const MOST_HASHES = 500;
+
+export function kitWorldOf(project: Pick<Project, 'kits' | 'modules' | 'materials'>): KitWorld {
+	const library = kitLibrary(project);
+	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));
+	const known = new Map<string, KnownKit>();
+	return {
+		library,
+		modules: moduleLibrary(project),
+		densities,
+		kit(id) {
+			const kit = library.get(id);
+			if (!kit || known.has(id)) return known.get(id);
+			const kits = kitsWithin(kit, library);
+			const inputs = [kits, moduleHashes(project, kits), densities];
+			const text = JSON.stringify(inputs);
+			const hash = hashes.get(text) ?? hashOf(inputs);
+			if (hashes.size > MOST_HASHES) hashes.clear();
+			hashes.set(text, hash);
+			const found = { hash, solids: needsSolids(kit, library) };
+			known.set(id, found);
+			return found;
+		}
+	};
+}

@@ -1,80 +1,91 @@
-import { buffersWithin, FRESH_ARRAYS, type ArrayPool, type ArraySource } from '../arrays.ts';
+import { FRESH_ARRAYS, type ArrayPool, type ArraySource } from '../arrays.ts';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import canonicalize from 'canonicalize';
-
-interface Remembered {
-	readonly hash: string;
-	readonly value: unknown;
-}
 
 /** Hash of plain data: SHA-256 of its canonical JSON (RFC 8785). */
 export function hashOf(inputs: unknown): string {
 	return bytesToHex(sha256(utf8ToBytes(canonicalize(inputs) ?? '')));
 }
 
+/** What a stage has made from inputs of a hash, with the pool's buffers that it took for it. */
+export interface Result<T = unknown> {
+	readonly hash: string;
+	readonly value: T;
+	readonly buffers: readonly ArrayBuffer[];
+}
+
+/** What an owner has come to as a whole, with all that it was made from as text. */
+interface Known {
+	readonly text: string;
+	readonly value: unknown;
+}
+
 /**
- * Remembers the latest result of each stage by a hash of its inputs. With a pool of arrays, results that
- * have been replaced give theirs back once the host says that the model made of them is not used any more.
+ * Remembers the latest result of each stage by a hash of its inputs, owner by owner: faces, and masses. With a pool, a result that nobody holds any more gives all of its arrays back at once; who makes something of results keeps
+ * them in `holds`, so that there is nothing to look through and nothing to forget.
  */
 export class Memo {
-	private readonly slots = new Map<string, Remembered>();
-	/** Results replaced since the last `recycle`, or still held then, by slot. */
-	private readonly replaced = new Map<string, unknown[]>();
+	/** By owner, then by place within it. */
+	private readonly results = new Map<string, Map<string, Result>>();
+	private readonly wholes = new Map<string, Known>();
+	/** Results that are not the latest any more, but whose arrays somebody may hold. */
+	private replaced: Result[] = [];
 	private readonly pool: ArrayPool | undefined;
 
 	constructor(pool?: ArrayPool) {
 		this.pool = pool;
 	}
 
-	/** Where stages take their arrays from. */
-	get arrays(): ArraySource {
-		return this.pool ?? FRESH_ARRAYS;
+	/** The result for these inputs; computed when not remembered. What `compute` makes holds no arrays of the pool but those of its source. */
+	async get<T>(
+		owner: string,
+		place: string,
+		hash: string,
+		compute: (arrays: ArraySource) => T | Promise<T>
+	): Promise<Result<T>> {
+		const places = this.results.get(owner) ?? new Map<string, Result>();
+		const kept = places.get(place);
+		if (kept?.hash === hash) return kept as Result<T>;
+		const lease = this.pool?.lease();
+		const result = { hash, value: await compute(lease ?? FRESH_ARRAYS), buffers: lease?.buffers ?? [] };
+		if (kept) this.replaced.push(kept);
+		this.results.set(owner, places.set(place, result));
+		return result;
 	}
 
-	/**
-	 * The value for these inputs; computed when not remembered. A slot is a stage and its place.
-	 * A value holds no arrays of the pool that another slot’s value holds too: they go back with it.
-	 */
-	get<T>(slot: string, hash: string, compute: () => T): T {
-		const kept = this.slots.get(slot);
-		if (kept?.hash === hash) return kept.value as T;
-		const value = compute();
-		this.slots.set(slot, { hash, value });
-		if (kept) this.replace(slot, kept.value);
-		return value;
+	/** What an owner came to when it was made from the same text. */
+	known<T>(owner: string, text: string): T | undefined {
+		const there = this.wholes.get(owner);
+		return there?.text === text ? (there.value as T) : undefined;
 	}
 
-	private replace(slot: string, value: unknown): void {
-		const waiting = this.replaced.get(slot);
-		if (waiting) waiting.push(value);
-		else this.replaced.set(slot, [value]);
-	}
-
-	/** Forgets every slot that is not in use any more, such as those of a deleted face. */
-	keepOnly(used: (slot: string) => boolean): void {
-		for (const [name, { value }] of this.slots)
-			if (!used(name)) {
-				this.slots.delete(name);
-				this.replace(name, value);
+	/** Remembers what an owner has come to; its places that were not used for it are forgotten. */
+	keep(owner: string, text: string, value: unknown, used: ReadonlySet<string>): void {
+		this.wholes.set(owner, { text, value });
+		const places = this.results.get(owner);
+		for (const [place, kept] of places ?? [])
+			if (!used.has(place)) {
+				places!.delete(place);
+				this.replaced.push(kept);
 			}
 	}
 
-	/**
-	 * Call when a new model has taken the place of the one before: arrays of replaced results are used again, but for
-	 * those that `model` or a remembered result still holds. A face whose division does not fit keeps its last good
-	 * model, and with it arrays of results that have been replaced since; these wait until nobody holds them.
-	 */
-	recycle(model: unknown): void {
-		if (!this.pool) return this.replaced.clear();
-		const [held, seen] = [new Set<ArrayBuffer>(), new Set<object>()];
-		buffersWithin(model, held, seen);
-		for (const { value } of this.slots.values()) buffersWithin(value, held, seen);
-		for (const [slot, values] of this.replaced) {
-			const waiting = values.filter((value) => [...buffersWithin(value)].some((buffer) => held.has(buffer)));
-			for (const value of values) this.pool.recycle(value, held);
-			if (waiting.length) this.replaced.set(slot, waiting);
-			else this.replaced.delete(slot);
-		}
+	/** Forgets all owners but these, such as faces that were deleted. */
+	keepOnly(owners: ReadonlySet<string>): void {
+		for (const owner of this.wholes.keys()) if (!owners.has(owner)) this.wholes.delete(owner);
+		for (const [owner, places] of this.results)
+			if (!owners.has(owner)) {
+				this.results.delete(owner);
+				for (const kept of places.values()) this.replaced.push(kept);
+			}
+	}
+
+	/** Call when a new model has taken the place of the one before: arrays of replaced results that it does not hold are used again. */
+	recycle(model: { readonly faces: readonly { readonly holds: readonly Result[] }[] }): void {
+		const held = new Set(model.faces.flatMap((face) => face.holds));
+		const free = this.replaced.filter((result) => !held.has(result));
+		this.replaced = this.pool ? this.replaced.filter((result) => held.has(result)) : [];
+		for (const { buffers } of free) this.pool?.giveBack(buffers);
 	}
 }

@@ -1,40 +1,53 @@
 import {
 	batchByMaterial,
 	instancesOf,
+	NO_NUMBER,
 	type InstanceBatch,
 	type MaterialBatch,
-	type NumberedPlacement,
 	type Point
 } from '../placement/batches.ts';
-import { standsOnCells } from '../placement/place.ts';
+import { HOST_TABLES, markOf, NO_ROW } from '../schedule/faceTable.ts';
+import { placedParts } from '../schedule/parts.ts';
+import { startsOf } from '../schedule/query.ts';
+import type { FaceModel } from './faceResult.ts';
 import type { Model } from './pipeline.ts';
 
-/**
- * All parts of a model by material, without those on faces left out; panels are numbered by their row in the
- * schedule.
- */
-export function modelBatches(
+/** The parts of a face as they are drawn: by material, with equal bodies once. */
+export interface DrawnFace {
+	readonly batches: readonly MaterialBatch[];
+	readonly instances: readonly InstanceBatch[];
+}
+
+/** O(triangles). */
+export function drawFace(face: FaceModel, origin: Point): DrawnFace {
+	const parts = placedParts(face).map(({ part, placement }) => ({ part, rows: placement.hosts.length }));
+	return { batches: batchByMaterial(parts, origin), instances: instancesOf(parts, origin) };
+}
+
+/** All parts of a model by material, spread out, with the numbers of what they stand on: places in `marks`. */
+export function numberedBatches(
 	model: Model,
-	origin: Point,
-	without: ReadonlySet<string> = new Set(),
-	spread = false
-): MaterialBatch[] {
-	return batchByMaterial(numbered(model, without), origin, spread);
-}
-
-/** The equal bodies of a model, which `modelBatches` leaves out unless they are spread. */
-export function modelInstances(model: Model, origin: Point, without: ReadonlySet<string> = new Set()): InstanceBatch[] {
-	return instancesOf(numbered(model, without), origin);
-}
-
-function numbered(model: Model, without: ReadonlySet<string>): NumberedPlacement[] {
-	return model.faces.flatMap(({ key, placements }, k) =>
-		without.has(key)
-			? []
-			: placements.map((placement) =>
-					standsOnCells(placement) ? { placement, numbers: model.schedule.rowOfCell[k]! } : { placement }
-				)
+	origin: Point
+): { readonly batches: MaterialBatch[]; readonly marks: string[] } {
+	const { schedule, faces } = model;
+	const marks: string[] = [];
+	/** By table and face: the number of its first row. */
+	const first = HOST_TABLES.map((name) => {
+		const before = marks.length;
+		for (const face of schedule) for (let r = 0; r < face.tables[name].count; r++) marks.push(markOf(face, name, r));
+		return startsOf(schedule.map((face) => face.tables[name])).map((start) => before + start);
+	});
+	const parts = faces.flatMap((face, f) =>
+		placedParts(face).map(({ part, placement, table, hostRow }) => {
+			const start = first[HOST_TABLES.indexOf(table)]![f]!;
+			return {
+				part,
+				rows: placement.hosts.length,
+				numbers: hostRow.map((row) => (row === NO_ROW ? NO_NUMBER : start + row))
+			};
+		})
 	);
+	return { batches: batchByMaterial(parts, origin, true), marks };
 }
 
 /** Middle of all faces' nodes (or control points of those that are not divided), rounded to whole metres (mm), so that single precision is fine beside it. */

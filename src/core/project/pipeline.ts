@@ -1,18 +1,34 @@
-import { schedulePanels, type PanelSchedule } from '../schedule/panels.ts';
-import { massSurfaces, runFace, type FaceBody, type FaceModel } from './faceStages.ts';
-import { rulesFor } from './placeOnFace.ts';
-import { Run, type RunHost, type Stage, type Warning } from './run.ts';
-import { faceKey, type Project } from './schema.ts';
+import { ZygasterError } from '../errors.ts';
+import type { Surface } from '../geometry/surface.ts';
+import { placeSurface } from '../mass/frame.ts';
+import { kindOf } from '../mass/shapes.ts';
+import type { FaceSchedule } from '../schedule/faceTable.ts';
+import { inputsOf } from './faceInputs.ts';
+import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
+import { kitWorldOf } from './kitWorld.ts';
+import { hashOf } from './memo.ts';
+import { breathe, noTimes, ourMistake, type RunHost, type StageTimes, type Warning } from './run.ts';
+import { runFace, stepsOf } from './runFace.ts';
+import { faceKey, type Mass, type Project } from './schema.ts';
+import { settleShape } from './settle.ts';
 
 export interface Model {
 	/** Every face of every mass, whether divided or not. */
 	readonly bodies: readonly FaceBody[];
 	/** The faces that are divided and clad. */
 	readonly faces: readonly FaceModel[];
-	readonly schedule: PanelSchedule;
+	/** By face. */
+	readonly schedule: readonly FaceSchedule[];
 	readonly warnings: readonly Warning[];
 	/** Milliseconds spent in each stage; about 0 where the result was remembered. */
-	readonly stageTimes: Readonly<Record<Stage, number>>;
+	readonly stageTimes: StageTimes;
+}
+
+/** The surfaces of a mass where it stands; none, and why, where its numbers lead to no face. */
+interface MassResult {
+	readonly hash: string;
+	readonly surfaces: readonly Surface[];
+	readonly error?: string;
 }
 
 /**
@@ -20,31 +36,84 @@ export interface Model {
  * says so; a fault of one kit or face becomes a warning and leaves the rest standing.
  */
 export async function runPipeline(project: Project, host: RunHost): Promise<Model> {
-	const run = new Run(host, stagesOf(project));
-	const bodies: FaceBody[] = [];
-	const faces: FaceModel[] = [];
-	for (const mass of project.masses) {
-		const surfaces = await massSurfaces(run, project, mass);
-		for (let f = 0; f < surfaces.length; f++) {
-			const made = await runFace(run, project, mass, f, surfaces[f]!);
-			if (made.body) bodies.push(made.body);
-			if (made.model) faces.push(made.model);
-		}
-	}
-	const schedule = await run.stage('schedule', 'all panels', () =>
-		// The key holds every face's last hash, so the schedule follows all of them.
-		run.memo('schedule', 'all', run.placementHashes, () => schedulePanels(faces, run.arrays))
+	const world = kitWorldOf(project);
+	const times = noTimes();
+	const masses: (MassResult & { readonly mass: Mass })[] = [];
+	for (const mass of project.masses) masses.push({ mass, ...(await runMass(project, mass, host, times)) });
+	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
+		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, world, mass, f, hash) }))
 	);
-	run.forgetUnused();
-	return { bodies, faces, schedule, warnings: run.warnings, stageTimes: run.times };
+	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
+	let done = masses.length;
+	const results: FaceResult[] = [];
+	for (const { surface, face } of inputs) {
+		const step = () => host.progress?.(++done, total, face.what);
+		results.push(await runFace(face, { ...host, surface, world, step }));
+	}
+	host.memo.keepOnly(new Set([...project.masses.map((m) => m.id), ...inputs.map(({ face }) => face.key)]));
+	return merge(masses, results, host, times);
 }
 
-/** How many times a stage is run: each face by itself, each rule on it, and the schedule of all. */
-const stagesOf = (project: Project) =>
-	project.masses.reduce(
-		(n, mass) =>
-			n +
-			1 +
-			mass.faces.reduce((m, face) => m + (face.facade ? 4 + rulesFor(project, faceKey(mass, face)).length : 1), 0),
-		1
+async function runMass(
+	project: Project,
+	mass: Mass,
+	host: RunHost,
+	times: Record<'mass', number>
+): Promise<MassResult> {
+	await breathe(host);
+	const start = host.now();
+	try {
+		const inputs = [settleShape(project, mass), mass.frame] as const;
+		const text = JSON.stringify(inputs);
+		const known = host.memo.known<MassResult>(mass.id, text);
+		if (known) return known;
+		const [shape, frame] = inputs;
+		const surfaces = kindOf(shape)
+			.surfaces(shape)
+			.map((surface) => placeSurface(surface, frame));
+		const made = { hash: hashOf(inputs), surfaces };
+		host.memo.keep(mass.id, text, made, new Set());
+		return made;
+	} catch (cause) {
+		if (cause instanceof ZygasterError) return { hash: '', surfaces: [], error: cause.message };
+		if (!host.fault) throw cause;
+		host.fault(cause, mass.name);
+		return { hash: '', surfaces: [], error: ourMistake(cause) };
+	} finally {
+		times.mass += host.now() - start;
+	}
+}
+
+/** The model of all faces; one that cannot be divided any more is shown as it last was where the host remembers it. */
+function merge(
+	masses: readonly (MassResult & { readonly mass: Mass })[],
+	results: readonly FaceResult[],
+	{ lastGood }: RunHost,
+	times: StageTimes
+): Model {
+	const stageTimes = { ...times };
+	const faces: FaceModel[] = [];
+	const warnings: Warning[] = masses.flatMap(({ mass, error }) =>
+		error === undefined
+			? []
+			: mass.faces.map((face) => ({ stage: 'mass' as const, face: faceKey(mass, face), message: error }))
 	);
+	for (const { key, body, model, failure, warnings: told, times: spent } of results) {
+		for (const [stage, time] of Object.entries(spent)) stageTimes[stage as keyof StageTimes] += time;
+		const last = failure && failure.stage !== 'mass' && body ? lastGood?.get(key) : undefined;
+		if (failure)
+			warnings.push(
+				last ? { ...failure, message: `${failure.message} The last division that fitted is shown.` } : failure
+			);
+		warnings.push(...told);
+		const shown = model ?? last;
+		if (shown) faces.push(shown);
+	}
+	return {
+		bodies: results.flatMap(({ body }) => (body ? [body] : [])),
+		faces,
+		schedule: faces.map((f) => f.schedule),
+		warnings,
+		stageTimes
+	};
+}

@@ -1,11 +1,13 @@
-import type { ArraySource } from '../arrays.ts';
 import { CancelledError, messageOf } from '../errors.ts';
 import type { SolidPort } from '../kit/solids.ts';
-import type { FaceModel } from './faceStages.ts';
-import { hashOf, type Memo } from './memo.ts';
+import type { FaceModel } from './faceResult.ts';
+import type { Memo } from './memo.ts';
 
+/** What time and warnings are told by. */
 export const STAGES = ['mass', 'settingOut', 'tiling', 'readings', 'placement', 'schedule'] as const;
 export type Stage = (typeof STAGES)[number];
+/** Milliseconds in each stage. */
+export type StageTimes = Readonly<Record<Stage, number>>;
 
 /** Something that the user should know, without stopping the run. */
 export interface Warning {
@@ -39,72 +41,15 @@ export interface RunHost {
 	readonly lastGood?: ReadonlyMap<string, FaceModel>;
 }
 
-/** Book-keeping of one run: times, warnings, progress, stopping. */
-export class Run {
-	readonly warnings: Warning[] = [];
-	readonly times = Object.fromEntries(STAGES.map((s) => [s, 0])) as Record<Stage, number>;
-	readonly placementHashes: unknown[] = [];
-	lastHash = '';
-	private done = 0;
-	private readonly total: number;
-	private readonly used = new Set<string>();
-	/** Faces whose last good model is shown, so that nothing of it may be used for anything else. */
-	private readonly keptFaces = new Set<string>();
-	private readonly host: RunHost;
-
-	/** `total` is how many times a stage will be run. */
-	constructor(host: RunHost, total: number) {
-		this.host = host;
-		this.total = total;
-	}
-
-	get arrays(): ArraySource {
-		return this.host.memo.arrays;
-	}
-
-	/** The package for solids; nothing where the host has none. */
-	async solids(): Promise<SolidPort | undefined> {
-		return this.host.solids?.();
-	}
-
-	async stage<T>(stage: Stage, what: string, work: () => T): Promise<T> {
-		await this.host.pause?.();
-		if (this.host.signal?.aborted) throw new CancelledError();
-		const start = this.host.now();
-		const result = work();
-		this.times[stage] += this.host.now() - start;
-		this.host.progress?.(++this.done, this.total, what);
-		return result;
-	}
-
-	memo<T>(stage: Stage, place: string, inputs: unknown, compute: () => T): T {
-		this.lastHash = hashOf(inputs);
-		this.used.add(`${stage}:${place}`);
-		return this.host.memo.get(`${stage}:${place}`, this.lastHash, compute);
-	}
-
-	warn(stage: Stage, face: string, message: string, more: Pick<Warning, 'cells' | 'multiples'> = {}): void {
-		this.warnings.push({ stage, face, message, ...more });
-	}
-
-	/** Tells of a mistake of ours that stopped a face; throws it on where the host does not want to hear of any. */
-	fault(cause: unknown, key: string, what: string): void {
-		if (!this.host.fault) throw cause;
-		this.host.fault(cause, what);
-		this.warn('mass', key, `A mistake of ours, not of this project, stopped it: ${messageOf(cause)}. The rest stands.`);
-	}
-
-	/** The last model of a face that was sound, kept as it is; nothing where there is none. */
-	lastGood(key: string): FaceModel | undefined {
-		const model = this.host.lastGood?.get(key);
-		if (model) this.keptFaces.add(key);
-		return model;
-	}
-
-	forgetUnused(): void {
-		const kept = [...this.keptFaces];
-		this.host.memo.keepOnly(
-			(slot) => this.used.has(slot) || kept.some((key) => slot.slice(slot.indexOf(':') + 1).startsWith(key))
-		);
-	}
+/** Pauses, and throws a CancelledError when somebody wants the run stopped. */
+export async function breathe({ pause, signal }: Pick<RunHost, 'pause' | 'signal'>): Promise<void> {
+	await pause?.();
+	if (signal?.aborted) throw new CancelledError();
 }
+
+export const noTimes = (): Record<Stage, number> =>
+	Object.fromEntries(STAGES.map((s) => [s, 0])) as Record<Stage, number>;
+
+/** What is told of a mistake of ours. */
+export const ourMistake = (cause: unknown) =>
+	`A mistake of ours, not of this project, stopped it: ${messageOf(cause)}. The rest stands.`;

@@ -108,3 +108,15 @@ export class FaceReadings {
 		return this.group(group)[name.slice(name.indexOf('.') + 1)]!;
 	}
 }
+
+const known = new WeakMap<CellReadings, FaceReadings>();
+
+/** The readings of a face, each group of them measured once, whoever asks. */
+export function readingsOf(face: MeasuredFace): FaceReadings {
+	const there = known.get(face.readings);
+	if (there) return there;
+	const { surface, nodes, cells, readings } = face;
+	const made = new FaceReadings({ surface, nodes, cells, readings });
+	known.set(readings, made);
+	return made;
+}

@@ -1,87 +1,140 @@
 import { dimensionOf } from '../kit/formula/dimension.ts';
 import { slackOf } from '../same.ts';
-import { PANEL_COLUMNS, PANEL_COLUMN_NAMES, type PanelColumn } from './columns.ts';
-import { markOf, type PanelSchedule } from './panels.ts';
+import type { FaceTable } from './faceTable.ts';
+import { columnNames, tableOf, type TableName } from './tables.ts';
 
-export type SortKey = PanelColumn | 'mark' | 'kit';
-
-/** A condition on one figure, in inner units; both ends belong to it. */
+/** A condition on one column's figures, in inner units; both ends belong to it. */
 export interface RangeFilter {
-	readonly column: PanelColumn;
+	readonly column: string;
 	readonly least?: number;
 	readonly greatest?: number;
 }
 
 export interface ScheduleQuery {
-	readonly sort?: { readonly by: SortKey; readonly descending: boolean };
-	/** Part of a mark or of a kit's name; case does not matter. */
+	readonly table: TableName;
+	/** `mark`, or a column of words or figures. */
+	readonly sort?: { readonly by: string; readonly descending: boolean } | undefined;
+	/** Part of a mark or of a word; case does not matter. */
 	readonly text?: string;
 	readonly ranges?: readonly RangeFilter[];
 }
 
 export interface ScheduleAnswer {
-	/** Rows of the schedule, filtered and in order. */
+	/** Rows of the table over all faces, filtered and in order. */
 	readonly order: Uint32Array;
 	/** Sum or greatest value of each column over those rows; NaN where a column has no total. */
-	readonly totals: Readonly<Record<PanelColumn, number>>;
+	readonly totals: Readonly<Record<string, number>>;
 }
 
-/** Filters, sorts and totals. Ties keep the order of the schedule. O(n log n). */
-export function querySchedule(schedule: PanelSchedule, query: ScheduleQuery): ScheduleAnswer {
-	const order = sortRows(schedule, filterRows(schedule, query), query.sort);
-	return { order, totals: totalRows(schedule, order) };
+/** A table of one face, with the marks of its rows. */
+export interface MarkedTable {
+	readonly table: Pick<FaceTable, 'count' | 'words' | 'columns'>;
+	readonly markOf: (row: number) => string;
 }
 
-function filterRows(schedule: PanelSchedule, { text, ranges = [] }: ScheduleQuery): Uint32Array {
-	const wanted = text?.trim().toLowerCase() ?? '';
-	const kitMatches = schedule.kits.map((name) => name.toLowerCase().includes(wanted));
-	// Like panels stay together, whatever rounding makes of their last digits.
-	const limits = ranges.map(({ column, least = -Number.MAX_VALUE, greatest = Number.MAX_VALUE }) => ({
-		values: schedule.columns[column],
-		least,
-		greatest,
-		slack: slackOf(dimensionOf(PANEL_COLUMNS[column].quantity))
-	}));
-	const rows = new Uint32Array(schedule.count);
-	let kept = 0;
-	for (let r = 0; r < schedule.count; r++) {
-		const inside = limits.every(({ values, least, greatest, slack }) => {
-			const value = values[r]!;
-			return value >= least - slack(value, least) && value <= greatest + slack(value, greatest);
-		});
-		if (!inside) continue;
-		if (wanted && !kitMatches[schedule.kit[r]!] && !markOf(schedule, r).toLowerCase().includes(wanted)) continue;
-		rows[kept++] = r;
+/** First row of each face in a table over all faces, and the number of all. */
+export function startsOf(tables: readonly { readonly count: number }[]): Uint32Array {
+	const starts = new Uint32Array(tables.length + 1);
+	tables.forEach(({ count }, f) => (starts[f + 1] = starts[f]! + count));
+	return starts;
+}
+
+/** The face that a row over all faces belongs to. */
+export function faceOfRow(starts: Uint32Array, row: number): number {
+	let [low, high] = [0, starts.length - 2];
+	while (low < high) {
+		const middle = (low + high + 1) >> 1;
+		if (starts[middle]! <= row) low = middle;
+		else high = middle - 1;
 	}
+	return low;
+}
+
+/** Filters, sorts and totals one table over all faces. Ties keep the order of the schedule. O(n log n). */
+export function querySchedule(faces: readonly MarkedTable[], query: ScheduleQuery): ScheduleAnswer {
+	const starts = startsOf(faces.map((f) => f.table));
+	const order = sortRows(faces, starts, filterRows(faces, starts, query), query);
+	return { order, totals: totalRows(faces, starts, order, query.table) };
+}
+
+function filterRows(faces: readonly MarkedTable[], starts: Uint32Array, query: ScheduleQuery): Uint32Array {
+	const { text, ranges = [], table: name } = query;
+	const wanted = text?.trim().toLowerCase() ?? '';
+	const rows = new Uint32Array(starts.at(-1)!);
+	let kept = 0;
+	faces.forEach(({ table, markOf }, f) => {
+		const words = Object.values(table.words).map(({ words, index }) => ({
+			matches: words.map((w) => w.toLowerCase().includes(wanted)),
+			index
+		}));
+		// Like panels stay together, whatever rounding makes of their last digits.
+		const limits = ranges.map(({ column, least = -Number.MAX_VALUE, greatest = Number.MAX_VALUE }) => ({
+			values: table.columns[column]!,
+			least,
+			greatest,
+			slack: slackOf(dimensionOf(tableOf(name).columns[column]!.quantity))
+		}));
+		for (let r = 0; r < table.count; r++) {
+			const inside = limits.every(({ values, least, greatest, slack }) => {
+				const value = values[r]!;
+				return value >= least - slack(value, least) && value <= greatest + slack(value, greatest);
+			});
+			if (!inside) continue;
+			if (
+				wanted &&
+				!words.some(({ matches, index }) => matches[index[r]!]) &&
+				!markOf(r).toLowerCase().includes(wanted)
+			)
+				continue;
+			rows[kept++] = starts[f]! + r;
+		}
+	});
 	return rows.slice(0, kept);
 }
 
-function sortRows(schedule: PanelSchedule, rows: Uint32Array, sort: ScheduleQuery['sort']): Uint32Array {
+function sortRows(
+	faces: readonly MarkedTable[],
+	starts: Uint32Array,
+	rows: Uint32Array,
+	{ sort }: ScheduleQuery
+): Uint32Array {
 	if (!sort) return rows;
 	const sign = sort.descending ? -1 : 1;
-	if (sort.by === 'mark') {
-		// The schedule already stands by face, row and column, which is the order of the marks.
-		return sort.descending ? rows.reverse() : rows;
-	}
-	const values: ArrayLike<number> = sort.by === 'kit' ? kitRanks(schedule) : schedule.columns[sort.by];
+	// The schedule already stands by face and in the order of the marks.
+	if (sort.by === 'mark') return sort.descending ? rows.reverse() : rows;
+	const values = new Float64Array(starts.at(-1)!);
+	const ranks = ranksOf(faces.flatMap(({ table }) => table.words[sort.by]?.words ?? []));
+	faces.forEach(({ table }, f) => {
+		const words = table.words[sort.by];
+		if (words) for (let r = 0; r < table.count; r++) values[starts[f]! + r] = ranks.get(words.words[words.index[r]!]!)!;
+		else values.set(table.columns[sort.by]!.subarray(0, table.count), starts[f]);
+	});
 	return rows.sort((a, b) => sign * (values[a]! - values[b]!) || a - b);
 }
 
-function kitRanks(schedule: PanelSchedule): Float64Array {
-	const sorted = [...schedule.kits].sort((a, b) => a.localeCompare(b, 'en'));
-	const ranks = schedule.kits.map((name) => sorted.indexOf(name));
-	return Float64Array.from(schedule.kit, (k) => ranks[k]!);
-}
+/** Words by their place in the alphabet. */
+const ranksOf = (words: readonly string[]) =>
+	new Map([...new Set(words)].sort((a, b) => a.localeCompare(b, 'en')).map((word, rank) => [word, rank]));
 
-function totalRows(schedule: PanelSchedule, rows: Uint32Array): Record<PanelColumn, number> {
-	const totals = {} as Record<PanelColumn, number>;
-	for (const name of PANEL_COLUMN_NAMES) {
-		const values = schedule.columns[name];
-		const { total } = PANEL_COLUMNS[name];
+function totalRows(
+	faces: readonly MarkedTable[],
+	starts: Uint32Array,
+	rows: Uint32Array,
+	name: TableName
+): Record<string, number> {
+	const totals: Record<string, number> = {};
+	const faceOf = Uint32Array.from(rows, (r) => faceOfRow(starts, r));
+	for (const column of columnNames(name)) {
+		const { total } = tableOf(name).columns[column]!;
+		const values = faces.map((f) => f.table.columns[column]!);
 		let result = total === 'none' ? NaN : 0;
-		if (total === 'sum') for (const r of rows) result += values[r]!;
-		if (total === 'greatest') for (const r of rows) result = Math.max(result, values[r]!);
-		totals[name] = result;
+		if (total !== 'none')
+			for (let k = 0; k < rows.length; k++) {
+				const value = values[faceOf[k]!]![rows[k]! - starts[faceOf[k]!]!]!;
+				if (total === 'sum') result += value;
+				else if (value > result) result = value;
+			}
+		totals[column] = result;
 	}
 	return totals;
 }

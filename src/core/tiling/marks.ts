@@ -108,48 +108,74 @@ export function pieceLetter(piece: number): string {
 	return letters;
 }
 
-/** The mark of an edge: that of its first cell in order, and the side's number there, such as `C1-07-13/2`. */
-export function edgeMark(
-	source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round' | 'edgeNodes' | 'edgeCells' | 'edgeBends'>,
+/** A side or a corner of a cell, counted from 1: what an edge or a node is named by. */
+export interface Owner {
+	readonly cell: number;
+	readonly at: number;
+}
+
+/** What cells are ordered by. */
+type Ordered = Pick<MarkSource, 'row' | 'column' | 'order' | 'trim'>;
+type Outlined = Pick<CellTable, 'cornerStart' | 'corners' | 'round'>;
+
+/** The side that names an edge: that of its first cell in order. */
+export function edgeOwner(
+	source: Ordered & Outlined & Pick<CellTable, 'edgeNodes' | 'edgeCells' | 'edgeBends'>,
 	edge: number
-): string {
-	const owner = firstOf(
-		source,
-		[source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!].filter((c) => c >= 0)
-	);
+): Owner {
+	const [one, other] = [source.edgeCells[2 * edge]!, source.edgeCells[2 * edge + 1]!];
+	const cell = other >= 0 && comesBefore(source, other, one) ? other : one;
 	const through = nodesThrough(source.edgeBends, edge);
 	// A curved edge is told by its first piece, since a straight one may run between the same ends.
 	const [a, b] = [source.edgeNodes[2 * edge]!, through[0] ?? source.edgeNodes[2 * edge + 1]!];
-	const from = source.cornerStart[owner]!;
-	const n = source.cornerStart[owner + 1]! - from;
-	let side = 0;
+	const from = source.cornerStart[cell]!;
+	const n = source.cornerStart[cell + 1]! - from;
+	let at = 0;
 	for (let k = 0; k < n; k++) {
-		if (source.round?.[from + k] !== 1) side++;
+		if (source.round?.[from + k] !== 1) at++;
 		const [p, q] = [source.corners[from + k]!, source.corners[from + ((k + 1) % n)]!];
-		if ((p === a && q === b) || (p === b && q === a)) return `${cellMark(source, owner)}/${side}`;
+		if ((p === a && q === b) || (p === b && q === a)) return { cell, at };
 	}
-	throw new Error(`edge ${edge} is no side of cell ${owner}`);
+	throw new Error(`edge ${edge} is no side of cell ${cell}`);
 }
 
-/** The mark of a node: that of its first cell in order, and the corner's number there, such as `C1-07-13.3`. */
+/** The corner that names a node: that of the first in order of the cells around it. */
+export function nodeOwner(source: Ordered & Outlined, node: number, cells: readonly number[]): Owner {
+	const cell = cells.reduce((a, b) => (comesBefore(source, b, a) ? b : a));
+	let at = 0;
+	for (let k = source.cornerStart[cell]!; ; k++) {
+		if (source.round?.[k] !== 1) at++;
+		if (source.corners[k] === node) return { cell, at };
+	}
+}
+
+/** The mark of an edge, such as `C1-07-13/2`. */
+export function edgeMark(source: MarkSource & Parameters<typeof edgeOwner>[0], edge: number): string {
+	const { cell, at } = edgeOwner(source, edge);
+	return cellMark(source, cell) + hostSuffix('edge', at);
+}
+
+/** The mark of a node, such as `C1-07-13.3`. */
 export function nodeMark(
-	source: MarkSource & Pick<CellTable, 'cornerStart' | 'corners' | 'round'>,
+	source: MarkSource & Parameters<typeof nodeOwner>[0],
 	node: number,
 	cells: readonly number[]
 ): string {
-	const owner = firstOf(source, cells);
-	const from = source.cornerStart[owner]!;
-	const at = source.corners.subarray(from, source.cornerStart[owner + 1]!).indexOf(node);
-	let corner = 0;
-	for (let k = from; k <= from + at; k++) if (source.round?.[k] !== 1) corner++;
-	return `${cellMark(source, owner)}.${corner}`;
+	const { cell, at } = nodeOwner(source, node, cells);
+	return cellMark(source, cell) + hostSuffix('node', at);
 }
 
-function firstOf({ row, column, order, trim }: MarkSource, cells: readonly number[]): number {
+/** What the mark of a side or a corner has behind that of its cell. */
+export const hostSuffix = (kind: 'edge' | 'node', at: number) => (kind === 'edge' ? '/' : '.') + String(at);
+
+/** The mark of a path: its line of the setting-out, counted from 1, such as `C1-A07`, and a letter where the line is broken. */
+export const pathMark = (face: string, along: 'across' | 'up', line: number, piece: number) =>
+	`${face}-${along === 'across' ? 'A' : 'U'}${String(line).padStart(2, '0')}${pieceLetter(piece)}`;
+
+/** Whether a cell is counted before another. */
+function comesBefore({ row, column, order, trim }: Ordered, a: number, b: number): boolean {
 	const [rows, columns] = [order?.row ?? row, order?.column ?? column];
-	return cells.reduce((a, b) =>
-		(rows[b]! - rows[a]! || columns[b]! - columns[a]! || (trim?.piece[b] ?? 0) - (trim?.piece[a] ?? 0)) < 0 ? b : a
-	);
+	return (rows[a]! - rows[b]! || columns[a]! - columns[b]! || (trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0)) < 0;
 }
 
 /** The cells that have a corner at each of some nodes; points of curves are none. */

@@ -18,13 +18,14 @@ export function parseQuantity(
 		ratio: '%',
 		count: '',
 		area: feet ? ' ft²' : ' m²',
+		volume: feet ? ' ft³' : ' m³',
 		mass: 'kg',
 		curvature: ' 1/m',
 		gaussian: ' 1/m²'
 	}[quantity];
 	const digits = text
 		.trim()
-		.replace(/(deg|[°%]|kg|1\/m[²2]?|(m|ft)[²2])$/i, '')
+		.replace(/(deg|[°%]|kg|1\/m[²2]?|(m|ft)[²2³3])$/i, '')
 		.replace(/\s/g, '')
 		.replace('−', '-')
 		.replace(',', '.');
@@ -39,6 +40,10 @@ export function parseQuantity(
 			value:
 				number * (/ft[²2]$/i.test(text.trim()) || (feet && !/m[²2]$/i.test(text.trim())) ? square(MM_PER_FOOT) : 1e6)
 		};
+	if (quantity === 'volume') {
+		const cubicFeet = /ft[³3]$/i.test(text.trim()) || (feet && !/m[³3]$/i.test(text.trim()));
+		return { value: number * (cubicFeet ? square(MM_PER_FOOT) * MM_PER_FOOT : 1e9) };
+	}
 	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1 };
 	return { value: number / per[quantity] };
 }

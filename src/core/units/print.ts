@@ -21,6 +21,10 @@ export function printQuantity(value: number, quantity: Quantity, unit: LengthUni
 			return unit === 'ft-in'
 				? { text: group(value / square(MM_PER_FOOT), 2), unit: 'ft²' }
 				: { text: group(value / 1e6, 2), unit: 'm²' };
+		case 'volume':
+			return unit === 'ft-in'
+				? { text: group(value / (square(MM_PER_FOOT) * MM_PER_FOOT), 3), unit: 'ft³' }
+				: { text: group(value / 1e9, 4), unit: 'm³' };
 		case 'angle':
 			return { text: group((value * 180) / Math.PI, 1), unit: '°' };
 		case 'mass':

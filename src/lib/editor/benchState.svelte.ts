@@ -9,8 +9,9 @@ import { hostsFor, type LimitFault, type LimitReport } from '../../core/placemen
 import { kitLibrary, kitsWithin } from '../../core/project/kitWorld.ts';
 import type { Trial } from '../../core/placement/trial.ts';
 import type { BenchWorld, WeighedPicture } from '../worker/bench.worker.ts';
-import { proxy, startBenchWorker, type BenchClient } from '../worker/client.ts';
+import { benchLink, proxy } from '../worker/client.ts';
 import { freeWord, newStep, renameInKit } from './kitSteps.ts';
+import { closable } from './closable.ts';
 import type { Workspace } from './workspace.svelte.ts';
 
 /** A field of the chosen step that is filled from the picture. */
@@ -40,7 +41,7 @@ export class BenchState {
 	trying = $state<number>();
 
 	private readonly work: Workspace;
-	private worker: { client: BenchClient; stop: () => void } | undefined;
+	private readonly link = benchLink((error) => (this.error = `${error.message} It has been started anew.`));
 	private asked = 0;
 	private busy = false;
 
@@ -110,7 +111,7 @@ export class BenchState {
 				done = this.asked;
 				const { kit, shown } = this;
 				if (!kit || !shown) return;
-				this.trial = await this.started().client.run(kit, this.values, shown, this.world);
+				this.trial = await this.link.ask((api) => api.run(kit, this.values, shown, this.world));
 			}
 		} catch (cause) {
 			this.error = messageOf(cause);
@@ -123,20 +124,17 @@ export class BenchState {
 	async tryLimits(): Promise<void> {
 		const { kit, host } = this;
 		if (!kit || this.trying !== undefined) return;
-		const { client } = this.started();
 		this.trying = 0;
+		// Progress comes over a port of its own, and may come after the report.
+		const progress = closable((share: number) => (this.trying = share));
 		try {
 			const extra = host?.id === 'project' ? [host] : [];
 			this.limits =
-				(await client.limits(
-					kit,
-					extra,
-					this.world,
-					proxy((share: number) => (this.trying = share))
-				)) ?? this.limits;
+				(await this.link.ask((api) => api.limits(kit, extra, this.world, proxy(progress.hear)))) ?? this.limits;
 		} catch (cause) {
 			this.error = messageOf(cause);
 		} finally {
+			progress.close();
 			this.trying = undefined;
 		}
 	}
@@ -147,13 +145,9 @@ export class BenchState {
 	/** A small picture of a kit of the project, or of one that is on offer. */
 	picture(kit: Kit): Promise<WeighedPicture | undefined> {
 		// With the kits within it, which show too.
-		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.started()
-			.client.picture(kit, this.world)
+		return (this.drawn[JSON.stringify(kitsWithin(kit, kitLibrary(this.work.project)))] ??= this.link
+			.ask((api) => api.picture(kit, this.world))
 			.catch(() => undefined));
-	}
-
-	private started(): { client: BenchClient; stop: () => void } {
-		return (this.worker ??= startBenchWorker());
 	}
 
 	private get world(): BenchWorld {
@@ -162,7 +156,7 @@ export class BenchState {
 	}
 
 	stopLimits(): void {
-		void this.worker?.client.stop();
+		this.link.tell((api) => api.stop());
 	}
 
 	/** Shows a fault: its host, its values and its step. */
@@ -181,7 +175,7 @@ export class BenchState {
 		const view = runner.view;
 		const chosen = view && selection.addresses(view).find((c) => view.faces[c.face]?.key === current.key);
 		try {
-			const host = await runner.client.trialHost(current.key, kit.host, chosen?.cell ?? -1);
+			const host = await runner.ask((api) => api.trialHost(current.key, kit.host, chosen?.cell ?? -1));
 			if (!host) this.error = 'The chosen face has no host of this kind.';
 			else [this.host, this.error] = [host, undefined];
 		} catch (cause) {
@@ -324,7 +318,7 @@ export class BenchState {
 	}
 
 	close(): void {
-		this.worker?.stop();
+		this.link.stop();
 	}
 }
 

@@ -1,5 +1,6 @@
 import type { CellAddress } from '../stage/spaceView.ts';
-import type { FaceView, ModelView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { ModelView } from '../../core/view/modelView.ts';
 
 /** A cell by its place, which outlives a change of the mass. */
 export interface CellKey {

@@ -1,4 +1,4 @@
-import type { FlatView } from '../worker/flatView.ts';
+import type { FlatView } from '../../core/view/flatView.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 
 /** What the pointer does on the developed view. */
@@ -39,7 +39,7 @@ export class FlatState {
 	/** Lays a face of the newest model flat; the newest question wins. */
 	async show(key: string | undefined): Promise<void> {
 		const question = ++this.asked;
-		const view = key === undefined ? undefined : await this.runner.client.flat(key);
+		const view = key === undefined ? undefined : await this.runner.ask((api) => api.flat(key));
 		if (question === this.asked) this.view = view;
 	}
 }

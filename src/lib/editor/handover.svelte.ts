@@ -22,12 +22,12 @@ export class FileOrder {
 	private id: string | undefined;
 
 	/** Orders the file of a project as it is saved; resolves when it is there, failed or stopped. */
-	async order(project: string, format: string): Promise<void> {
+	async order(project: string, format: string, options: object): Promise<void> {
 		try {
 			this.state = { kind: 'working', progress: 0 };
 			const { id } = await ask<{ id: string }>(`/api/projects/${project}/handover`, {
 				method: 'POST',
-				body: JSON.stringify({ format })
+				body: JSON.stringify({ format, options })
 			});
 			this.id = id;
 			await this.follow(id);

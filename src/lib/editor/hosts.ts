@@ -1,7 +1,7 @@
 import { NO_CELL } from '../../core/tiling/cells.ts';
 import { cellMark, cellsAround, edgeMark, nodeMark } from '../../core/tiling/marks.ts';
 import type { HostKind } from '../../core/readings/definition.ts';
-import type { FaceView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
 
 /** The cells that hosts of a face belong to: themselves, those along an edge, those around a node. O(corners). */
 export function cellsOfHosts(face: FaceView, kind: HostKind, hosts: readonly number[]): number[] {

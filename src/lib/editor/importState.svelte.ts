@@ -1,10 +1,12 @@
 import { base64 } from '@scure/base';
-import { releaseProxy, wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
+import { messageOf } from '../../core/errors.ts';
 import { MOST_FILE_BYTES } from '../../core/formats/modelFiles/detect.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
 import type { FaceReport, LaidPart } from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { importLink } from '../worker/client.ts';
 import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
 import { latticeLines } from './lattice.ts';
 import { freeName } from './names.ts';
@@ -34,8 +36,10 @@ export class ImportState {
 	/** Face whose corners can be moved. */
 	face = $state<string>();
 
-	private worker: Worker | undefined;
-	private client: Remote<ImportWorkerApi> | undefined;
+	private readonly link = importLink((error) => {
+		this.forget();
+		this.error = `${error.message} Choose the file again, or a simpler one.`;
+	});
 	/** Counts what was asked, so that late answers to earlier questions are dropped. */
 	private asked = 0;
 
@@ -81,8 +85,8 @@ export class ImportState {
 		for (const { id, name, triangles } of parts) {
 			this.busy = { what: `Laying over ${name}`, share: done / total };
 			const asked = ++this.asked;
-			const answer = await this.connect().lay(id, undefined);
-			if (asked !== this.asked) return;
+			const answer = await this.link.ask((api) => api.lay(id, undefined)).catch(() => undefined);
+			if (!answer || asked !== this.asked) return;
 			if ('value' in answer) laid.push(answer.value);
 			else left.push(`${name}: ${answer.error}`);
 			done += triangles;
@@ -100,7 +104,7 @@ export class ImportState {
 		if (!report) return;
 		const points = report.corners.map((p, k) => (k === corner ? to : p));
 		this.busy = { what: `Laying over ${report.name}` };
-		const corners = await this.connect().corners(report.id, points);
+		const corners = await this.link.ask((api) => api.corners(report.id, points)).catch(() => undefined);
 		if (!corners) {
 			this.busy = undefined;
 			return void (this.error = 'Two corners cannot be at one place.');
@@ -128,7 +132,9 @@ export class ImportState {
 
 	/** Adds what was chosen to a project as reference geometry. */
 	async addReference(): Promise<((draft: Project) => void) | undefined> {
-		const { positions, triangles } = await this.connect().reference();
+		const found = await this.link.ask((api) => api.reference()).catch(() => undefined);
+		if (!found) return undefined;
+		const { positions, triangles } = found;
 		if (triangles.length / 3 > MOST_REFERENCE)
 			return void (this.error = `This has ${triangles.length / 3} triangles; reference geometry may have ${MOST_REFERENCE}. Fewer pieces would be right.`);
 		const encode = (array: Float32Array | Uint32Array) => base64.encode(new Uint8Array(array.buffer as ArrayBuffer));
@@ -148,10 +154,12 @@ export class ImportState {
 
 	/** Stops whatever is going on and forgets the file. */
 	stop(): void {
+		this.link.stop();
+		this.forget();
+	}
+
+	private forget(): void {
 		this.asked++;
-		this.client?.[releaseProxy]();
-		this.worker?.terminate();
-		this.client = this.worker = undefined;
 		this.summary = this.parts = this.busy = this.error = this.face = this.file = undefined;
 		this.laid = this.left = [];
 	}
@@ -160,20 +168,11 @@ export class ImportState {
 	private async ask<T>(question: (client: Remote<ImportWorkerApi>) => Promise<Answer<T>>): Promise<T | undefined> {
 		const asked = ++this.asked;
 		this.error = undefined;
-		const answer = await question(this.connect());
+		const answer = await this.link.ask(question).catch((cause: unknown) => ({ error: messageOf(cause) }));
 		if (asked !== this.asked) return undefined;
 		this.busy = undefined;
 		if ('value' in answer) return answer.value;
 		this.error = answer.error;
 		return undefined;
-	}
-
-	private connect(): Remote<ImportWorkerApi> {
-		if (!this.client) {
-			// eslint-disable-next-line svelte/prefer-svelte-reactivity -- an address for the bundler, not state
-			this.worker = new Worker(new URL('../worker/import.worker.ts', import.meta.url), { type: 'module' });
-			this.client = wrap<ImportWorkerApi>(this.worker);
-		}
-		return this.client;
 	}
 }

@@ -1,8 +1,9 @@
 import { messageOf } from '../../core/errors.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { received, type ModelView } from '../../core/view/modelView.ts';
+import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/client.ts';
+import { WorkerDiedError } from '../worker/link.ts';
 import { closable } from './closable.ts';
-import { proxy, startModelWorker, type ModelClient } from '../worker/client.ts';
-import type { ModelView } from '../worker/modelView.ts';
 
 /** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
 const PATIENCE_MS = 250;
@@ -12,7 +13,9 @@ export type RunState =
 	| { readonly kind: 'running'; readonly share: number; readonly what: string }
 	/** Stopped by hand: the view is of an earlier edit until somebody asks again. */
 	| { readonly kind: 'stopped' }
-	| { readonly kind: 'failed'; readonly message: string };
+	| { readonly kind: 'failed'; readonly message: string }
+	/** The worker has died over an edit: it is not tried again by itself. */
+	| { readonly kind: 'died'; readonly edit: string | undefined; readonly message: string };
 
 /** Keeps the model in step with the project, in a worker. */
 export class ModelRunner {
@@ -21,46 +24,60 @@ export class ModelRunner {
 	/** True while the view is of an earlier edit. */
 	stale = $state(false);
 
-	readonly client: ModelClient;
-	private readonly stopWorker: () => void;
+	private readonly link: ModelLink;
 	private wanted: Project | undefined;
 	private latest: Project | undefined;
 	private settled = true;
+	/** What the latest project came about by. */
+	private edit: string | undefined;
 	private busySince = 0;
 
-	constructor() {
-		const { client, stop } = startModelWorker();
-		this.client = client;
-		this.stopWorker = stop;
+	constructor(makeLink: typeof modelLink = modelLink) {
+		this.link = makeLink(() => {
+			// One that died over a run is told there; any other has lost its model, which is made again.
+			if (this.busySince === 0) this.resume();
+		});
 	}
 
 	/** Asks for the model of a project, an accepted one or a preview; the newest wins. */
-	request(project: Project, settled = true): void {
+	request(project: Project, settled = true, edit?: string): void {
 		this.wanted = this.latest = project;
 		this.settled = settled;
+		this.edit = edit;
 		this.stale = true;
 		if (this.busySince === 0) void this.work();
-		else if (performance.now() - this.busySince > PATIENCE_MS) void this.client.cancel();
+		else if (performance.now() - this.busySince > PATIENCE_MS) this.link.tell((api) => api.cancel());
 	}
 
 	/** Stops the run under way; the view stays as it was until the next edit, or until `resume`. */
 	cancel(): void {
 		this.wanted = undefined;
-		void this.client.cancel();
+		this.link.tell((api) => api.cancel());
 	}
 
 	/** Computes the newest project after all. */
 	resume(): void {
-		if (this.latest) this.request(this.latest);
+		if (this.latest) this.request(this.latest, this.settled, this.edit);
+	}
+
+	/** Asks about the model; nothing where there is no answer. A question that fails is told, since it is a mistake of ours. */
+	async ask<P extends Promise<unknown>>(question: (api: ModelClient) => P): Promise<Awaited<P> | undefined> {
+		try {
+			return await this.link.ask(question);
+		} catch (cause) {
+			if (!(cause instanceof WorkerDiedError)) this.state = { kind: 'failed', message: messageOf(cause) };
+			return undefined;
+		}
 	}
 
 	close(): void {
-		this.stopWorker();
+		this.link.stop();
 	}
 
 	private async work(): Promise<void> {
 		while (this.wanted) {
 			const project = this.wanted;
+			const { edit, settled } = this;
 			this.wanted = undefined;
 			this.busySince = performance.now();
 			// Progress comes over a port of its own, and may come after the result.
@@ -68,18 +85,19 @@ export class ModelRunner {
 				this.state = { kind: 'running', share, what };
 			});
 			try {
-				const result = await this.client.run(project, this.settled, proxy(progress.hear));
+				const result = await this.link.ask((api) => api.run(project, settled, proxy(progress.hear)));
 				progress.close();
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
 				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {
-					this.view = result.view;
+					this.view = received(result.update, this.view);
 					this.stale = this.wanted !== undefined;
 				}
 			} catch (cause) {
 				progress.close();
-				this.state = { kind: 'failed', message: messageOf(cause) };
+				const message = messageOf(cause);
+				this.state = cause instanceof WorkerDiedError ? { kind: 'died', edit, message } : { kind: 'failed', message };
 			}
 			this.busySince = 0;
 		}

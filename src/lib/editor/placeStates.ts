@@ -1,6 +1,6 @@
 import type { Project } from '../../core/project/schema.ts';
 import type { Stage } from '../../core/project/run.ts';
-import type { ModelView, WarningView } from '../worker/modelView.ts';
+import type { ModelView, WarningView } from '../../core/view/modelView.ts';
 import type { Place } from './places.ts';
 
 /** How a place stands: done, something to look at, or nothing there yet. */
@@ -28,7 +28,7 @@ export const warningsOf = (place: Place, warnings: readonly WarningView[]) =>
 /** State of every place, for the strip along the top. */
 export function placeStates(project: Project, view: ModelView | undefined): Record<Place, PlaceState> {
 	const faces = view?.faces.length ?? 0;
-	const panels = view?.schedule.count ?? 0;
+	const panels = view?.faces.reduce((n, f) => n + f.schedule.tables.panels.count, 0) ?? 0;
 	const filled: Record<Place, boolean> = {
 		mass: project.masses.length > 0,
 		'setting-out': faces > 0,

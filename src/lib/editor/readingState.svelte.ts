@@ -1,9 +1,11 @@
 import type { ReadingDefinition } from '../../core/readings/definition.ts';
 import { READINGS, type Reading, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { histogram, spreadOf, type Spread } from '../../core/readings/spread.ts';
-import type { CellMesh } from '../worker/cellMesh.ts';
-import { hostCount, type FaceView, type ModelView } from '../worker/modelView.ts';
+import type { CellMesh } from '../../core/view/cellMesh.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { ModelView } from '../../core/view/modelView.ts';
 import { classesOf, colourScale, type ColourLook, type ColourScale } from './colourScale.ts';
+import type { ModelClient } from '../worker/client.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 
 /** A face with its values, which may be of an earlier model. */
@@ -138,33 +140,55 @@ export class ReadingState {
 		this.referenceColumns && histogram(this.referenceColumns, this.scale.from, this.scale.to, this.bars)
 	);
 
-	/** Asks the worker for the values of the model in view; answers of another model are dropped. */
+	/** Asks the worker for the values of the model in view, of faces that have changed; answers of another model are dropped. */
 	async refresh(view: ModelView, name: ReadingName): Promise<void> {
-		const { columns } = await this.runner.client.column(name);
-		if (this.runner.view !== view || this.name !== name) return;
-		const host = READINGS[name].host;
-		if (view.faces.some((face, f) => columns[f]?.length !== hostCount(face, host))) return;
+		const columns = await this.byFace(
+			view,
+			this.found?.name === name ? this.found.view.faces.map((f, k) => [f, this.found!.columns[k]!]) : [],
+			(api, hashes) => api.columns(name, hashes)
+		);
+		if (!columns || this.runner.view !== view || this.name !== name) return;
 		this.found = { name, view, columns };
 		if (!this.referenceName || this.before?.name === name) return;
-		this.before = { name, ...(await this.runner.client.column(name, true)) };
+		await this.refreshReference();
 	}
 
-	/** Asks the worker for the triangles of the cells of the model in view. */
+	/** Asks the worker for the triangles of the cells of the model in view, of faces that have changed. */
 	async refreshMeshes(view: ModelView): Promise<void> {
-		const meshes = await this.runner.client.meshes();
-		if (this.runner.view === view && meshes.length === view.faces.length) this.meshes = { view, meshes };
+		const known = this.meshes?.view.faces.map((f, k) => [f, this.meshes!.meshes[k]!] as const) ?? [];
+		const meshes = await this.byFace(view, known, (api, hashes) => api.meshes(hashes));
+		if (meshes && this.runner.view === view) this.meshes = { view, meshes };
+	}
+
+	/** Something for each face of a view: what is known by the face's hash, and what the worker answers for the others. */
+	private async byFace<T>(
+		view: ModelView,
+		known: readonly (readonly [FaceView, T])[],
+		question: (api: ModelClient, hashes: readonly string[]) => Promise<readonly (T | undefined)[]>
+	): Promise<T[] | undefined> {
+		const there: Readonly<Record<string, T>> = Object.fromEntries(known.map(([face, value]) => [face.hash, value]));
+		const missing = view.faces.map((f) => f.hash).filter((hash) => !(hash in there));
+		const found = missing.length ? await this.runner.ask((api) => question(api, missing)) : [];
+		const all = view.faces.flatMap(({ hash }) => there[hash] ?? found?.[missing.indexOf(hash)] ?? []);
+		return all.length === view.faces.length ? (all as T[]) : undefined;
 	}
 
 	/** Keeps the present state, to compare later ones with. */
 	async keepReference(name: string): Promise<void> {
-		await this.runner.client.keepReference();
+		await this.runner.ask((api) => api.keepReference());
 		this.referenceName = name;
-		this.before = { name: this.name, ...(await this.runner.client.column(this.name, true)) };
+		await this.refreshReference();
+	}
+
+	private async refreshReference(): Promise<void> {
+		const { name } = this;
+		const before = await this.runner.ask((api) => api.referenceColumns(name));
+		if (before && this.referenceName) this.before = { name, ...before };
 	}
 
 	dropReference(): void {
 		this.referenceName = this.before = undefined;
-		void this.runner.client.dropReference();
+		void this.runner.ask((api) => api.dropReference());
 	}
 
 	private inScope(key: string): boolean {

@@ -5,15 +5,18 @@ import type { PlainSurface } from '../stage/bodyMeshes.ts';
 type Reference = Project['references'][number];
 
 /** Decoded once for each text, since a project is copied at every edit. */
-const known = new Map<string, PlainSurface>();
+const known = new Map<string, { readonly triangles: string; readonly surface: PlainSurface }>();
+const MOST_KNOWN = 100;
 
 /** The triangles of a reference, mm. */
-export function referenceSurface({ id, positions, triangles }: Reference): PlainSurface {
-	const key = `${id} ${positions.length} ${triangles.length}`;
-	const surface = known.get(key) ?? {
+export function referenceSurface({ positions, triangles }: Reference): PlainSurface {
+	const there = known.get(positions);
+	if (there?.triangles === triangles) return there.surface;
+	const surface = {
 		positions: new Float32Array(base64.decode(positions).buffer as ArrayBuffer),
 		indices: new Uint32Array(base64.decode(triangles).buffer as ArrayBuffer)
 	};
-	known.set(key, surface);
+	if (known.size > MOST_KNOWN) known.clear();
+	known.set(positions, { triangles, surface });
 	return surface;
 }

@@ -1,4 +1,4 @@
-import type { FaceView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
 
 /** Rows one after the other that have the same number of cells, counted from 1. */
 export interface RowRun {

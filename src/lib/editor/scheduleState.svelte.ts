@@ -1,16 +1,28 @@
-import type { PanelColumn } from '../../core/schedule/columns.ts';
-import type { RangeFilter, ScheduleAnswer, ScheduleQuery, SortKey } from '../../core/schedule/query.ts';
+import type { RangeFilter, ScheduleAnswer, ScheduleQuery } from '../../core/schedule/query.ts';
+import { TABLE_NAMES, type TableName } from '../../core/schedule/tables.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { PartView } from '../../core/view/partView.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
+import { TableRows, type PartsByFace } from './tableRows.ts';
 
-/** What the schedule shows: its filters, its order, and the worker's answer to them. */
+/** How a table is looked at. */
+interface Look {
+	readonly text: string;
+	readonly ranges: readonly RangeFilter[];
+	readonly sort: ScheduleQuery['sort'];
+}
+const PLAIN: Look = { text: '', ranges: [], sort: undefined };
+
+/** What the schedule shows: a table, its filters, its order, and the worker's answer to them. Each table keeps its own. */
 export class ScheduleState {
-	text = $state('');
-	ranges = $state.raw<readonly RangeFilter[]>([]);
-	sort = $state.raw<ScheduleQuery['sort']>();
+	table = $state<TableName>('panels');
 	answer = $state.raw<ScheduleAnswer>();
 	/** The question that `answer` is to. */
 	answered = $state.raw<ScheduleQuery>();
 
+	private looks = $state.raw(Object.fromEntries(TABLE_NAMES.map((name) => [name, PLAIN])) as Record<TableName, Look>);
+	/** Parts by the hashes of their faces, asked for when somebody looks at them. */
+	private parts = $state.raw<PartsByFace>({});
 	private readonly runner: ModelRunner;
 	private asked = 0;
 
@@ -18,43 +30,90 @@ export class ScheduleState {
 		this.runner = runner;
 	}
 
+	private get look(): Look {
+		return this.looks[this.table];
+	}
+
+	private change(look: Partial<Look>): void {
+		this.looks = { ...this.looks, [this.table]: { ...this.look, ...look } };
+	}
+
+	get text(): string {
+		return this.look.text;
+	}
+	set text(text: string) {
+		this.change({ text });
+	}
+
+	get sort(): Look['sort'] {
+		return this.look.sort;
+	}
+
 	get query(): ScheduleQuery {
-		return { text: this.text, ranges: this.ranges, sort: this.sort };
+		return { table: this.table, ...this.look };
 	}
 
 	get filtered(): boolean {
-		return this.text.trim() !== '' || this.ranges.length > 0;
+		return this.text.trim() !== '' || this.look.ranges.length > 0;
 	}
+
+	/** The rows of the table; the answer orders them. */
+	readonly rows = $derived.by(() => new TableRows(this.table, this.runner.view?.faces ?? [], this.parts));
 
 	/** Asks the worker again; only the newest answer counts. */
 	async refresh(query: ScheduleQuery): Promise<void> {
 		const number = ++this.asked;
-		const answer = await this.runner.client.query(query);
-		if (number !== this.asked || !answer) return;
+		const faces = this.runner.view?.faces ?? [];
+		const [answer, parts] = await Promise.all([
+			this.runner.ask((api) => api.query(query)),
+			query.table === 'parts' ? this.partsOf(faces) : this.parts
+		]);
+		if (number !== this.asked || !answer || !parts) return;
+		this.parts = parts;
 		this.answer = answer;
 		this.answered = query;
 	}
 
-	/** Rising, then falling, then the schedule's own order. */
-	toggleSort(by: SortKey): void {
-		if (this.sort?.by !== by) this.sort = { by, descending: false };
-		else this.sort = this.sort.descending ? undefined : { by, descending: true };
+	/** The parts of all faces; only those that are not known are asked for. Nothing when the model has changed meanwhile. */
+	private async partsOf(faces: readonly FaceView[]): Promise<PartsByFace | undefined> {
+		const hashes = faces.map((f) => f.hash);
+		const missing = hashes.filter((hash) => !(hash in this.parts));
+		const found = missing.length ? await this.runner.ask((api) => api.parts(missing)) : [];
+		const all: Record<string, PartView> = {};
+		for (const hash of hashes) {
+			const view = this.parts[hash] ?? found?.[missing.indexOf(hash)];
+			if (!view) return undefined;
+			all[hash] = view;
+		}
+		return all;
 	}
 
-	rangeOf(column: PanelColumn): RangeFilter | undefined {
-		return this.ranges.find((r) => r.column === column);
+	/** Rising, then falling, then the schedule's own order. */
+	toggleSort(by: string): void {
+		const { sort } = this;
+		this.change({
+			sort: sort?.by !== by ? { by, descending: false } : sort.descending ? undefined : { by, descending: true }
+		});
+	}
+
+	rangeOf(column: string): RangeFilter | undefined {
+		return this.look.ranges.find((r) => r.column === column);
 	}
 
 	/** Sets one end of a column's range; without both ends the filter goes. */
-	setRange(column: PanelColumn, end: 'least' | 'greatest', value: number | undefined): void {
-		const changed = { ...this.rangeOf(column), column, [end]: value };
-		const others = this.ranges.filter((r) => r.column !== column);
-		const empty = changed.least === undefined && changed.greatest === undefined;
-		this.ranges = empty ? others : [...others, changed];
+	setRange(column: string, end: 'least' | 'greatest', value: number | undefined): void {
+		const before: Partial<RangeFilter> = this.rangeOf(column) ?? {};
+		const { least, greatest } = { ...before, [end]: value } as Partial<RangeFilter>;
+		const range = {
+			column,
+			...(least === undefined ? {} : { least }),
+			...(greatest === undefined ? {} : { greatest })
+		};
+		const others = this.look.ranges.filter((r) => r.column !== column);
+		this.change({ ranges: least === undefined && greatest === undefined ? others : [...others, range] });
 	}
 
 	clearFilters(): void {
-		this.text = '';
-		this.ranges = [];
+		this.change({ text: '', ranges: [] });
 	}
 }

@@ -1,6 +1,6 @@
 import { findCells, joinKeys, keyOf, type CellKey } from './cellKeys.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
-import type { ModelView } from '../worker/modelView.ts';
+import type { ModelView } from '../../core/view/modelView.ts';
 
 /** The chosen cells, the same in every view. */
 export class Selection {

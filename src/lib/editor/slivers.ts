@@ -1,4 +1,4 @@
-import type { FaceView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
 
 /** Cells of a face that are slivers. O(cells). */
 export function sliversOf({ trim }: FaceView): number[] {

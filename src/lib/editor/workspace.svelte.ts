@@ -4,7 +4,8 @@ import { kindOf } from '../../core/mass/shapes.ts';
 import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
 import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
-import type { FaceView, WarningView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { WarningView } from '../../core/view/modelView.ts';
 import { BenchState } from './benchState.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
@@ -45,7 +46,8 @@ export class Workspace {
 	/** Key of the chosen face. */
 	chosen = $state<string>('');
 	drawerOpen = $state(true);
-	drawer = $state<'panels' | 'readings'>('panels');
+	/** A table of the schedule, or the readings. */
+	drawer = $state<'tables' | 'readings'>('tables');
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */

@@ -12,6 +12,7 @@ const STATUS: Readonly<Record<string, number>> = {
 	'too-new': 422,
 	kit: 422,
 	request: 400,
+	options: 400,
 	empty: 409,
 	'no-precondition': 428,
 	'database-away': 503

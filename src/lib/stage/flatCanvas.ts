@@ -18,7 +18,7 @@ import {
 	type FlatZone,
 	type PrintLength
 } from './flatPainter.ts';
-import { hostCount } from '../worker/modelView.ts';
+import { hostCount } from '../../core/view/faceView.ts';
 import type { FlatColouring } from './flatColours.ts';
 import type { FlatPoint, FlatScene } from './flatScene.ts';
 

@@ -1,8 +1,8 @@
 import Flatbush from 'flatbush';
 import { withinRing } from '../../core/settingout/flatBorder.ts';
 import { edgeSegments } from '../../core/tiling/edges.ts';
-import type { FaceView } from '../worker/modelView.ts';
-import type { FlatView } from '../worker/flatView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { FlatView } from '../../core/view/flatView.ts';
 
 export type FlatPoint = readonly [number, number];
 /** Row or column and the cell that bears its number. */

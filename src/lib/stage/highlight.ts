@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, DoubleSide, Group, Mesh, MeshBasicMate
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
-import type { FaceView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
 import type { CellAddress } from './spaceView.ts';
 
 /** Cells lit up: a tint and a strong outline that nothing hides. */

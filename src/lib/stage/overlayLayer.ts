@@ -11,7 +11,7 @@ import {
 } from 'three';
 import { CSS2DObject, CSS2DRenderer } from 'three/addons/renderers/CSS2DRenderer.js';
 import { cellsAround, edgeMark, nodeMark } from '../../core/tiling/marks.ts';
-import type { FaceView } from '../worker/modelView.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
 
 /** What is shown of a face's grid besides its lines. */
 export interface OverlayChoice {

@@ -8,7 +8,7 @@ import {
 	Mesh,
 	MeshLambertMaterial
 } from 'three';
-import type { InstanceBatch, MaterialBatch } from '../../core/placement/batches.ts';
+import type { DrawnFace } from '../../core/project/modelBatches.ts';
 
 /** How a material is shown. */
 export interface MaterialLook {
@@ -17,14 +17,8 @@ export interface MaterialLook {
 	readonly opacity: number;
 }
 
-/** What kits have made, merged by material, with equal bodies as instances. */
-export interface Parts {
-	readonly batches: readonly MaterialBatch[];
-	readonly instances: readonly InstanceBatch[];
-}
-
 /** Meshes of all parts: one a material, and one for each kind of equal bodies. */
-export function partMeshes({ batches, instances }: Parts, looks: readonly MaterialLook[]): Mesh[] {
+export function partMeshes({ batches, instances }: DrawnFace, looks: readonly MaterialLook[]): Mesh[] {
 	const lookOf = (material: string) => looks.find((l) => l.id === material);
 	return [
 		...batches.map(({ positions, indices, material }) =>

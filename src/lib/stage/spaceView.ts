@@ -1,12 +1,8 @@
 import {
 	AmbientLight,
 	Box3,
-	BufferAttribute,
-	BufferGeometry,
 	DirectionalLight,
 	Group,
-	LineBasicMaterial,
-	LineSegments,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
@@ -15,16 +11,15 @@ import {
 	WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { edgeSegments } from '../../core/tiling/edges.ts';
-import type { FaceView, ModelView } from '../worker/modelView.ts';
-import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { ModelView } from '../../core/view/modelView.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
-import { partMeshes, type MaterialLook } from './partMeshes.ts';
-import { disposeOf, METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
+import { ModelLayer, type ModelLook } from './modelLayer.ts';
+import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
 
 export interface CellAddress {
@@ -36,22 +31,6 @@ export interface CellAddress {
 export interface SpaceHandle {
 	readonly at: readonly [number, number, number];
 	readonly directions: readonly (readonly [number, number, number])[];
-}
-
-/** How a model is shown. */
-export interface ModelLook {
-	readonly materials: readonly MaterialLook[];
-	readonly line: string;
-	/** Faces as bare surfaces with their outside tinted, instead of what stands on them. */
-	readonly bare: boolean;
-	/** Faces that are shown in the colours of a reading, by key; the others are then plain. */
-	readonly coloured: ReadonlySet<string> | undefined;
-	readonly body: BodyColours;
-	/** Surfaces that are not part of the facade. */
-	readonly plain: string;
-	/** Shown grey, in mm of the world. */
-	readonly references: readonly PlainSurface[];
-	readonly reference: string;
 }
 
 const FIELD_OF_VIEW = 32;
@@ -78,6 +57,7 @@ export class SpaceView {
 	private readonly model = new Group();
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
+	private readonly standing = new ModelLayer();
 	private readonly preview = new PreviewLayer();
 	private readonly layer = new HandleLayer();
 	private readonly colours = new ColourLayer();
@@ -114,7 +94,13 @@ export class SpaceView {
 			this.sun.target
 		);
 		this.overlay = new OverlayLayer(canvas.parentElement!);
-		this.model.add(this.selected.object, this.hovered.object, this.overlay.object, this.colours.object);
+		this.model.add(
+			this.standing.object,
+			this.selected.object,
+			this.hovered.object,
+			this.overlay.object,
+			this.colours.object
+		);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
 		this.listen();
@@ -123,21 +109,10 @@ export class SpaceView {
 
 	/** Shows a model in place of the one before; the camera stays, but for the first model. */
 	setModel(view: ModelView, look: ModelLook): void {
-		this.clearModel();
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
-		if (!look.bare && !look.coloured) for (const mesh of partMeshes(view, look.materials)) this.model.add(mesh);
-		for (const body of view.bodies)
-			if (look.bare) this.model.add(twoSidedBody(body, look.body));
-			else if (!body.facade || (look.coloured && !look.coloured.has(body.key)))
-				this.model.add(plainBody(body, look.plain));
-		for (const face of view.faces) if (!face.hidden) this.model.add(edgeLines(face, look.line));
-		for (const reference of look.references) {
-			const mesh = plainBody(reference, look.reference);
-			mesh.position.copy(this.origin).negate();
-			this.model.add(mesh);
-		}
+		this.standing.show(view, look);
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
@@ -252,7 +227,7 @@ export class SpaceView {
 		cancelAnimationFrame(this.frame);
 		this.observer.disconnect();
 		this.release.forEach((r) => r());
-		this.clearModel();
+		this.standing.clear();
 		this.layer.dispose();
 		this.overlay.dispose();
 		this.colours.dispose();
@@ -399,19 +374,6 @@ export class SpaceView {
 		this.draw();
 	}
 
-	private clearModel(): void {
-		for (const child of [...this.model.children]) {
-			if (
-				[this.selected.object, this.hovered.object, this.overlay.object, this.colours.object].some(
-					(kept) => kept === child
-				)
-			)
-				continue;
-			this.model.remove(child);
-			disposeOf(child);
-		}
-	}
-
 	private draw(): void {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
@@ -432,14 +394,4 @@ export class SpaceView {
 export interface PickRay {
 	readonly origin: readonly [number, number, number];
 	readonly direction: readonly [number, number, number];
-}
-
-function edgeLines(face: FaceView, colour: string): LineSegments {
-	const geometry = new BufferGeometry();
-	geometry.setAttribute('position', new BufferAttribute(face.nodes, 3));
-	geometry.setIndex(new BufferAttribute(edgeSegments(face).nodes, 1));
-	const material = new LineBasicMaterial({ color: colour, transparent: true, opacity: 0.55 });
-	const lines = new LineSegments(geometry, material);
-	lines.frustumCulled = false;
-	return lines;
 }

@@ -2,9 +2,9 @@
 	import X from '@lucide/svelte/icons/x';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import type { CellAddress } from '$lib/stage/spaceView.ts';
-	import type { ModelView } from '$lib/worker/modelView.ts';
+	import type { ModelView } from '$core/view/modelView.ts';
 	import { CELL_READINGS, type CellReading } from '$core/readings/cellReadings.ts';
-	import { NO_ROW } from '$core/schedule/panels.ts';
+	import { NO_ROW } from '$core/schedule/faceTable.ts';
 	import { cellMark } from '$core/tiling/marks.ts';
 	import { printFull } from '$core/units/print.ts';
 
@@ -29,10 +29,13 @@
 	const face = $derived(view.faces[at.face]!);
 	const row = $derived(face.row[at.cell]!);
 	const column = $derived(face.column[at.cell]!);
-	const scheduleRow = $derived(view.schedule.rowOfCell[at.face]![at.cell]!);
-	const kit = $derived(scheduleRow === NO_ROW ? undefined : view.schedule.kits[view.schedule.kit[scheduleRow]!]);
+	const kit = $derived.by(() => {
+		const { rowOf, words } = face.schedule.tables.panels;
+		const row = rowOf[at.cell]!;
+		return row === NO_ROW ? undefined : words.kit!.words[words.kit!.index[row]!];
+	});
 	const fault = $derived(view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message);
-	const readings = $derived(work.runner.client.readings(at.face, at.cell));
+	const readings = $derived(work.runner.ask((api) => api.readings(face.hash, at.cell)));
 </script>
 
 <aside

@@ -33,9 +33,16 @@
 
 	function defaultStep(quantity: Quantity, unit: LengthUnit): number {
 		if (quantity === 'length') return { mm: 10, m: 100, 'ft-in': 25.4 }[unit];
-		return { angle: Math.PI / 180, ratio: 0.01, count: 1, area: 1e4, mass: 1, curvature: 0.01, gaussian: 0.01 }[
-			quantity
-		];
+		return {
+			angle: Math.PI / 180,
+			ratio: 0.01,
+			count: 1,
+			area: 1e4,
+			volume: 1e6,
+			mass: 1,
+			curvature: 0.01,
+			gaussian: 0.01
+		}[quantity];
 	}
 
 	/** Whole steps, so that 0.1 + 0.2 does not show its tail. */

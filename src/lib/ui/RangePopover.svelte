@@ -2,14 +2,14 @@
 	import ListFilter from '@lucide/svelte/icons/list-filter';
 	import { Popover } from 'bits-ui';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import { PANEL_COLUMNS, type PanelColumn } from '$core/schedule/columns.ts';
+	import { tableOf } from '$core/schedule/tables.ts';
 	import { parseQuantity } from '$core/units/parse.ts';
 	import { printFull, printQuantity } from '$core/units/print.ts';
 
-	let { column }: { column: PanelColumn } = $props();
+	let { column }: { column: string } = $props();
 
 	const work = useWorkspace();
-	const definition = $derived(PANEL_COLUMNS[column]);
+	const definition = $derived(tableOf(work.schedule.table).columns[column]!);
 	const unit = $derived(work.project.units);
 	const range = $derived(work.schedule.rangeOf(column));
 	let error = $state<string>();

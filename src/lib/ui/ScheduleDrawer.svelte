@@ -3,6 +3,7 @@
 	import ChevronUp from '@lucide/svelte/icons/chevron-up';
 	import Search from '@lucide/svelte/icons/search';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { TABLE_NAMES, tableOf, type TableName } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
 	import ReadingsPanel from './readings/ReadingsPanel.svelte';
 	import ScheduleTable from './ScheduleTable.svelte';
@@ -12,21 +13,51 @@
 	const view = $derived(work.runner.view);
 	const unit = $derived(work.project.units);
 
-	const TABS = [
-		['panels', 'Panels'],
-		['readings', 'Readings']
-	] as const;
+	const TABS = [...TABLE_NAMES, 'readings'] as const;
+	const shown = $derived(work.drawer === 'readings' ? 'readings' : state.table);
+	const labelOf = (tab: (typeof TABS)[number]) => (tab === 'readings' ? 'Readings' : tableOf(tab).label);
 	/** The readings colour the views from the first time on that they are looked at. */
-	function open(tab: (typeof TABS)[number][0]) {
-		if (tab === 'readings' && work.drawer !== 'readings') work.readings.coloured = true;
-		work.drawer = tab;
+	function open(tab: (typeof TABS)[number]) {
+		if (tab === 'readings') {
+			if (work.drawer !== 'readings') work.readings.coloured = true;
+			work.drawer = 'readings';
+		} else {
+			work.drawer = 'tables';
+			state.table = tab;
+		}
 		work.drawerOpen = true;
 	}
 
+	const WHERE: Record<TableName, string> = {
+		panels: 'the cells of a face',
+		edges: 'the edges of a face',
+		nodes: 'the nodes of a face',
+		paths: 'the lines of a face',
+		parts: 'a face'
+	};
+	const filterLabel = $derived.by(() => {
+		const words = Object.values(tableOf(state.table).words).map((w) => w.label.toLowerCase());
+		return `Filter by mark or ${words.length > 2 ? 'any word' : words.join(' or ')}`;
+	});
+
+	const definition = $derived(tableOf(state.table));
+	/** The answer to what is asked now; another table's says nothing here. */
+	const answer = $derived(state.answered?.table === state.table ? state.answer : undefined);
 	const rows = $derived.by(() => {
-		const all = view?.schedule.count ?? 0;
-		const shown = state.filtered ? `${group(state.answer?.order.length ?? 0, 0)} of ` : '';
+		const all = state.rows.count;
+		const shown = state.filtered ? `${group(answer?.order.length ?? 0, 0)} of ` : '';
 		return `${shown}${group(all, 0)} ${all === 1 ? 'row' : 'rows'}`;
+	});
+	/** What a table says in one line: its rows, and what can be added up. */
+	const totals = $derived.by(() => {
+		if (!answer) return '';
+		const { area, partLength, weight } = answer.totals;
+		return [
+			rows,
+			...(area === undefined ? [] : [printFull(area, 'area', unit)]),
+			...(partLength === undefined ? [] : [printFull(partLength, 'length', unit === 'mm' ? 'm' : unit)]),
+			`${group((weight ?? 0) / 1000, weight! < 100_000 ? 2 : 1)} t`
+		].join(' · ');
 	});
 
 	// The answer lives in the worker: asked again when the model or the query changes.
@@ -36,30 +67,27 @@
 	});
 </script>
 
-<section
-	class="flex min-h-0 flex-col border-t border-rule bg-sheet"
-	aria-label={work.drawer === 'panels' ? 'Panels' : 'Readings'}
->
+<section class="flex min-h-0 flex-col border-t border-rule bg-sheet" aria-label={labelOf(shown)}>
 	<header class="flex h-8 shrink-0 items-center gap-3 border-b border-rule px-3.5">
 		<div role="tablist" aria-label="Drawer" class="flex gap-3">
-			{#each TABS as [tab, label] (tab)}
+			{#each TABS as tab (tab)}
 				<button
 					role="tab"
-					aria-selected={work.drawer === tab}
-					class="border-b-2 py-1 {work.drawer === tab
+					aria-selected={shown === tab}
+					class="border-b-2 py-1 {shown === tab
 						? 'border-patina font-semibold'
 						: 'border-transparent text-soft hover:text-patina'}"
-					onclick={() => open(tab)}>{label}</button
+					onclick={() => open(tab)}>{labelOf(tab)}</button
 				>
 			{/each}
 		</div>
-		{#if work.drawer === 'panels'}
+		{#if work.drawer === 'tables'}
 			<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2">
 				<Search size={13} class="text-soft" aria-hidden="true" />
-				<span class="sr-only">Filter by mark or kit</span>
+				<span class="sr-only">{filterLabel}</span>
 				<input
 					class="w-44 bg-transparent py-px text-small outline-none"
-					placeholder="Filter by mark or kit"
+					placeholder={filterLabel}
 					bind:value={state.text}
 				/>
 			</label>
@@ -67,20 +95,17 @@
 				<button class="text-small text-patina underline" onclick={() => state.clearFilters()}> Clear filters </button>
 			{/if}
 		{/if}
-		{#if work.drawer === 'panels' && state.answer && view}
+		{#if work.drawer === 'tables' && answer && view}
 			<p
 				class="figure ml-auto text-small text-soft {work.runner.stale ? 'italic opacity-60' : ''}"
 				aria-live="polite"
 				data-testid="schedule-totals"
 			>
-				{rows} · {printFull(state.answer.totals.area, 'area', unit)} ·
-				{group(state.answer.totals.weight / 1000, 1)} t
+				{totals}
 			</p>
 		{/if}
 		<button
-			class="rounded p-1 text-soft hover:text-patina {work.drawer === 'panels' && state.answer && view
-				? ''
-				: 'ml-auto'}"
+			class="rounded p-1 text-soft hover:text-patina {work.drawer === 'tables' && answer && view ? '' : 'ml-auto'}"
 			aria-expanded={work.drawerOpen}
 			aria-label={work.drawerOpen ? 'Close the schedule' : 'Open the schedule'}
 			onclick={() => (work.drawerOpen = !work.drawerOpen)}
@@ -91,11 +116,13 @@
 	{#if work.drawerOpen}
 		{#if work.drawer === 'readings'}
 			<ReadingsPanel />
-		{:else if view && view.schedule.count > 0 && state.answer}
-			<ScheduleTable {view} answer={state.answer} />
-		{:else if view}
+		{:else if view && answer && state.rows.count > 0}
+			{#key state.table}
+				<ScheduleTable {view} {answer} rows={state.rows} />
+			{/key}
+		{:else if view && answer}
 			<p class="p-4 text-soft">
-				No panel yet. A row appears here for every cell that carries a kit.
+				{definition.label} appear here once a kit stands on {WHERE[state.table]}.
 				<button class="button ml-2" onclick={() => (work.place = 'placement')}>Place a kit</button>
 			</p>
 		{/if}

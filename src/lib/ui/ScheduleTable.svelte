@@ -4,19 +4,20 @@
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import type { ModelView } from '$lib/worker/modelView.ts';
-	import { PANEL_COLUMNS, PANEL_COLUMN_NAMES, type PanelColumn } from '$core/schedule/columns.ts';
-	import { markOf } from '$core/schedule/panels.ts';
+	import type { ModelView } from '$core/view/modelView.ts';
+	import type { TableRows } from '$lib/editor/tableRows.ts';
 	import type { ScheduleAnswer } from '$core/schedule/query.ts';
+	import { tableOf } from '$core/schedule/tables.ts';
 	import { headingUnit, printQuantity } from '$core/units/print.ts';
 	import RangePopover from './RangePopover.svelte';
 
 	interface Props {
 		view: ModelView;
 		answer: ScheduleAnswer;
+		rows: TableRows;
 	}
 
-	let { view, answer }: Props = $props();
+	let { view, answer, rows }: Props = $props();
 
 	const ROW_HEIGHT = 24;
 	/** Heights of the heading and the totals, which stay in sight and cover rows. */
@@ -25,6 +26,10 @@
 	const work = useWorkspace();
 	const table = work.schedule;
 	const unit = $derived(work.project.units);
+	const definition = $derived(tableOf(rows.name));
+	const wordNames = $derived(Object.keys(definition.words));
+	const columnNames = $derived(Object.keys(definition.columns));
+	const ofCells = $derived(rows.name === 'panels');
 	let scroller = $state<HTMLDivElement>();
 
 	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
@@ -41,23 +46,42 @@
 		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
 	});
 
-	/** Schedule rows that are chosen. */
+	/** The row that was clicked last, of tables whose rows are not cells. */
+	let clicked = $state<number>();
+	/** Rows that are chosen. */
 	const chosen = $derived(
-		new Set(work.selection.addresses(view).map(({ face, cell }) => view.schedule.rowOfCell[face]![cell]!))
+		ofCells
+			? new Set(work.selection.addresses(view).flatMap(({ face, cell }) => rows.rowOf(face, cell) ?? []))
+			: new Set(clicked === undefined ? [] : [clicked])
 	);
 	const hoveredRow = $derived.by(() => {
 		const at = work.selection.hovered;
-		return at ? view.schedule.rowOfCell[at.face]?.[at.cell] : undefined;
+		return ofCells && at ? rows.rowOf(at.face, at.cell) : undefined;
 	});
 
-	const addressOf = (row: number) => ({
-		face: view.schedule.face[row]!,
-		cell: view.schedule.cell[row]!
-	});
+	/** The cell that a row of the panels is about. */
+	const addressOf = (row: number) => {
+		const { face, at } = rows.place(row);
+		return { face, cell: view.faces[face]!.schedule.tables.panels.host[at]! };
+	};
 
 	function choose(row: number, add: boolean) {
-		work.selection.choose(view, addressOf(row), add);
-		work.space?.reveal(addressOf(row));
+		if (ofCells) {
+			work.selection.choose(view, addressOf(row), add);
+			work.space?.reveal(addressOf(row));
+		} else void chooseCellsOf(row, add);
+	}
+
+	/** Chooses the cells that an edge, a node, a path or a part is at. */
+	async function chooseCellsOf(row: number, add: boolean) {
+		clicked = row;
+		const { face, at } = rows.place(row);
+		const { hash } = view.faces[face]!;
+		const cells = await work.runner.ask((api) => api.cellsOfRow(hash, rows.name, at));
+		if (!cells?.length || work.runner.view !== view) return;
+		const addresses = cells.map((cell) => ({ face, cell }));
+		work.selection.chooseAll(view, addresses, add);
+		work.space?.reveal(addresses[0]!);
 	}
 
 	// A cell chosen elsewhere is brought into sight here; other rows than before are read from the top.
@@ -84,20 +108,26 @@
 		choose(answer.order[next]!, false);
 	}
 
-	const print = (name: PanelColumn, row: number) =>
-		printQuantity(view.schedule.columns[name][row]!, PANEL_COLUMNS[name].quantity, unit).text;
-	const total = (name: PanelColumn) => {
-		const { total: kind, quantity } = PANEL_COLUMNS[name];
-		const text = printQuantity(answer.totals[name], quantity, unit).text;
+	const print = (name: string, row: number) =>
+		printQuantity(rows.value(name, row), definition.columns[name]!.quantity, unit).text;
+	const total = (name: string) => {
+		const { total: kind, quantity } = definition.columns[name]!;
+		const text = printQuantity(answer.totals[name] ?? NaN, quantity, unit).text;
 		return kind === 'none' ? '' : kind === 'greatest' ? `up to ${text}` : text;
 	};
-	// Row and column are narrow.
-	const COLUMNS = `grid-template-columns: 108px minmax(96px, 1fr) 60px 74px repeat(${PANEL_COLUMN_NAMES.length - 2}, minmax(82px, 1fr))`;
+	/** Counts are narrow; words share what is left. */
+	const widthOf = (name: string) =>
+		definition.columns[name]!.quantity === 'count' && definition.columns[name]!.total === 'none'
+			? '66px'
+			: 'minmax(82px, 1fr)';
+	const COLUMNS = $derived(
+		`grid-template-columns: 112px ${wordNames.map(() => 'minmax(96px, 1fr)').join(' ')} ${columnNames.map(widthOf).join(' ')}`
+	);
 	const sortWord = (by: string) =>
 		table.sort?.by !== by ? 'none' : table.sort.descending ? 'descending' : 'ascending';
 </script>
 
-{#snippet head(by: PanelColumn | 'mark' | 'kit', label: string, help: string, right: boolean)}
+{#snippet head(by: string, label: string, help: string, right: boolean)}
 	<div
 		role="columnheader"
 		aria-sort={sortWord(by)}
@@ -113,7 +143,7 @@
 			{/if}
 			<span class="truncate">{label}</span>
 		</button>
-		{#if by !== 'mark' && by !== 'kit'}<RangePopover column={by} />{/if}
+		{#if by in definition.columns}<RangePopover column={by} />{/if}
 	</div>
 {/snippet}
 
@@ -122,7 +152,7 @@
 	class="min-h-0 flex-1 overflow-auto text-small"
 	role="grid"
 	tabindex="0"
-	aria-label="Panels"
+	aria-label={definition.label}
 	aria-rowcount={answer.order.length + 2}
 	{onkeydown}
 	onmouseleave={() => (work.selection.hovered = undefined)}
@@ -132,10 +162,12 @@
 		style="{COLUMNS}; height: {HEAD}px"
 		role="row"
 	>
-		{@render head('mark', 'Mark', 'Face, row, column', false)}
-		{@render head('kit', 'Kit', 'What stands on the cell', false)}
-		{#each PANEL_COLUMN_NAMES as name (name)}
-			{@const { label, meaning, quantity } = PANEL_COLUMNS[name]}
+		{@render head('mark', 'Mark', definition.mark, false)}
+		{#each wordNames as name (name)}
+			{@render head(name, definition.words[name]!.label, definition.words[name]!.meaning, false)}
+		{/each}
+		{#each columnNames as name (name)}
+			{@const { label, meaning, quantity } = definition.columns[name]!}
 			{@render head(name, `${label} ${headingUnit(quantity, unit)}`.trim(), meaning, true)}
 		{/each}
 	</div>
@@ -159,17 +191,19 @@
 							: ''}"
 					style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start - HEAD}px)"
 					onclick={(e) => choose(row, e.shiftKey || e.ctrlKey || e.metaKey)}
-					onmouseenter={() => (work.selection.hovered = addressOf(row))}
+					onmouseenter={() => ofCells && (work.selection.hovered = addressOf(row))}
 				>
-					<span role="gridcell" class="figure">{markOf(view.schedule, row)}</span>
-					<span role="gridcell" class="truncate">{view.schedule.kits[view.schedule.kit[row]!]}</span>
-					{#each PANEL_COLUMN_NAMES as name (name)}
+					<span role="gridcell" class="figure">{rows.mark(row)}</span>
+					{#each wordNames as name (name)}
+						<span role="gridcell" class="truncate" title={rows.word(name, row)}>{rows.word(name, row)}</span>
+					{/each}
+					{#each columnNames as name (name)}
 						<span role="gridcell" class="figure text-right">{print(name, row)}</span>
 					{/each}
 				</div>
 			{/if}
 		{:else}
-			<p class="px-3.5 py-3 text-soft">No panel passes these filters.</p>
+			<p class="px-3.5 py-3 text-soft">No {definition.one} passes these filters.</p>
 		{/each}
 	</div>
 	<div
@@ -178,8 +212,8 @@
 		role="row"
 	>
 		<span role="gridcell">Total</span>
-		<span role="gridcell"></span>
-		{#each PANEL_COLUMN_NAMES as name (name)}
+		{#each wordNames as name (name)}<span role="gridcell"></span>{/each}
+		{#each columnNames as name (name)}
 			<span role="gridcell" class="figure text-right" data-total={name}>{total(name)}</span>
 		{/each}
 	</div>

@@ -1,16 +1,19 @@
 <script lang="ts">
 	import Maximize from '@lucide/svelte/icons/maximize';
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
-	import type { FaceView } from '$lib/worker/modelView.ts';
+	import type { FaceView } from '$core/view/faceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
 	import Legend from './readings/Legend.svelte';
+
+	/** The chords of finer divisions are as near to the face as makes no difference. */
+	const MOST_FOLLOWED = 20_000;
 
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
@@ -38,7 +41,7 @@
 		}
 	});
 
-	const pick = async (ray: PickRay) => work.runner.client.pick(ray.origin, ray.direction);
+	const pick = async (ray: PickRay) => work.runner.ask((api) => api.pick(ray.origin, ray.direction));
 
 	/** One question at a time; where the pointer was meanwhile does not matter. */
 	async function hover(ray: PickRay | undefined) {
@@ -71,6 +74,20 @@
 	});
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
+	/** Edges of bare faces as they follow these, by the hash of the face. */
+	let follow = $state.raw<ReadonlyMap<string, Float32Array>>(new Map());
+	$effect(() => {
+		if ((work.place !== 'mass' && !colouredKeys) || !view) return;
+		const faces = view.faces.filter((f) => !f.hidden && f.edgeCount <= MOST_FOLLOWED);
+		const known = untrack(() => follow);
+		void Promise.all(
+			faces.map(
+				async ({ hash }) => [hash, known.get(hash) ?? (await work.runner.ask((api) => api.curves(hash)))] as const
+			)
+		).then((found) => {
+			if (work.runner.view === view) follow = new Map(found.flatMap(([hash, lines]) => (lines ? [[hash, lines]] : [])));
+		});
+	});
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	$effect(() => {
 		if (!work.space || !view) return;
@@ -80,6 +97,7 @@
 			materials: work.project.materials,
 			line: colour('ink'),
 			bare: work.place === 'mass',
+			curves: follow,
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
@@ -143,9 +161,11 @@
 	$effect(() => {
 		const face = work.currentView;
 		if (!face || !work.overlay.curves) return;
-		void work.runner.client.curves(face.key).then((segments) => {
-			if (segments && work.currentView === face) curves = { face, segments };
-		});
+		void work.runner
+			.ask((api) => api.curves(face.hash))
+			.then((segments) => {
+				if (segments && work.currentView === face) curves = { face, segments };
+			});
 	});
 	$effect(() => {
 		const face = work.currentView;
@@ -259,6 +279,20 @@
 		>
 			Stopped. The model is from before the last edit.
 			<button class="text-patina underline" onclick={() => work.runner.resume()}>Compute it now</button>
+		</div>
+	{:else if run.kind === 'died'}
+		<div
+			class="absolute top-2 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small text-rust"
+			role="alert"
+		>
+			{run.edit ? `“${run.edit}” cannot be computed.` : 'The change under way cannot be computed.'}
+			{run.message} The model is from before it; nothing that was saved is lost.
+			<span class="flex gap-3">
+				{#if run.edit && work.editor.undoLabel === run.edit}
+					<button class="text-patina underline" onclick={() => work.editor.undo()}>Undo it</button>
+				{/if}
+				<button class="text-patina underline" onclick={() => work.runner.resume()}>Try again</button>
+			</span>
 		</div>
 	{:else if run.kind === 'failed'}
 		<p

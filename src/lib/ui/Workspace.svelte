@@ -44,7 +44,7 @@
 		return () => work.close();
 	});
 
-	$effect(() => work.runner.request(work.project, editor.settled));
+	$effect(() => work.runner.request(work.project, editor.settled, editor.settled ? editor.undoLabel : undefined));
 	// The router takes no other address before the first one has arrived.
 	let arrived = $state(false);
 	afterNavigate(() => (arrived = true));

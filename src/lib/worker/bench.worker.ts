@@ -11,6 +11,7 @@ import { runTrial, type Trial, type TrialOptions } from '../../core/placement/tr
 import { kitLibrary, moduleLibrary, needsSolids } from '../../core/project/kitWorld.ts';
 import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { buffersIn } from '../../core/view/buffers.ts';
 
 /** What of a project the bench needs. */
 export type BenchWorld = Pick<Project, 'kits' | 'modules' | 'materials'>;
@@ -25,11 +26,7 @@ class BenchWorker {
 
 	async run(kit: Kit, given: GivenValues, host: TrialHost, world: BenchWorld): Promise<Trial> {
 		const trial = runTrial(kit, given, host, await optionsOf(kit, world));
-		const buffers = [
-			...trial.batches.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.panels.buffer]),
-			...trial.instances.flatMap((b) => [b.positions.buffer, b.indices.buffer, b.matrices.buffer])
-		];
-		return transfer(trial, [...new Set(buffers)] as ArrayBuffer[]);
+		return transfer(trial, buffersIn([trial.batches, trial.instances]));
 	}
 
 	/** A small picture of a kit on the plainest host that it fits, and what it weighs there; nothing where it makes nothing. */

@@ -12,6 +12,7 @@ import { setAt, valueAt } from '../../../src/lib/editor/paths.ts';
 import { drawnFrom, PROFILE_PRESETS, profileSketch } from '../../../src/lib/editor/profiles.ts';
 import { formOf, type FormItem } from '../../../src/lib/editor/shapeForm.ts';
 import { fullDemo, run, setCount, withoutOpenings } from '../demo.ts';
+import { tableRows } from '../schedules.ts';
 
 const KINDS = Object.keys(PRESETS) as (keyof typeof PRESETS)[];
 const withMass = (kind: keyof typeof PRESETS): Project => {
@@ -27,7 +28,7 @@ describe('masses of every kind', () => {
 			const project = checkDocument(withMass(kind));
 			const model = await run(project);
 			expect(model.warnings).deep.equal([]);
-			expect(model.schedule.count).greaterThan(3);
+			expect(tableRows(model).count).greaterThan(3);
 			const lead = (items: readonly FormItem[], base: (string | number)[]): void => {
 				for (const item of items) {
 					const path = [...base, ...item.path];

@@ -2,60 +2,70 @@ import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { ByteWriter } from '../../../src/core/formats/csv/byteWriter.ts';
-import { writeCsv } from '../../../src/core/formats/csv/writeCsv.ts';
-import { markOf } from '../../../src/core/schedule/panels.ts';
+import { collect } from '../../../src/core/formats/sink.ts';
 import { demoProject, run } from '../demo.ts';
+import { fileOf, tableRows } from '../schedules.ts';
 
 const decode = (bytes: Uint8Array) => new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+
+/** What is written, as text. */
+const written = (write: (out: ByteWriter) => void) =>
+	decode(
+		collect((sink) => {
+			const out = new ByteWriter(sink);
+			write(out);
+			out.finish();
+		})
+	);
 
 describe('writing bytes', () => {
 	it('prints numbers as exact decimal arithmetic rounds them', () => {
 		fc.assert(
 			fc.property(fc.integer({ min: -1e11, max: 1e11 }), fc.integer({ min: 0, max: 4 }), (n, decimals) => {
-				const out = new ByteWriter();
-				out.fixed(n / 10 ** decimals, decimals);
 				const digits = String(Math.abs(n)).padStart(decimals + 1, '0');
 				const split = digits.length - decimals;
 				const text = decimals ? `${digits.slice(0, split)}.${digits.slice(split)}` : digits;
-				expect(decode(out.finish())).equal(n < 0 ? `-${text}` : text);
+				expect(written((out) => out.fixed(n / 10 ** decimals, decimals))).equal(n < 0 ? `-${text}` : text);
 			}),
 			{ numRuns: 2000 }
 		);
 	});
 
 	it('never prints a minus before a zero, nor anything for no number', () => {
-		const out = new ByteWriter();
-		for (const x of [-0, -0.004, NaN, 0.005]) out.fixed(x, 2);
-		expect(decode(out.finish())).equal('0.000.000.01');
+		const zeros = written((out) => {
+			for (const x of [-0, -0.004, NaN, 0.005]) out.fixed(x, 2);
+		});
+		expect(zeros).equal('0.000.000.01');
 	});
 
-	it('writes any text as UTF-8 and grows as it must', () => {
+	it('writes any text as UTF-8 and hands it on piece after piece', () => {
 		fc.assert(
 			fc.property(fc.array(fc.string({ unit: 'grapheme' }), { maxLength: 50 }), (texts) => {
-				const out = new ByteWriter();
-				texts.forEach((t) => out.text(t));
-				expect(decode(out.finish())).equal(texts.join(''));
+				expect(written((out) => texts.forEach((t) => out.text(t)))).equal(texts.join(''));
 			})
 		);
-		const out = new ByteWriter();
-		for (let k = 0; k < 30_000; k++) out.text('naïve 😀');
-		expect(decode(out.finish())).equal('naïve 😀'.repeat(30_000));
+		const long = written((out) => {
+			for (let k = 0; k < 30_000; k++) out.text('naïve 😀');
+		});
+		expect(long).equal('naïve 😀'.repeat(30_000));
 	});
 });
 
 describe('the schedule as CSV (RFC 4180, read back by package csv-parse)', () => {
 	it('holds every panel with its figures and units', async () => {
-		const { schedule } = await run(demoProject());
-		const rows = parse<Record<string, string>>(Buffer.from(writeCsv(schedule)), {
+		const project = demoProject();
+		const model = await run(project);
+		const schedule = tableRows(model);
+		const rows = parse<Record<string, string>>(Buffer.from(await fileOf(project, model, 'csv')), {
 			columns: true,
 			record_delimiter: '\r\n'
 		});
 		expect(rows.length).equal(schedule.count);
 		rows.forEach((row, r) => {
-			expect(row.Mark).equal(markOf(schedule, r));
-			expect(Number(row['Width mm'])).closeTo(schedule.columns.width[r]!, 0.0501);
-			expect(Number(row['Area m2'])).closeTo(schedule.columns.area[r]! / 1e6, 0.000051);
-			expect(Number(row['Weight kg'])).closeTo(schedule.columns.weight[r]!, 0.00501);
+			expect(row.Mark).equal(schedule.marks[r]);
+			expect(Number(row['Width mm'])).closeTo(schedule.columns.width![r]!, 0.0501);
+			expect(Number(row['Area m2'])).closeTo(schedule.columns.area![r]! / 1e6, 0.000051);
+			expect(Number(row['Weight kg'])).closeTo(schedule.columns.weight![r]!, 0.00501);
 		});
 		expect(new Set(rows.map((r) => r.Mark)).size).equal(rows.length);
 	});
@@ -63,8 +73,8 @@ describe('the schedule as CSV (RFC 4180, read back by package csv-parse)', () =>
 	it('quotes names with commas, quotes and line ends', async () => {
 		const project = demoProject();
 		project.kits.find((k) => k.id === 'framed-pane')!.name = 'Pane, "deep"\nand façade';
-		const { schedule } = await run(project);
-		const [row] = parse<Record<string, string>>(Buffer.from(writeCsv(schedule)), {
+		const bytes = await fileOf(project, await run(project), 'csv');
+		const [row] = parse<Record<string, string>>(Buffer.from(bytes), {
 			columns: true,
 			record_delimiter: '\r\n'
 		});

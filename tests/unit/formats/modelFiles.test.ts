@@ -9,13 +9,13 @@ import { NODE_READERS } from '../../../src/cli/readers.ts';
 import { detectFormat } from '../../../src/core/formats/modelFiles/detect.ts';
 import { meshOfGeometry } from '../../../src/core/formats/modelFiles/geometry.ts';
 import { readModelFile } from '../../../src/core/formats/modelFiles/readModelFile.ts';
-import { writeGlb } from '../../../src/core/formats/glb/writeGlb.ts';
 import { layPieces, preparePiece } from '../../../src/core/mesh/importMesh.ts';
 import { sizeOf } from '../../../src/core/mesh/repair.ts';
 import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
 import { summarise } from '../../../src/core/formats/summary/summarise.ts';
 import { readProject } from '../../../src/core/project/read.ts';
 import { demoWith, run } from '../demo.ts';
+import { fileOf } from '../schedules.ts';
 import { boxMesh, unwelded } from '../mesh/meshes.ts';
 
 /** Public interoperability files that the package `occt-import-js` carries among its tests. */
@@ -119,7 +119,7 @@ describe('model files', () => {
 	it('reads back the GLB that it wrote: the same area of every material', async () => {
 		const project = demoWith(6, 8);
 		const model = await run(project);
-		const { pieces, mm } = await readModelFile('model.glb', await writeGlb(project, model), NODE_READERS);
+		const { pieces, mm } = await readModelFile('model.glb', await fileOf(project, model, 'glb'), NODE_READERS);
 		for (const { name, mesh } of pieces) {
 			const material = project.materials.find((m) => m.name === name)!.id;
 			const written = summarise(project, model)

@@ -8,9 +8,9 @@ import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
-import { markOf } from '../../../src/core/schedule/panels.ts';
 import { demoProject, fullDemo, run, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
+import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
 
 const kitNamed = (id: string): Kit => STARTER_KITS.find((k) => k.id === id)!;
@@ -75,11 +75,11 @@ describe('kits on edges, nodes and paths', () => {
 
 	it('are drawn as instances or spread out with the same bounds', () => {
 		const { placements } = place(kitNamed('mullion'));
-		const numbered = placements.map((placement) => ({ placement }));
-		expect(batchByMaterial(numbered, [0, 0, 0])).deep.equal([]);
-		const [instances] = instancesOf(numbered, [0, 0, 0]);
-		expect(instances!.panels.length).equal(31);
-		const [spread] = batchByMaterial(numbered, [0, 0, 0], true);
+		const drawn = placements.flatMap(({ hosts, parts }) => parts.map((part) => ({ part, rows: hosts.length })));
+		expect(batchByMaterial(drawn, [0, 0, 0])).deep.equal([]);
+		const [instances] = instancesOf(drawn, [0, 0, 0]);
+		expect(instances!.matrices.length).equal(31 * 16);
+		const [spread] = batchByMaterial(drawn, [0, 0, 0], true);
 		expect(spread!.indices.length).equal(31 * instances!.indices.length);
 		const xs = [...spread!.positions].filter((_, k) => k % 3 === 0);
 		expect([Math.min(...xs), Math.max(...xs)]).deep.equal([-2030, 2030]);
@@ -102,16 +102,17 @@ describe('several kits on one face', () => {
 		steps: kitNamed('flat-pane').steps.map((s) => (s.name === 'pane' ? { ...s, when: 'mod(column, 2) == 0' } : s))
 	};
 
-	it('name a panel by the kit that stands there, and have no row where none does', async () => {
+	it('name a panel by the kits that stand there, and have no row where none does', async () => {
 		const alone = await withRules([{ kit: 'even' }], [onEven]);
 		const cells = alone.faces[0]!.cells.count;
-		expect(alone.schedule.count).equal(cells / 2);
-		expect(alone.schedule.columns.column.every((c) => c % 2 === 0)).to.be.true;
-		expect(alone.schedule.columns.weight.every((w) => w > 0)).to.be.true;
-		const { schedule } = await withRules([{ kit: 'even' }, { kit: 'framed-pane' }], [onEven]);
+		const rows = tableRows(alone);
+		expect(rows.count).equal(cells / 2);
+		expect(rows.columns.column!.every((c) => c % 2 === 0)).to.be.true;
+		expect(rows.columns.weight!.every((w) => w > 0)).to.be.true;
+		const schedule = tableRows(await withRules([{ kit: 'even' }, { kit: 'framed-pane' }], [onEven]));
 		expect(schedule.count).equal(cells);
 		for (let r = 0; r < schedule.count; r++)
-			expect(schedule.kits[schedule.kit[r]!]).equal(schedule.columns.column[r]! % 2 === 0 ? 'Even' : 'Framed pane');
+			expect(schedule.kits[r]).equal(schedule.columns.column![r]! % 2 === 0 ? 'Even + Framed pane' : 'Framed pane');
 	});
 
 	it('are silent of cells that are none of their own where another takes them', async () => {
@@ -135,24 +136,24 @@ describe('several kits on one face', () => {
 		expect((await words([four])).join()).match(/“four” fits cells with 4 corners; \d+ with 3 are left empty/);
 	});
 
-	it('make one panel a cell, named by the first, that weighs what all of them do', async () => {
+	it('make one panel a cell, named by both, that weighs what all of them do', async () => {
 		const alone = fullDemo();
 		alone.masses = alone.masses.slice(0, 1);
 		alone.rules = alone.rules.slice(0, 1);
-		const before = await run(alone);
+		const before = tableRows(await run(alone));
 		const both = structuredClone(alone);
 		both.rules.push({ id: 'second', face: 'canopy/skin', kit: 'flat-pane', values: {} });
 		const after = await run(both);
-		expect(after.schedule.count).equal(before.schedule.count);
-		expect(after.schedule.kits[after.schedule.kit[5]!]).equal('Framed pane');
-		expect(markOf(after.schedule, 5)).equal(markOf(before.schedule, 5));
+		const rows = tableRows(after);
+		expect(rows.count).equal(before.count);
+		expect([before.kits[5], rows.kits[5]]).deep.equal(['Framed pane', 'Framed pane + Flat pane']);
+		expect(rows.marks[5]).equal(before.marks[5]);
 		const pane = after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.parts[0]!;
 		const row =
-			after.schedule.rowOfCell[0]![after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.hosts[7]!]!;
-		expect(after.schedule.columns.weight[row]! - before.schedule.columns.weight[row]!).closeTo(
-			pane.volume[7]! * pane.density,
-			1e-9
-		);
+			after.faces[0]!.schedule.tables.panels.rowOf[
+				after.faces[0]!.placements.find((p) => p.kit.id === 'flat-pane')!.hosts[7]!
+			]!;
+		expect(rows.columns.weight![row]! - before.columns.weight![row]!).closeTo(pane.volume[7]! * pane.density, 1e-9);
 	});
 
 	it('tell of a kit whose steps are at fault, and let the others stand', async () => {
@@ -168,7 +169,7 @@ describe('several kits on one face', () => {
 		expect(model.warnings.map((w) => w.message)).deep.equal([
 			'Step “rim” of kit “Broken”: there is no line or point “nothing”; known here: none.'
 		]);
-		expect(model.schedule.count).equal((await run(fullDemo())).schedule.count);
+		expect(tableRows(model).count).equal(tableRows(await run(fullDemo())).count);
 	});
 });
 
@@ -185,6 +186,6 @@ describe('the demo as it is shipped', () => {
 			f.placements.filter((p) => p.hostKind === 'cell').flatMap((p) => p.parts.filter((q) => q.scheduled))
 		);
 		const weight = parts.reduce((n, p) => n + p.volume.reduce((a, b) => a + b, 0) * p.density, 0);
-		expect(model.schedule.columns.weight.reduce((a, b) => a + b, 0) / weight).closeTo(1, 1e-9);
+		expect(tableRows(model).columns.weight!.reduce((a, b) => a + b, 0) / weight).closeTo(1, 1e-9);
 	}).timeout(30_000);
 });

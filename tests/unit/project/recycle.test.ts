@@ -3,13 +3,13 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { ArrayPool } from '../../../src/core/arrays.ts';
 import { Memo } from '../../../src/core/project/memo.ts';
-import { writeCsv } from '../../../src/core/formats/csv/writeCsv.ts';
 import { tilingSchema } from '../../../src/core/tiling/schema.ts';
 import type { TilingKind } from '../../../src/core/tiling/schema.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import { ALL_TILINGS } from '../tile.ts';
 import type { PlacedPart } from '../../../src/core/placement/place.ts';
 import { fullDemo, run } from '../demo.ts';
+import { fileOf } from '../schedules.ts';
 
 /** Every coordinate of a part. */
 const numbersOf = ({ geometry }: PlacedPart) =>
@@ -40,7 +40,7 @@ describe('arrays that are used again', () => {
 				);
 			});
 			expect(
-				Buffer.from(writeCsv(model.schedule)).equals(Buffer.from(writeCsv(fresh.schedule))),
+				Buffer.from(await fileOf(project, model, 'csv')).equals(Buffer.from(await fileOf(project, fresh, 'csv'))),
 				`${kind}: schedule`
 			).equal(true);
 		}

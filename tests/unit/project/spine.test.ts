@@ -14,6 +14,7 @@ import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoProject, run, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
+import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
 
 describe('the spine', () => {
@@ -43,8 +44,7 @@ describe('the spine', () => {
 		const memo = new Memo(new ArrayPool());
 		const weight = async (height: number) => {
 			project.modules = [mesh(height)];
-			const { schedule } = await run(project, { memo });
-			return schedule.columns.weight.reduce((a, b) => a + b, 0);
+			return tableRows(await run(project, { memo })).columns.weight!.reduce((a, b) => a + b, 0);
 		};
 		const whole = await weight(1);
 		expect((await weight(0.5)) / whole).closeTo(0.5, 0.02);
@@ -96,9 +96,11 @@ describe('the spine', () => {
 	it('tells a mistake of ours as ours, and lets whoever makes files fail on it', async () => {
 		const broken = () => {
 			let calls = 0;
+			// After all masses, on the first face.
+			const first = shippedDemo().masses.length + 1;
 			return {
 				pause: async () => {
-					if (++calls === 2) throw new TypeError('x is undefined');
+					if (++calls === first) throw new TypeError('x is undefined');
 				}
 			};
 		};

@@ -1,15 +1,16 @@
 import { expect } from 'chai';
 import { cellsSeen, toFlat, toPixel } from '../../../src/lib/stage/flatPainter.ts';
 import { FlatScene } from '../../../src/lib/stage/flatScene.ts';
-import { viewFlat } from '../../../src/lib/worker/flatView.ts';
-import { viewModel } from '../../../src/lib/worker/modelView.ts';
+import { viewFlat } from '../../../src/core/view/flatView.ts';
+import { viewFace } from '../../../src/core/view/faceView.ts';
+import { originOf } from '../../../src/core/project/modelBatches.ts';
 import { demoWith, fullDemo, run } from '../demo.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 
 async function sceneOf(project: Project, face = 0): Promise<FlatScene> {
 	const model = await run(project);
 	return new FlatScene(
-		viewModel(model, new Set(), 0, undefined).faces[face]!,
+		viewFace(model.faces[face]!, originOf(model), false, 'face'),
 		viewFlat(model.faces[face]!, project.levels)
 	);
 }

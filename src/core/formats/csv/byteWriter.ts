@@ -1,3 +1,6 @@
+import { utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Sink } from '../sink.ts';
+
 const ZERO = 48;
 const MINUS = 45;
 const POINT = 46;
@@ -8,19 +11,22 @@ const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000, 10_000_000];
 /** The digits of 00 to 99, two bytes each. */
 const PAIRS = Uint8Array.from({ length: 200 }, (_, k) => ZERO + (k % 2 ? (k >> 1) % 10 : Math.floor(k / 20)));
 
-/** Grows a byte array and writes text and fixed-point numbers into it without making strings. */
-export class ByteWriter {
-	private bytes: Uint8Array<ArrayBuffer>;
-	private length = 0;
+/** Bytes that are gathered before they go to the sink. */
+const CHUNK = 1 << 18;
 
-	/** `size` is a guess at the bytes to come. */
-	constructor(size = 1 << 12) {
-		this.bytes = new Uint8Array(size);
+/** Writes text and fixed-point numbers as bytes without making strings, and hands them on piece after piece. */
+export class ByteWriter {
+	private bytes = new Uint8Array(CHUNK);
+	private length = 0;
+	private readonly sink: Sink;
+
+	constructor(sink: Sink) {
+		this.sink = sink;
 	}
 
 	/** Text as UTF-8. */
 	text(text: string): void {
-		this.raw(utf8(text));
+		this.raw(utf8ToBytes(text) as Uint8Array<ArrayBuffer>);
 	}
 
 	/** Bytes as they are. */
@@ -88,27 +94,15 @@ export class ByteWriter {
 		if (left > 0) bytes[--end] = ZERO + small;
 	}
 
-	/** The bytes written so far; the writer is not used after this. */
-	finish(): Uint8Array<ArrayBuffer> {
-		return this.bytes.subarray(0, this.length);
+	/** Hands on what is left. */
+	finish(): void {
+		if (this.length > 0) this.sink(this.bytes.subarray(0, this.length));
+		this.length = 0;
 	}
 
 	private reserve(more: number): void {
 		if (this.length + more <= this.bytes.length) return;
-		const larger = new Uint8Array(this.bytes.length * 2 + more);
-		larger.set(this.bytes);
-		this.bytes = larger;
+		this.finish();
+		this.bytes = new Uint8Array(Math.max(CHUNK, more));
 	}
-}
-
-/** The bytes of a text in UTF-8 (RFC 3629). */
-export function utf8(text: string): Uint8Array {
-	const bytes: number[] = [];
-	for (const character of text) {
-		const code = character.codePointAt(0)!;
-		const tail = code < 0x80 ? 0 : code < 0x800 ? 1 : code < 0x10000 ? 2 : 3;
-		bytes.push([0, 0xc0, 0xe0, 0xf0][tail]! | (code >> (6 * tail)));
-		for (let k = tail - 1; k >= 0; k--) bytes.push(0x80 | ((code >> (6 * k)) & 0x3f));
-	}
-	return Uint8Array.from(bytes);
 }

@@ -1,28 +1,24 @@
 import { Document, PlatformIO } from '@gltf-transform/core';
 import { pow } from '../../elementary/index.ts';
-import { ZygasterError } from '../../errors.ts';
-import { modelBatches, originOf } from '../../project/modelBatches.ts';
+import { numberedBatches, originOf } from '../../project/modelBatches.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Material, Project } from '../../project/schema.ts';
-import { markOf } from '../../schedule/panels.ts';
+import type { Sink } from '../sink.ts';
 
-/** Vertex attribute that carries a panel's number; `extras.marks[number]` of the mesh is its mark. */
+/** Vertex attribute that carries the number of what a part stands on; `extras.marks[number]` of the mesh is its mark. */
 const PANEL_ATTRIBUTE = '_PANEL';
 
 /**
- * The model as binary glTF 2.0 (Khronos): metres, y up, one mesh a material, panels told apart by the
- * vertex attribute `_PANEL` and named in the mesh's `extras.marks`. Throws when the model has no parts.
+ * The model as binary glTF 2.0 (Khronos): metres, y up, one mesh a material, panels, edges, nodes and
+ * paths told apart by the vertex attribute `_PANEL` and named in the mesh's `extras.marks`.
  */
-export async function writeGlb(project: Project, model: Model): Promise<Uint8Array<ArrayBuffer>> {
+export async function writeGlb(project: Project, model: Model, sink: Sink): Promise<void> {
 	const document = new Document();
 	document.getRoot().getAsset().generator = 'Zygaster';
 	const buffer = document.createBuffer();
 	const scene = document.createScene(project.name);
 	const origin = originOf(model);
-	const batches = modelBatches(model, origin, new Set(), true);
-	if (batches.length === 0)
-		throw new ZygasterError('empty', 'There is no part to export: place a kit on a face first.');
-	const marks = Array.from({ length: model.schedule.count }, (_, r) => markOf(model.schedule, r));
+	const { batches, marks } = numberedBatches(model, origin);
 	for (const batch of batches) {
 		const material = project.materials.find((m) => m.id === batch.material)!;
 		const primitive = document
@@ -30,7 +26,7 @@ export async function writeGlb(project: Project, model: Model): Promise<Uint8Arr
 			.setMaterial(gltfMaterial(document, material))
 			.setIndices(accessor('SCALAR', batch.indices))
 			.setAttribute('POSITION', accessor('VEC3', metresYUp(batch.positions)))
-			.setAttribute(PANEL_ATTRIBUTE, accessor('SCALAR', batch.panels));
+			.setAttribute(PANEL_ATTRIBUTE, accessor('SCALAR', batch.numbers!));
 		const mesh = document.createMesh(material.name).addPrimitive(primitive).setExtras({ marks });
 		const [x, y, z] = origin;
 		scene.addChild(
@@ -40,7 +36,7 @@ export async function writeGlb(project: Project, model: Model): Promise<Uint8Arr
 				.setTranslation([x / 1000, z / 1000, -y / 1000])
 		);
 	}
-	return (await new BinaryOnly().writeBinary(document)) as Uint8Array<ArrayBuffer>;
+	sink((await new BinaryOnly().writeBinary(document)) as Uint8Array<ArrayBuffer>);
 
 	function accessor(type: 'SCALAR' | 'VEC3', array: Float32Array | Uint32Array) {
 		return document

@@ -1,7 +1,7 @@
 import { surfaceArea } from '../../geometry/area.ts';
-import type { FaceModel } from '../../project/faceStages.ts';
+import type { FaceModel } from '../../project/faceResult.ts';
 import type { Model } from '../../project/pipeline.ts';
-import { NO_ROW } from '../../schedule/panels.ts';
+import { placedParts } from '../../schedule/parts.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
 import { cutCells, type CellTable } from '../../tiling/cells.ts';
@@ -51,12 +51,7 @@ const MOST_MARKS = 20;
 export function summarise(project: Project, model: Model): ModelSummary {
 	return {
 		project: project.name,
-		faces: model.faces.map((face, k) =>
-			summariseFace(
-				face,
-				model.schedule.rowOfCell[k]!.reduce((n, row) => n + (row === NO_ROW ? 0 : 1), 0)
-			)
-		),
+		faces: model.faces.map(summariseFace),
 		parts: summariseParts(model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
@@ -67,7 +62,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 	};
 }
 
-function summariseFace(face: FaceModel, panels: number): FaceSummary {
+function summariseFace(face: FaceModel): FaceSummary {
 	return {
 		key: face.key,
 		name: face.name,
@@ -75,7 +70,7 @@ function summariseFace(face: FaceModel, panels: number): FaceSummary {
 		areaM2: surfaceArea(face.surface) / 1e6,
 		cellAreaM2: sum(face.readings.columns.area) / 1e6,
 		cells: countCells(face.cells),
-		panels
+		panels: face.schedule.tables.panels.count
 	};
 }
 
@@ -92,22 +87,22 @@ export function countCells(cells: Pick<CellTable, 'count' | 'trim' | 'part'>): {
 
 function summariseParts(model: Model): PartSummary[] {
 	const parts = new Map<string, PartSummary>();
-	for (const { kit, parts: placed } of model.faces.flatMap((f) => f.placements))
-		for (const { name, label, role, material, area, length, volume, pieces, density } of placed) {
-			if (sum(pieces) === 0) continue;
-			const key = `${kit.id}/${name}/${material}`;
-			const before = parts.get(key);
-			parts.set(key, {
-				kit: kit.name,
-				part: label ? `${name} (${label})` : name,
-				role,
-				material,
-				count: (before?.count ?? 0) + sum(pieces),
-				areaM2: (before?.areaM2 ?? 0) + sum(area) / 1e6,
-				lengthM: (before?.lengthM ?? 0) + sum(length) / 1e3,
-				massKg: (before?.massKg ?? 0) + sum(volume) * density
-			});
-		}
+	for (const { placement, part } of model.faces.flatMap(placedParts)) {
+		const { name, label, role, material, area, length, volume, pieces, density } = part;
+		if (sum(pieces) === 0) continue;
+		const key = `${placement.kit.id}/${name}/${material}`;
+		const before = parts.get(key);
+		parts.set(key, {
+			kit: placement.kit.name,
+			part: label ? `${name} (${label})` : name,
+			role,
+			material,
+			count: (before?.count ?? 0) + sum(pieces),
+			areaM2: (before?.areaM2 ?? 0) + sum(area) / 1e6,
+			lengthM: (before?.lengthM ?? 0) + sum(length) / 1e3,
+			massKg: (before?.massKg ?? 0) + sum(volume) * density
+		});
+	}
 	return [...parts.values()];
 }
 

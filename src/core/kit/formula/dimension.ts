@@ -18,6 +18,7 @@ export const ANGLE: Dimension = { length: 0, angle: 1 };
 const OF_QUANTITY: Readonly<Record<Quantity, Dimension>> = {
 	length: LENGTH,
 	area: AREA,
+	volume: { length: 3, angle: 0 },
 	angle: ANGLE,
 	mass: PLAIN,
 	ratio: PLAIN,

@@ -6,7 +6,7 @@ import { curvedPieces, smoothEnds } from '../curves.ts';
 import { BLOCK } from '../formula/compile.ts';
 import { lengthOf, trueLength } from '../measures.ts';
 import { barTriangles, profileOf, unitBar, type Profile } from '../profile.ts';
-import type { Block, Line, PartPlan } from '../program.ts';
+import type { Block, EachPiece, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { roundLine } from './lines.ts';
 
@@ -53,9 +53,11 @@ export const bar = stepKind({
 		const segments = line.closed ? line.count : line.count - 1;
 		const frame: Frame = { line, profile, slots, out, segments, mitred: step.corners !== 'butted' };
 		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
-		const { geometry, middle } =
-			line.count === 2 && uniform ? { geometry: straightBars(b, frame), middle: undefined } : fittedBars(b, frame);
-		const measure: PartPlan['measure'] = (block, { area, length, volume, pieces }) => {
+		const fitted = line.count === 2 && uniform ? undefined : fittedBars(b, frame);
+		const geometry = fitted?.geometry ?? straightBars(b, frame);
+		const middle = fitted?.middle;
+		const eachOf = segments > 1 && !line.bent ? segments : undefined;
+		const measure: PartPlan['measure'] = (block, { area, length, volume, pieces, each }) => {
 			for (let h = 0; h < block.count; h++) {
 				const row = block.from + h;
 				const along =
@@ -67,11 +69,38 @@ export const bar = stepKind({
 				area[row] = way * profile.around(block.columns, h);
 				volume[row] = way * profile.section(block.columns, h);
 				pieces[row] = line.bent ? 1 : segments;
+				if (each) sharePieces(each, fitted!, block, h, line.closed ? [0, 0] : ends(block, h), along);
 			}
 		};
-		b.parts.push({ step, mask: b.mask, measure, geometry });
+		b.parts.push({ step, mask: b.mask, measure, geometry, ...(eachOf ? { eachOf } : {}) });
+
+		function ends({ columns }: Block, h: number): [number, number] {
+			return [columns[slots.start]![h]!, columns[slots.end]![h]!];
+		}
 	}
 });
+
+/** What each piece of a host's bar has of it: its own side of the line with what the ends add, and its own way of the section's middle. */
+function sharePieces(
+	{ count, length, share }: EachPiece,
+	{ chords, ways }: FittedBars,
+	{ from }: Block,
+	h: number,
+	ends: readonly [number, number],
+	along: number
+): void {
+	let [sides, way] = [ends[0] + ends[1], 0];
+	for (let s = 0; s < count; s++) {
+		sides += chords[h * count + s]!;
+		way += ways[h * count + s]!;
+	}
+	for (let s = 0; s < count; s++) {
+		const side = chords[h * count + s]! + (s === 0 ? ends[0] : 0) + (s === count - 1 ? ends[1] : 0);
+		// Where sides stand for curves the true length is more than theirs.
+		length[(from + h) * count + s] = (side * along) / sides;
+		share[(from + h) * count + s] = ways[h * count + s]! / way;
+	}
+}
 
 interface Frame {
 	readonly line: Line;
@@ -177,6 +206,9 @@ interface FittedBars {
 	readonly geometry: PartPlan['geometry'];
 	/** Slot of the length of the way of the section's middle, mm. */
 	readonly middle: number;
+	/** By host of the block and side: its length, and that of the way of the section's middle, mm. */
+	readonly chords: Float64Array;
+	readonly ways: Float64Array;
 }
 
 /** Bars whose ends are cut to the plane halfway to their neighbours: two profiles of points for each segment. */
@@ -187,6 +219,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 	const ends = b.take(segments * 2 * n);
 	const middle = b.ownSlot();
 	const middles = new Float64Array(BLOCK);
+	const [chords, ways] = [new Float64Array(BLOCK * segments), new Float64Array(BLOCK * segments)];
 	const smooth = smoothEnds(line);
 	const flat = new Float64Array(n * 2);
 	const axes = new Float64Array(segments * 9);
@@ -203,8 +236,12 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 			const [middleX, middleY] = [mx0 * cosine - my0 * sine + ox, mx0 * sine + my0 * cosine + oy];
 			const at = (k: number) => base + (line.first + (k % line.count)) * 3;
 			let run = 0;
-			for (let s = 0; s < segments; s++)
-				run += axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+			for (let s = 0; s < segments; s++) {
+				const chord = axesInPlace(axes.subarray(s * 9, s * 9 + 9), block, h, at(s), at(s + 1));
+				chords[h * segments + s] = chord;
+				ways[h * segments + s] = chord;
+				run += chord;
+			}
 			const tangents = line.closed ? undefined : endTangents(block, line, h);
 			if (line.curves) run += bendLength(block, line, h, axes, middleX, middleY);
 			for (let s = 0; s < segments; s++) {
@@ -227,6 +264,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 					const extra = free ? (end === 0 ? -columns[slots.start]![h]! : columns[slots.end]![h]!) : 0;
 					const shift = extra - (smooth[s]![end] || (free && tangents?.[end]) ? 0 : middleX * byX + middleY * byY);
 					run += end === 0 ? -shift : shift;
+					ways[h * segments + s]! += end === 0 ? -shift : shift;
 					const p = at(s + end);
 					const first = ends.first + (s * 2 + end) * n;
 					for (let k = 0; k < n; k++) {
@@ -259,7 +297,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 	const triangles = Array.from({ length: segments }, (_, s) =>
 		barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)
 	).flat();
-	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle };
+	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle, chords, ways };
 }
 
 /** How much longer than its chords the way of a section's middle is where the line bends, mm: an arc of the radius that the middle runs on. */

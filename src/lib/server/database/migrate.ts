@@ -2,11 +2,13 @@ import { Migrator, type Kysely, type Migration } from 'kysely';
 import type { Tables } from './tables.ts';
 import * as initial from './migrations/0001_initial.ts';
 import * as kits from './migrations/0002_kits.ts';
+import * as handoverChunks from './migrations/0003_handover_chunks.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0001_initial': initial,
-	'0002_kits': kits
+	'0002_kits': kits,
+	'0003_handover_chunks': handoverChunks
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

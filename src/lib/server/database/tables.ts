@@ -40,8 +40,19 @@ export interface HandoverTable {
 	message: string | null;
 	file_name: string | null;
 	media_type: string | null;
-	bytes: Buffer | null;
+	/** The project as it was ordered; gone once the order is settled. */
+	document: ColumnType<unknown, string | null, string | null>;
+	options: Json<unknown>;
+	/** Bytes of the finished file. */
+	size: string | null;
 	created_at: Created;
+}
+
+/** A piece of a finished file, in order from 0. */
+export interface HandoverChunkTable {
+	handover_id: string;
+	number: number;
+	bytes: Buffer;
 }
 
 /** A kit that a user keeps for other projects. */
@@ -59,6 +70,7 @@ export interface Tables {
 	project: ProjectTable;
 	edit: EditTable;
 	handover: HandoverTable;
+	handover_chunk: HandoverChunkTable;
 }
 
 export type ProjectRow = Selectable<ProjectTable>;

@@ -6,7 +6,9 @@ import { Piscina } from 'piscina';
 import { messageOf, ZygasterError } from '../../../core/errors.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 import { loadProject } from '../projects.ts';
-import { HANDOVER_FORMATS, type HandoverFormat } from './formats.ts';
+import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
+import type { Project } from '../../../core/project/schema.ts';
+import type { WriteMessage, WriteTask } from './writeFile.ts';
 
 const QUEUE = 'handover';
 /** Progress is written, and a cancel noticed, this often. */
@@ -51,12 +53,13 @@ export class HandoverDesk {
 		await this.threads.destroy();
 	}
 
-	/** Orders a file of the project as it stands; answers the order's id. */
-	async order(projectId: string, format: HandoverFormat): Promise<string> {
-		const { revision } = await loadProject(this.db, projectId);
+	/** Orders a file of the project as it stands, whatever is edited meanwhile; answers the order's id. */
+	async order(projectId: string, format: Format, options?: unknown): Promise<string> {
+		const settings = JSON.stringify(readOptions(format, options));
+		const { document, revision } = await loadProject(this.db, projectId);
 		const { id } = await this.db
 			.insertInto('handover')
-			.values({ project_id: projectId, revision, format })
+			.values({ project_id: projectId, revision, format, options: settings, document: JSON.stringify(document) })
 			.returning('id')
 			.executeTakeFirstOrThrow();
 		await this.boss.send(QUEUE, { id }, { retryLimit: 1 });
@@ -83,16 +86,29 @@ export class HandoverDesk {
 			.execute();
 	}
 
-	/** The finished file. Throws a ZygasterError while there is none. */
-	async file(id: string): Promise<{ name: string; media: string; bytes: Buffer }> {
+	/** The finished file, piece after piece. Throws a ZygasterError while there is none. */
+	async file(id: string): Promise<{ name: string; media: string; size: number; chunks: AsyncGenerator<Buffer> }> {
 		const row = await this.db
 			.selectFrom('handover')
-			.select(['file_name', 'media_type', 'bytes'])
+			.select(['file_name', 'media_type', 'size'])
 			.where('id', '=', id)
 			.where('state', '=', 'done')
 			.executeTakeFirst();
-		if (!row?.bytes) throw new ZygasterError('not-found', 'This file is not ready.');
-		return { name: row.file_name!, media: row.media_type!, bytes: row.bytes };
+		if (!row?.file_name) throw new ZygasterError('not-found', 'This file is not ready.');
+		return { name: row.file_name, media: row.media_type!, size: Number(row.size), chunks: this.chunks(id) };
+	}
+
+	private async *chunks(id: string): AsyncGenerator<Buffer> {
+		for (let number = 0; ; number++) {
+			const row = await this.db
+				.selectFrom('handover_chunk')
+				.select('bytes')
+				.where('handover_id', '=', id)
+				.where('number', '=', number)
+				.executeTakeFirst();
+			if (!row) return;
+			yield row.bytes;
+		}
 	}
 
 	private async make(id: string): Promise<void> {
@@ -101,33 +117,48 @@ export class HandoverDesk {
 			.set({ state: 'running' })
 			.where('id', '=', id)
 			.where('state', 'in', ['waiting', 'running'])
-			.returning(['project_id', 'format'])
+			.returning(['document', 'format', 'options'])
 			.executeTakeFirst();
 		if (!order) return;
-		const format = order.format as HandoverFormat;
+		const format = order.format as Format;
 		try {
-			const { document, revision } = await loadProject(this.db, order.project_id);
-			const bytes = await this.runThread(id, { project: document, format });
-			const { extension, media } = HANDOVER_FORMATS[format];
+			const project = order.document as Project;
+			// What an attempt that was cut off has left.
+			await this.db.deleteFrom('handover_chunk').where('handover_id', '=', id).execute();
+			const size = await this.runThread(id, { project, format, options: order.options });
+			const { extension, media, name } = WRITERS[format];
+			const tail = PLAIN_NAMES.includes(format) ? '' : `-${name}`;
 			await this.finish(id, {
 				state: 'done',
 				progress: 1,
-				revision,
-				file_name: `${fileStem(document.name)}.${extension}`,
+				file_name: `${fileStem(project.name)}${tail}.${extension}`,
 				media_type: media,
-				bytes: Buffer.from(bytes)
+				size: String(size)
 			});
 		} catch (cause) {
 			await this.finish(id, { state: 'failed', message: messageOf(cause) });
 		}
 	}
 
-	/** Runs the core in a thread, writes its progress down, and ends it when the order was cancelled. */
-	private async runThread(id: string, task: object): Promise<Uint8Array> {
+	/** Runs the core in a thread, keeps the pieces that it sends, writes its progress down, and ends it when the order was cancelled. */
+	private async runThread(id: string, task: Omit<WriteTask, 'port'>): Promise<number> {
 		const { port1, port2 } = new MessageChannel();
 		const abort = new AbortController();
 		let progress = 0;
-		port1.on('message', (value: number) => (progress = value));
+		let number = 0;
+		/** Pieces are put down one after the other. */
+		let kept: Promise<unknown> = Promise.resolve();
+		const keep = (bytes: Buffer) => {
+			const row = { handover_id: id, number: number++, bytes };
+			kept = kept.then(() => this.db.insertInto('handover_chunk').values(row).execute());
+			// Heard of below; a rejection that nobody has caught by then would end the process.
+			kept.catch(() => undefined);
+		};
+		const ended = new Promise((resolve) => port1.once('close', resolve));
+		port1.on('message', (message: WriteMessage) => {
+			if ('progress' in message) progress = message.progress;
+			else keep(Buffer.from(message.chunk.buffer));
+		});
 		const beat = setInterval(() => {
 			this.db
 				.updateTable('handover')
@@ -139,10 +170,13 @@ export class HandoverDesk {
 				.catch((cause: unknown) => console.error(`handover: ${messageOf(cause)}`));
 		}, BEAT_MS);
 		try {
-			return (await this.threads.run(
+			const size = (await this.threads.run(
 				{ ...task, port: port2 },
 				{ signal: abort.signal, transferList: [port2] }
-			)) as Uint8Array;
+			)) as number;
+			await ended;
+			await kept;
+			return size;
 		} finally {
 			clearInterval(beat);
 			port1.close();
@@ -151,10 +185,18 @@ export class HandoverDesk {
 
 	/** Closes an order, unless it was cancelled meanwhile. */
 	private async finish(id: string, values: Partial<HandoverRow>): Promise<void> {
-		const { created_at: _, ...settable } = values;
-		await this.db.updateTable('handover').set(settable).where('id', '=', id).where('state', '=', 'running').execute();
+		const { created_at: _, options: _options, document: _document, ...settable } = values;
+		await this.db
+			.updateTable('handover')
+			.set({ ...settable, document: null })
+			.where('id', '=', id)
+			.where('state', '=', 'running')
+			.execute();
 	}
 }
+
+/** Files that are called as the project is. */
+const PLAIN_NAMES: readonly Format[] = ['json', 'csv', 'glb'];
 
 /** A file name made of a project's name, safe on every system. */
 export function fileStem(name: string): string {

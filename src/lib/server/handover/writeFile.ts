@@ -1,29 +1,56 @@
-import { writeCsv } from '../../../core/formats/csv/writeCsv.ts';
-import { writeGlb } from '../../../core/formats/glb/writeGlb.ts';
-import { writeJson } from '../../../core/formats/json/writeJson.ts';
+import { joined } from '../../../core/formats/sink.ts';
+import { writeFormat, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
 import { Memo } from '../../../core/project/memo.ts';
 import { runPipeline } from '../../../core/project/pipeline.ts';
 import type { Project } from '../../../core/project/schema.ts';
-import type { HandoverFormat } from './formats.ts';
 
 const solids = solidsLoader(() => import('manifold-3d'));
 
 export interface WriteTask {
 	readonly project: Project;
-	readonly format: HandoverFormat;
-	/** Progress from 0 to 1 is posted here. */
-	readonly port: { postMessage(progress: number): void };
+	readonly format: Format;
+	readonly options: unknown;
+	/** Progress from 0 to 1 and pieces of the file are posted here. */
+	readonly port: { postMessage(message: WriteMessage, transfer?: ArrayBuffer[]): void; close(): void };
 }
 
-/** Makes one file of the handover; run in a thread of its own. */
-export default async function writeFile({ project, format, port }: WriteTask): Promise<Uint8Array> {
-	if (format === 'json') return new TextEncoder().encode(writeJson(project));
+export type WriteMessage = { readonly progress: number } | { readonly chunk: Uint8Array<ArrayBuffer> };
+
+/** Pieces are sent on once they are so large, and none is larger. */
+const CHUNK_BYTES = 1 << 20;
+/** What of the work making the model is. */
+const MODEL_SHARE = 0.8;
+
+/** Makes one file of the handover and sends it piece after piece; run in a thread of its own. Answers the number of bytes. */
+export default async function writeFile({ project, format, options, port }: WriteTask): Promise<number> {
 	const model = await runPipeline(project, {
 		memo: new Memo(),
 		now: () => performance.now(),
 		solids,
-		progress: (done, of) => port.postMessage((0.8 * done) / of)
+		progress: (done, of) => port.postMessage({ progress: (MODEL_SHARE * done) / of })
 	});
-	return format === 'csv' ? writeCsv(model.schedule) : writeGlb(project, model);
+	let waiting: Uint8Array<ArrayBuffer>[] = [];
+	let [length, total] = [0, 0];
+	const send = () => {
+		if (length === 0) return;
+		const chunk = joined(waiting);
+		waiting = [];
+		length = 0;
+		port.postMessage({ chunk }, [chunk.buffer]);
+	};
+	await writeFormat(format, { project, model }, options, (written) => {
+		total += written.length;
+		for (let from = 0; from < written.length;) {
+			const part = written.subarray(from, from + CHUNK_BYTES - length);
+			waiting.push(part);
+			length += part.length;
+			from += part.length;
+			if (length >= CHUNK_BYTES) send();
+		}
+	});
+	send();
+	// Whatever has been posted arrives before the other end hears of this.
+	port.close();
+	return total;
 }

@@ -1,25 +1,19 @@
 <script lang="ts">
 	import Download from '@lucide/svelte/icons/download';
+	import { CSV_UNITS, type CsvUnit } from '$core/formats/csv/writeTable.ts';
+	import { WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 
 	const work = useWorkspace();
-	const FILES = [
-		{
-			format: 'csv',
-			label: 'Panel schedule',
-			help: 'CSV: one row a panel, metric figures, for any spreadsheet'
-		},
-		{
-			format: 'glb',
-			label: 'Model',
-			help: 'GLB (glTF 2.0): one mesh a material, every panel named by its mark'
-		},
-		{ format: 'json', label: 'Project', help: 'JSON: the whole project, to keep or to bring in elsewhere' }
-	].map((file) => ({ ...file, order: new FileOrder() }));
+	/** Schedules first, then what others draw on. */
+	const ORDER: readonly Format[] = ['csv', 'edges', 'nodes', 'paths', 'parts', 'glb', 'json'];
+	const FILES = ORDER.map((format) => ({ format, ...WRITERS[format], order: new FileOrder() }));
+	/** The project's own unit, as far as files have it. */
+	let units = $state<CsvUnit>(({ mm: 'mm', m: 'm', 'ft-in': 'ft' } as const)[work.project.units]);
 
-	async function make({ format, order }: (typeof FILES)[number]) {
-		await order.order(work.editor.id, format);
+	async function make({ format, extension, order }: (typeof FILES)[number]) {
+		await order.order(work.editor.id, format, extension === 'csv' ? { units } : {});
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
 	}
 
@@ -31,6 +25,12 @@
 		Files are made from what is saved; some edits are not saved yet.
 	</p>
 {/if}
+<label class="mb-2 grid grid-cols-[1fr_auto] items-center gap-2 text-small">
+	<span class="text-soft">Lengths of the schedules in</span>
+	<select class="button" bind:value={units}>
+		{#each CSV_UNITS as unit (unit)}<option value={unit}>{unit}</option>{/each}
+	</select>
+</label>
 {#each FILES as file (file.format)}
 	{@const state = file.order.state}
 	<section class="mb-3 rounded border border-rule px-2.5 py-2" aria-label={file.label}>

@@ -1,24 +1,27 @@
 <script lang="ts">
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
-	import { PANEL_COLUMNS, PANEL_COLUMN_NAMES } from '$core/schedule/columns.ts';
+	import { tableOf } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
 
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
 	const answer = $derived(work.schedule.answer);
+	const table = $derived(work.schedule.answered?.table ?? 'panels');
+	const definition = $derived(tableOf(table));
 	const view = $derived(work.runner.view);
 </script>
 
 {#if answer && view}
-	<h3 class="heading">{work.schedule.filtered ? 'Panels that pass the filters' : 'All panels'}</h3>
+	<h3 class="heading">
+		{work.schedule.filtered ? `${definition.label} that pass the filters` : `All ${definition.many}`}
+	</h3>
 	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1" class:opacity-60={work.runner.stale}>
-		<dt class="text-soft">Panels</dt>
+		<dt class="text-soft">{definition.label}</dt>
 		<dd class="figure text-right">{group(answer.order.length, 0)}</dd>
-		{#each PANEL_COLUMN_NAMES as name (name)}
-			{@const { label, total, quantity, meaning } = PANEL_COLUMNS[name]}
+		{#each Object.entries(definition.columns) as [name, { label, total, quantity, meaning }] (name)}
 			{#if total !== 'none'}
 				<dt class="text-soft" title={meaning}>{total === 'greatest' ? `Greatest ${label.toLowerCase()}` : label}</dt>
-				<dd class="figure text-right">{printFull(answer.totals[name], quantity, unit)}</dd>
+				<dd class="figure text-right">{printFull(answer.totals[name] ?? NaN, quantity, unit)}</dd>
 			{/if}
 		{/each}
 	</dl>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { group, printFull } from '$core/units/print.ts';
-	import type { Range } from '$lib/worker/modelView.ts';
+	import type { Range } from '$core/view/faceView.ts';
 	import BordersPanel from '../settingout/BordersPanel.svelte';
 	import DirectionPanel from '../settingout/DirectionPanel.svelte';
 	import PathNumber from '../PathNumber.svelte';

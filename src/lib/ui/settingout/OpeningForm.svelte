@@ -38,7 +38,7 @@
 		const { place } = opening;
 		const laid = work.flat.view?.openings.find((o) => o.id === opening.id)?.places[0];
 		const [across, up] = place.kind === 'face' ? [place.across, place.up] : (laid ?? [0, 0]);
-		const at = (await work.runner.client.onFace(work.current!.key, across, up)) ?? [0, 0, 0];
+		const at = (await work.runner.ask((api) => api.onFace(work.current!.key, across, up))) ?? [0, 0, 0];
 		const [x, y, z] = at.map(Math.round) as [number, number, number];
 		const rising = [...work.project.levels].sort((a, b) => a.height - b.height);
 		const level = rising.findLast((l) => l.height <= at[2]) ?? rising[0];

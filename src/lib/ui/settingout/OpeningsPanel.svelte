@@ -68,7 +68,7 @@
 
 	/** A plan outline begins over the middle of the face. */
 	async function addPlan() {
-		const at = await work.runner.client.onFace(work.current!.key, ...middle);
+		const at = await work.runner.ask((api) => api.onFace(work.current!.key, ...middle));
 		const [x, y] = at ?? [work.current!.mass.frame.x, work.current!.mass.frame.y];
 		add('plan outline', 'Plan outline', {
 			outline: { kind: 'rectangle', width: 3000, height: 3000 },

@@ -1,14 +1,15 @@
+import { Readable } from 'node:stream';
 import { app } from '$lib/server/app.ts';
 import { answer } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
 	answer(async () => {
-		const { name, media, bytes } = await (await app()).handover.file(params.id);
-		return new Response(new Uint8Array(bytes), {
+		const { name, media, size, chunks } = await (await app()).handover.file(params.id);
+		return new Response(Readable.toWeb(Readable.from(chunks)) as ReadableStream, {
 			headers: {
 				'content-type': media,
-				'content-length': String(bytes.length),
+				'content-length': String(size),
 				'content-disposition': `attachment; filename="${name}"`
 			}
 		});

@@ -1,7 +1,7 @@
-import { surfaceArea } from '../../core/geometry/area.ts';
-import { evaluateGridPoints, type SurfacePoints } from '../../core/geometry/evaluate.ts';
-import { spanBorders } from '../../core/geometry/quadrature.ts';
-import type { Surface } from '../../core/geometry/surface.ts';
+import { surfaceArea } from '../geometry/area.ts';
+import { evaluateGridPoints, type SurfacePoints } from '../geometry/evaluate.ts';
+import { spanBorders } from '../geometry/quadrature.ts';
+import type { Surface } from '../geometry/surface.ts';
 
 /** A surface as triangles, fine enough to look smooth. */
 interface Skin {

@@ -1,7 +1,7 @@
-import type { Point } from '../../core/placement/batches.ts';
-import type { FaceModel } from '../../core/project/faceStages.ts';
-import { isSpecial } from '../../core/tiling/cells.ts';
-import { cellTriangles } from '../../core/tiling/cellTriangles.ts';
+import type { Point } from '../placement/batches.ts';
+import type { FaceModel } from '../project/faceResult.ts';
+import { isSpecial } from '../tiling/cells.ts';
+import { cellTriangles } from '../tiling/cellTriangles.ts';
 
 /** The cells of a face as triangles that share no corners, so that each may have a colour of its own. */
 export interface CellMesh {

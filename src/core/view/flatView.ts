@@ -1,9 +1,9 @@
-import type { FaceModel } from '../../core/project/faceStages.ts';
-import type { Level } from '../../core/project/schema.ts';
-import { developmentOf, flattenPlaces } from '../../core/settingout/development.ts';
-import { flatBorder } from '../../core/settingout/flatBorder.ts';
-import { levelLine } from '../../core/settingout/levelLines.ts';
-import type { LaidOpening } from '../../core/tiling/openings/layOpening.ts';
+import type { FaceModel } from '../project/faceResult.ts';
+import type { Level } from '../project/schema.ts';
+import { developmentOf, flattenPlaces } from '../settingout/development.ts';
+import { flatBorder } from '../settingout/flatBorder.ts';
+import { levelLine } from '../settingout/levelLines.ts';
+import type { LaidOpening } from '../tiling/openings/layOpening.ts';
 
 /** A face laid flat, as it crosses to the interface. Lengths in mm. */
 export interface FlatView {

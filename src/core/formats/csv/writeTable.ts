@@ -1,0 +1,131 @@
+import { utf8ToBytes } from '@noble/hashes/utils.js';
+import type { FaceTable, MarkedFace } from '../../schedule/faceTable.ts';
+import { tableOf, type TableName } from '../../schedule/tables.ts';
+import { hostSuffix, markParts, pieceLetter, roleText } from '../../tiling/marks.ts';
+import { MM_PER_FOOT } from '../../units/length.ts';
+import type { Quantity } from '../../units/quantity.ts';
+import type { Sink } from '../sink.ts';
+import { ByteWriter } from './byteWriter.ts';
+
+const COMMA = 44;
+
+/** Units that lengths of a file may have: decimal ones, so that figures can be added up. */
+export const CSV_UNITS = ['mm', 'm', 'ft'] as const;
+export type CsvUnit = (typeof CSV_UNITS)[number];
+
+/** Lengths and areas by the unit of lengths, with how many digits more or fewer they have than in mm and m2. */
+const LENGTHS: Readonly<
+	Record<CsvUnit, Readonly<Record<'length' | 'area', { unit: string; per: number; digits: number }>>>
+> = {
+	mm: { length: { unit: ' mm', per: 1, digits: 0 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
+	m: { length: { unit: ' m', per: 1000, digits: 3 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
+	ft: {
+		length: { unit: ' ft', per: MM_PER_FOOT, digits: 3 },
+		area: { unit: ' ft2', per: MM_PER_FOOT * MM_PER_FOOT, digits: -1 }
+	}
+};
+
+const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: string; per: number }>> = {
+	volume: { unit: ' m3', per: 1e9 },
+	angle: { unit: ' deg', per: Math.PI / 180 },
+	mass: { unit: ' kg', per: 1 },
+	ratio: { unit: '', per: 1 },
+	count: { unit: '', per: 1 },
+	curvature: { unit: ' 1/m', per: 1e-3 },
+	gaussian: { unit: ' 1/m2', per: 1e-6 }
+};
+
+/** A table of one face, with how its marks are written: as those of cells, or by a function. */
+export interface WrittenTable {
+	readonly face: MarkedFace;
+	readonly table: Pick<FaceTable, 'count' | 'words' | 'columns'>;
+	/** By row; left out where marks are those of cells, or of their sides and corners. */
+	readonly markOf?: (row: number) => string;
+}
+
+/** Cells, their sides and their corners are marked by row and column of the cell. */
+export interface CellMarkedTable extends WrittenTable {
+	readonly table: FaceTable;
+}
+
+/** A table of the schedule over all faces as comma-separated values with a heading line, UTF-8. Source: RFC 4180. */
+export function writeTable(
+	name: TableName,
+	faces: readonly (CellMarkedTable | Required<WrittenTable>)[],
+	sink: Sink,
+	units: CsvUnit = 'mm'
+): void {
+	const out = new ByteWriter(sink);
+	const { words, columns } = tableOf(name);
+	const figures = Object.entries(columns).map(([column, { quantity, decimals, label }]) => {
+		const { digits, ...unit } =
+			quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
+		return { column, decimals: decimals + digits, label, ...unit };
+	});
+	const heads = [...Object.values(words).map((w) => w.label), ...figures.map(({ label, unit }) => label + unit)];
+	out.text(['Mark', 'Face', ...heads].map(quote).join(',') + '\r\n');
+	for (const { face, table, markOf } of faces) {
+		const writeMark = markOf
+			? (r: number) => out.text(quote(markOf(r)))
+			: cellMarks(out, name, face, table as FaceTable);
+		const faceBytes = utf8ToBytes(`,${quote(face.name)}`);
+		const texts = Object.keys(words).map((word) => {
+			const { words: list, index } = table.words[word]!;
+			return { list: list.map((w) => utf8ToBytes(`,${quote(w)}`)), index };
+		});
+		const values = figures.map(({ column, per, decimals }) => ({ values: table.columns[column]!, per, decimals }));
+		for (let r = 0; r < table.count; r++) {
+			writeMark(r);
+			out.raw(faceBytes);
+			for (const { list, index } of texts) out.raw(list[index[r]!]!);
+			for (let k = 0; k < values.length; k++) {
+				const { values: column, per, decimals } = values[k]!;
+				out.ascii(COMMA);
+				out.fixed(column[r]! / per, decimals);
+			}
+			out.raw(LINE_END);
+		}
+	}
+	out.finish();
+}
+
+const LINE_END = utf8ToBytes('\r\n');
+
+type MarkBytes =
+	| { readonly kind: 'text'; readonly bytes: Uint8Array }
+	| { readonly kind: 'row'; readonly digits: number }
+	| { readonly kind: 'column'; readonly digits: number }
+	| { readonly kind: 'role'; readonly roles: readonly Uint8Array[] };
+
+/** Writes the marks of a face's rows as `markOf` words them, without making strings. */
+function cellMarks(out: ByteWriter, name: TableName, face: MarkedFace, table: FaceTable): (r: number) => void {
+	const parts = markBytes(face);
+	const { role, piece, at } = table;
+	const { row, column } = table.columns;
+	const side = name === 'panels' ? undefined : name === 'edges' ? 'edge' : 'node';
+	return (r) => {
+		for (const part of parts) {
+			if (part.kind === 'row') out.whole(row![r]!, part.digits);
+			else if (part.kind === 'column') out.whole(column![r]!, part.digits);
+			else out.raw(part.kind === 'text' ? part.bytes : part.roles[role[r]!]!);
+		}
+		if (piece[r]! > 0) out.text(pieceLetter(piece[r]!));
+		if (side) out.text(hostSuffix(side, at[r]!));
+	};
+}
+
+/** The parts of a face's marks, as far as they are the same for all its cells as bytes. */
+function markBytes({ mark, template, roles }: MarkedFace): MarkBytes[] {
+	return markParts(template).map((part): MarkBytes => {
+		if ('text' in part) return { kind: 'text', bytes: utf8ToBytes(part.text) };
+		if (part.field === 'face') return { kind: 'text', bytes: utf8ToBytes(mark) };
+		if (part.field === 'role')
+			return { kind: 'role', roles: (roles.length ? roles : ['']).map((r) => utf8ToBytes(roleText(r, part.size))) };
+		return { kind: part.field, digits: Math.max(1, part.size) };
+	});
+}
+
+/** A field, quoted where it must be. */
+function quote(field: string): string {
+	return /[",\r\n]/.test(field) ? `"${field.replaceAll('"', '""')}"` : field;
+}

@@ -1,0 +1,48 @@
+import { pathsOf } from '../placement/paths.ts';
+import type { MeasuredFace } from '../readings/faceReadings.ts';
+import { NO_CELL } from '../tiling/cells.ts';
+import { cellsAround } from '../tiling/marks.ts';
+import { HOST_TABLES, type FaceSchedule, type HostTableName } from './faceTable.ts';
+import { partsOf, type FaceWithParts } from './parts.ts';
+import type { TableName } from './tables.ts';
+
+/** The cells that a row of a face's schedule touches: itself, those beside an edge, around a node, along a path. O(corners). */
+export function cellsOfRow(
+	face: FaceWithParts & { readonly schedule: FaceSchedule },
+	table: TableName,
+	row: number
+): number[] {
+	if (table === 'parts') {
+		const { hostTable, host } = partsOf(face);
+		return cellsOfHost(face, HOST_TABLES[hostTable[row]!]!, host[row]!);
+	}
+	return cellsOfHost(face, table, row);
+}
+
+function cellsOfHost(
+	face: Pick<MeasuredFace, 'nodes' | 'cells'> & { readonly schedule: FaceSchedule },
+	name: HostTableName,
+	row: number
+): number[] {
+	const { cells, schedule } = face;
+	const table = schedule.tables[name];
+	const host = table.host[row]!;
+	switch (name) {
+		case 'panels':
+			return [host];
+		case 'edges':
+			return [...cells.edgeCells.subarray(host * 2, host * 2 + 2)].filter((c) => c !== NO_CELL);
+		case 'nodes':
+			return cellsAround(cells, new Set([host])).get(host) ?? [];
+		case 'paths': {
+			const { cornerStart, corners, line, piece } = pathsOf(face, table.role[row] === 0 ? 'across' : 'up', 1);
+			const path = line.findIndex((l, p) => l === table.columns.row![row] && piece[p] === table.piece[row]);
+			const nodes = new Set(corners.subarray(cornerStart[path], cornerStart[path + 1]));
+			const touched = new Map<number, number>();
+			for (const list of cellsAround(cells, nodes).values())
+				for (const c of list) touched.set(c, (touched.get(c) ?? 0) + 1);
+			// Those that have a side on it, not a corner only.
+			return [...touched].filter(([, n]) => n > 1).map(([c]) => c);
+		}
+	}
+}

@@ -1,0 +1,241 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
+import { standsOnCells } from '../placement/place.ts';
+import { pathsOf } from '../placement/paths.ts';
+import { EDGE_READINGS } from '../readings/lineReadings.ts';
+import { readingsOf, type MeasuredFace } from '../readings/faceReadings.ts';
+import { cellsAround, edgeOwner, nodeOwner, type Owner } from '../tiling/marks.ts';
+import {
+	HOST_TABLES,
+	NO_ROW,
+	type FaceSchedule,
+	type FaceTable,
+	type HostTableName,
+	type MarkedFace
+} from './faceTable.ts';
+import { kitsOf, outermost, type KitsOfHosts, type RulePlacement } from './kitsOf.ts';
+import { columnNames } from './tables.ts';
+
+/** A face as its schedule needs it. */
+export interface ScheduledFace extends MeasuredFace, Omit<MarkedFace, 'roles'> {
+	readonly placements: readonly RulePlacement[];
+}
+
+/** The hosts of a face that kits have made something on, with what stands there. O(cells + parts). */
+export function scheduleFace(face: ScheduledFace, arrays: ArraySource = FRESH_ARRAYS): FaceSchedule {
+	const { key, name, mark, template, cells, placements } = face;
+	const of = (kind: 'edge' | 'node' | 'path') => placements.filter((p) => p.hostKind === kind);
+	const tables: Record<HostTableName, FaceTable> = {
+		panels: panelTable(face, placements.filter(standsOnCells), arrays),
+		edges: edgeTable(face, of('edge')),
+		nodes: nodeTable(face, of('node')),
+		paths: pathTable(face, of('path'))
+	};
+	return { key, name, mark, template, roles: cells.roles ?? [], tables };
+}
+
+export const rowCount = (schedule: FaceSchedule) => HOST_TABLES.reduce((n, name) => n + schedule.tables[name].count, 0);
+
+type Columns = Record<string, Float64Array>;
+
+/** A table with room for `count` rows; `rowOf` says which elements have which. */
+function newTable(
+	name: HostTableName,
+	{ sets, words }: KitsOfHosts,
+	rowOf: Int32Array,
+	count: number,
+	arrays: ArraySource = FRESH_ARRAYS
+): FaceTable & { readonly columns: Columns } {
+	const table = {
+		count,
+		rowOf,
+		host: arrays.uint32(count),
+		role: new Uint8Array(count),
+		piece: new Uint16Array(count),
+		at: new Uint16Array(count),
+		words: { kit: { words, index: new Uint16Array(count) } },
+		columns: Object.fromEntries(columnNames(name).map((c) => [c, arrays.float64(count).fill(0)]))
+	};
+	for (let element = 0; element < rowOf.length; element++) {
+		const r = rowOf[element]!;
+		if (r === NO_ROW) continue;
+		table.host[r] = element;
+		table.words.kit.index[r] = sets[element]!;
+	}
+	return table;
+}
+
+/** Adds what the parts on each host come to; `length` of those that `counts`. */
+function addParts(
+	{ rowOf, columns }: Pick<FaceTable, 'rowOf'> & { readonly columns: Columns },
+	placements: readonly RulePlacement[],
+	lengths: string,
+	counts: (role: string) => boolean = () => true
+): void {
+	const { weight, pieces: made } = columns;
+	const along = columns[lengths];
+	for (const { hosts, parts } of placements)
+		for (const { scheduled, role, volume, density, length, pieces } of parts) {
+			const wanted = along && scheduled && counts(role) ? along : undefined;
+			for (let h = 0; h < hosts.length; h++) {
+				const r = rowOf[hosts[h]!]!;
+				if (r === NO_ROW) continue;
+				if (made) made[r]! += pieces[h]!;
+				if (scheduled) weight![r]! += volume[h]! * density;
+				if (wanted) wanted[r]! += length[h]!;
+			}
+		}
+}
+
+function panelTable(face: ScheduledFace, placements: readonly RulePlacement[], arrays: ArraySource): FaceTable {
+	const { cells, readings } = face;
+	const kits = kitsOf(cells.count, placements);
+	const rowOf = arrays.int32(cells.count).fill(NO_ROW);
+	let count = 0;
+	for (const c of countedOrder(face)) if (kits.sets[c]! >= 0) rowOf[c] = count++;
+	const table = newTable('panels', kits, rowOf, count, arrays);
+	const { columns: out, role, piece } = table;
+	for (const name of ['row', 'column', 'width', 'height', 'area', 'warp', 'share'] as const) {
+		const [from, to] = [readings.columns[name], out[name]!];
+		for (let c = 0; c < cells.count; c++) if (rowOf[c] !== NO_ROW) to[rowOf[c]!] = from[c]!;
+	}
+	for (let c = 0; c < cells.count; c++) {
+		const r = rowOf[c]!;
+		if (r === NO_ROW) continue;
+		if (cells.role) role[r] = cells.role[c]!;
+		if (cells.trim) piece[r] = cells.trim.piece[c]!;
+	}
+	addParts(table, placements, 'frameLength', (role) => role === 'frame');
+	return table;
+}
+
+/** Cells in the order in which they are counted. */
+function countedOrder({ cells: { count, order, trim } }: ScheduledFace): Uint32Array {
+	const all = new Uint32Array(count);
+	for (let c = 0; c < count; c++) all[c] = c;
+	if (!order) return all;
+	return all.sort(
+		(a, b) =>
+			order.row[a]! - order.row[b]! ||
+			order.column[a]! - order.column[b]! ||
+			(trim?.piece[a] ?? 0) - (trim?.piece[b] ?? 0)
+	);
+}
+
+/** A table of elements that are named by a side or a corner of a cell, in the order of their marks. */
+function ownedTable(
+	name: 'edges' | 'nodes',
+	{ cells, readings }: ScheduledFace,
+	kits: KitsOfHosts,
+	ownerOf: (element: number) => Owner
+): FaceTable & { readonly columns: Columns } {
+	const { row, column } = readings.columns;
+	const pieceOf = (cell: number) => cells.trim?.piece[cell] ?? 0;
+	const owned = [...kits.sets.keys()]
+		.filter((e) => kits.sets[e]! >= 0)
+		.map((element) => ({ element, ...ownerOf(element) }))
+		.sort(
+			(a, b) =>
+				row[a.cell]! - row[b.cell]! ||
+				column[a.cell]! - column[b.cell]! ||
+				pieceOf(a.cell) - pieceOf(b.cell) ||
+				a.at - b.at
+		);
+	const rowOf = new Int32Array(kits.sets.length).fill(NO_ROW);
+	owned.forEach(({ element }, r) => (rowOf[element] = r));
+	const table = newTable(name, kits, rowOf, owned.length);
+	owned.forEach(({ cell, at }, r) => {
+		table.columns.row![r] = row[cell]!;
+		table.columns.column![r] = column[cell]!;
+		table.role[r] = cells.role?.[cell] ?? 0;
+		table.piece[r] = pieceOf(cell);
+		table.at[r] = at;
+	});
+	return table;
+}
+
+function edgeTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
+	const { cells } = face;
+	const kits = kitsOf(cells.edgeCount, placements);
+	const table = ownedTable('edges', face, kits, (e) => edgeOwner(cells, e));
+	if (table.count === 0) return { ...table, words: { ...table.words, kind: { words: [], index: new Uint16Array() } } };
+	const measured = readingsOf(face);
+	for (const name of ['length', 'dihedral'] as const) {
+		const from = measured.column(`edge.${name}`);
+		table.host.forEach((e, r) => (table.columns[name]![r] = from[e]!));
+	}
+	const kinds = measured.column('edge.kind');
+	addParts(table, placements, 'partLength');
+	return {
+		...table,
+		words: {
+			...table.words,
+			kind: { words: EDGE_READINGS.kind.kinds, index: Uint16Array.from(table.host, (e) => kinds[e]!) }
+		}
+	};
+}
+
+function nodeTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
+	const { cells, nodes } = face;
+	const kits = kitsOf(nodes.position.length / 3, placements);
+	const around = placements.length
+		? cellsAround(cells, new Set([...kits.sets.keys()].filter((n) => kits.sets[n]! >= 0)))
+		: undefined;
+	const table = ownedTable('nodes', face, kits, (n) => nodeOwner(cells, n, around!.get(n)!));
+	if (table.count === 0) return table;
+	const measured = readingsOf(face);
+	for (const name of ['valence', 'elevation'] as const) {
+		const from = measured.column(`node.${name}`);
+		table.host.forEach((n, r) => (table.columns[name]![r] = from[n]!));
+	}
+	addParts(table, placements, '');
+	return table;
+}
+
+/** Paths of kits that take the same lines are the same hosts. */
+function pathTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
+	interface Line {
+		readonly along: 'across' | 'up';
+		readonly line: number;
+		readonly piece: number;
+		readonly points: number;
+		readonly length: number;
+	}
+	const lines = new Map<string, number>();
+	const found: Line[] = [];
+	// Numbered anew, since each kit counts the paths that it takes.
+	const renumbered = outermost(placements).map(({ placement, kit }) => {
+		if (kit.host.kind !== 'path') throw new Error(`“${kit.name}” stands on no path`);
+		const { along, every } = kit.host;
+		const paths = pathsOf(face, along, every);
+		const length = paths.reading('length')!;
+		const numberOf = Uint32Array.from(paths.line, (line, p) => {
+			const key = `${along} ${line} ${paths.piece[p]}`;
+			const known = lines.get(key);
+			if (known !== undefined) return known;
+			const points = paths.cornerStart[p + 1]! - paths.cornerStart[p]!;
+			lines.set(key, found.length);
+			return found.push({ along, line, piece: paths.piece[p]!, points, length: length[p]! }) - 1;
+		});
+		return { ...placement, hosts: placement.hosts.map((p) => numberOf[p]!) };
+	});
+	const kits = kitsOf(found.length, renumbered);
+	const order = [...found.keys()]
+		.filter((p) => kits.sets[p]! >= 0)
+		.sort((a, b) => {
+			const [p, q] = [found[a]!, found[b]!];
+			return p.along === q.along ? p.line - q.line || p.piece - q.piece : p.along === 'across' ? -1 : 1;
+		});
+	const rowOf = new Int32Array(found.length).fill(NO_ROW);
+	order.forEach((p, r) => (rowOf[p] = r));
+	const table = newTable('paths', kits, rowOf, order.length);
+	order.forEach((p, r) => {
+		const { along, line, piece, points, length } = found[p]!;
+		table.role[r] = along === 'across' ? 0 : 1;
+		table.piece[r] = piece;
+		table.columns.row![r] = line;
+		table.columns.points![r] = points;
+		table.columns.length![r] = length;
+	});
+	addParts(table, renumbered, 'partLength');
+	return table;
+}

@@ -1,0 +1,53 @@
+import { hostSuffix, pathMark, printMark } from '../tiling/marks.ts';
+import type { TableName } from './tables.ts';
+
+/** Where an element has no row. */
+export const NO_ROW = -1;
+
+/** Words by row, each once. */
+export interface WordColumn {
+	readonly words: readonly string[];
+	/** By row, into `words`. */
+	readonly index: Uint16Array;
+}
+
+/** One table of the schedule of one face, in columns. */
+export interface FaceTable {
+	readonly count: number;
+	/** By row: the element of the face that it is about: a cell, an edge, a node; of paths their running number. */
+	readonly host: Uint32Array;
+	/** By element: its row; NO_ROW for one that nothing stands on. */
+	readonly rowOf: Int32Array;
+	/** By row: what its mark is written from besides row and column: index into the face's roles (of paths 0 across, 1 up), piece, and side or corner. */
+	readonly role: Uint8Array;
+	readonly piece: Uint16Array;
+	readonly at: Uint16Array;
+	readonly words: Readonly<Record<string, WordColumn>>;
+	readonly columns: Readonly<Record<string, Float64Array>>;
+}
+
+/** What marks of a face are written by. */
+export interface MarkedFace {
+	readonly key: string;
+	readonly name: string;
+	/** The face's own mark. */
+	readonly mark: string;
+	readonly template: string;
+	readonly roles: readonly string[];
+}
+
+export const HOST_TABLES = ['panels', 'edges', 'nodes', 'paths'] as const satisfies TableName[];
+export type HostTableName = (typeof HOST_TABLES)[number];
+
+/** The schedule of one face: a table for each kind of host. */
+export interface FaceSchedule extends MarkedFace {
+	readonly tables: Readonly<Record<HostTableName, FaceTable>>;
+}
+
+/** The mark of a row of a host's table. */
+export function markOf({ mark, template, roles, tables }: FaceSchedule, name: HostTableName, r: number): string {
+	const { columns, role, piece, at } = tables[name];
+	if (name === 'paths') return pathMark(mark, role[r] === 0 ? 'across' : 'up', columns.row![r]!, piece[r]!);
+	const cell = printMark(template, mark, columns.row![r]! - 1, columns.column![r]! - 1, roles[role[r]!], piece[r]);
+	return name === 'panels' ? cell : cell + hostSuffix(name === 'edges' ? 'edge' : 'node', at[r]!);
+}

@@ -1,0 +1,188 @@
+import type { PartGeometry } from '../kit/result.ts';
+import type { HostKind } from '../kit/hosts.ts';
+import type { Kit } from '../kit/schema.ts';
+import { standsOnCells, type PlacedPart } from '../placement/place.ts';
+import { pathsOf } from '../placement/paths.ts';
+import type { MeasuredFace } from '../readings/faceReadings.ts';
+import { NO_ROW, markOf, type FaceSchedule, type FaceTable, type HostTableName, type WordColumn } from './faceTable.ts';
+import { outermost, type RulePlacement } from './kitsOf.ts';
+
+/** A part of a kit on the hosts of one placement: what is alike for all of its pieces. */
+export interface PlacedPartOf {
+	readonly placement: RulePlacement;
+	readonly part: PlacedPart;
+	/** The kit that the rule names; the placement's own may stand within it. */
+	readonly kit: Kit;
+	readonly table: HostTableName;
+	/** By row of the placement: the row of its host in that table; NO_ROW for a host without one. */
+	readonly hostRow: Int32Array;
+}
+
+/** One row for every piece that is made on a face. What they look like stays where it is and is only named. */
+export interface PartTable extends Omit<FaceTable, 'role' | 'piece' | 'at'> {
+	readonly parts: readonly PlacedPartOf[];
+	/** By row, into `parts`. */
+	readonly part: Uint16Array;
+	/** By row: the row of its placement. */
+	readonly placed: Uint32Array;
+	/** By row: which piece of the part’s geometry it is: of a pattern its piece on that host, of others the number among all. */
+	readonly element: Uint32Array;
+	/** By row: table of its host (see `HOST_TABLES`) and row there. */
+	readonly hostTable: Uint8Array;
+}
+
+const TABLE_OF: Readonly<Record<HostKind, HostTableName>> = {
+	cell: 'panels',
+	box: 'panels',
+	edge: 'edges',
+	node: 'nodes',
+	path: 'paths'
+};
+const TABLE_NUMBER: Readonly<Record<HostTableName, number>> = { panels: 0, edges: 1, nodes: 2, paths: 3 };
+
+/** A face whose parts are listed. */
+export interface FaceWithParts extends Pick<MeasuredFace, 'nodes' | 'cells'> {
+	readonly placements: readonly RulePlacement[];
+	readonly schedule: FaceSchedule;
+}
+
+/** The parts of a face, each with where its hosts stand in the schedule. O(hosts). */
+export function placedParts({ nodes, cells, placements, schedule }: FaceWithParts): PlacedPartOf[] {
+	return outermost(placements).flatMap(({ placement, kit }) => {
+		if (placement.parts.length === 0) return [];
+		const table = standsOnCells(placement) ? 'panels' : TABLE_OF[placement.hostKind];
+		const { rowOf } = schedule.tables[table];
+		const hostRow =
+			kit.host.kind === 'path'
+				? rowsOfPaths(pathsOf({ nodes, cells }, kit.host.along, kit.host.every), kit.host.along, placement, schedule)
+				: Int32Array.from(placement.hosts, (host) => rowOf[host]!);
+		return placement.parts.map((part) => ({ placement, part, kit, table, hostRow }));
+	});
+}
+
+/** Paths are numbered by each kit as it takes them; their rows are found by their lines. */
+function rowsOfPaths(
+	{ line, piece }: ReturnType<typeof pathsOf>,
+	along: 'across' | 'up',
+	{ hosts }: RulePlacement,
+	{ tables: { paths } }: FaceSchedule
+): Int32Array {
+	const way = along === 'across' ? 0 : 1;
+	const rows = new Map<string, number>();
+	for (let r = 0; r < paths.count; r++)
+		if (paths.role[r] === way) rows.set(`${paths.columns.row![r]} ${paths.piece[r]}`, r);
+	return Int32Array.from(hosts, (p) => rows.get(`${line[p]} ${piece[p]}`) ?? NO_ROW);
+}
+
+/** The table of parts of a face, in the order of its rules, steps and hosts. O(pieces). */
+export function partTable(face: FaceWithParts): PartTable {
+	const parts = placedParts(face);
+	let count = 0;
+	for (const { part } of parts) for (const n of part.pieces) count += n;
+	const table = {
+		count,
+		parts,
+		part: new Uint16Array(count),
+		placed: new Uint32Array(count),
+		element: new Uint32Array(count),
+		hostTable: new Uint8Array(count),
+		host: new Uint32Array(count),
+		rowOf: NO_ROWS,
+		words: wordsOf(parts, count),
+		columns: {
+			piece: new Float64Array(count),
+			length: new Float64Array(count),
+			area: new Float64Array(count),
+			volume: new Float64Array(count),
+			weight: new Float64Array(count)
+		}
+	};
+	let r = 0;
+	parts.forEach(({ part, hostRow, table: name }, p) => {
+		const first = firstPieces(part.geometry, hostRow.length);
+		/** Pieces so far on each host: one placement may have many rows on a host. */
+		const soFar = new Map<number, number>();
+		for (let h = 0; h < hostRow.length; h++) {
+			const n = part.pieces[h]!;
+			for (let k = 0; k < n; k++, r++) {
+				const number = (soFar.get(hostRow[h]!) ?? 0) + 1;
+				soFar.set(hostRow[h]!, number);
+				table.part[r] = p;
+				table.placed[r] = h;
+				table.element[r] = first ? first[h]! + k : k;
+				table.hostTable[r] = TABLE_NUMBER[name];
+				table.host[r] = hostRow[h]!;
+				table.columns.piece[r] = number;
+				const [length, share] = part.each
+					? [part.each.length[h * n + k]!, part.each.share[h * n + k]!]
+					: [part.length[h]! / n, 1 / n];
+				table.columns.length[r] = length;
+				table.columns.area[r] = part.area[h]! * share;
+				table.columns.volume[r] = part.volume[h]! * share;
+				table.columns.weight[r] = part.volume[h]! * share * part.density;
+			}
+		}
+		for (const column of [table.words.kit, table.words.part, table.words.role, table.words.material])
+			column.index.fill(column.of[p]!, r - sumOf(part.pieces), r);
+	});
+	return table;
+}
+
+const NO_ROWS = new Int32Array();
+
+/** Which piece of the geometry is the first on each row; patterns know theirs by the host. */
+function firstPieces(geometry: PartGeometry, rows: number): Uint32Array | undefined {
+	if (geometry.kind === 'pattern') return undefined;
+	const first = new Uint32Array(rows);
+	const note = (list: Uint32Array, from: number) => {
+		for (let k = list.length - 1; k >= 0; k--) first[list[k]!] = from + k;
+	};
+	if (geometry.kind === 'fitted') {
+		let from = 0;
+		for (const { rows: list } of geometry.sets) {
+			note(list, from);
+			from += list.length;
+		}
+	} else note(geometry.rows, 0);
+	return first;
+}
+
+type PartWords = Record<'kit' | 'part' | 'role' | 'material', WordColumn & { readonly of: readonly number[] }>;
+
+function wordsOf(parts: readonly PlacedPartOf[], count: number): PartWords {
+	const column = (of: (part: PlacedPartOf) => string, idOf = of) => {
+		const ids = [...new Set(parts.map(idOf))];
+		const words = ids.map((id) => of(parts.find((p) => idOf(p) === id)!));
+		return { words, index: new Uint16Array(count), of: parts.map((p) => ids.indexOf(idOf(p))) };
+	};
+	return {
+		kit: column(
+			({ placement }) => placement.kit.name,
+			({ placement }) => placement.kit.id
+		),
+		part: column(({ part }) => (part.label ? `${part.name} (${part.label})` : part.name)),
+		role: column(({ part }) => part.role),
+		material: column(({ part }) => part.material)
+	};
+}
+
+function sumOf(values: Float64Array): number {
+	let sum = 0;
+	for (const value of values) sum += value;
+	return sum;
+}
+
+/** The mark of what a part stands on. */
+export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTable, r: number): string {
+	const name = (['panels', 'edges', 'nodes', 'paths'] as const)[hostTable[r]!]!;
+	return markOf(schedule, name, host[r]!);
+}
+
+const known = new WeakMap<readonly RulePlacement[], PartTable>();
+
+/** The table of parts of a face, made once. */
+export function partsOf(face: FaceWithParts): PartTable {
+	const there = known.get(face.placements) ?? partTable(face);
+	known.set(face.placements, there);
+	return there;
+}

@@ -1,0 +1,132 @@
+import type { Point } from '../placement/batches.ts';
+import type { ModelChange } from '../project/compare.ts';
+import type { FaceBody } from '../project/faceResult.ts';
+import { originOf } from '../project/modelBatches.ts';
+import type { Model } from '../project/pipeline.ts';
+import type { Stage, StageTimes } from '../project/run.ts';
+import { bodySkin } from './bodySkin.ts';
+import { viewFace, type FaceView } from './faceView.ts';
+
+export interface WarningView {
+	readonly stage: Stage;
+	readonly face: string;
+	readonly message: string;
+	readonly cells: readonly number[];
+	/** Multiples of the face's counts that would put it right. */
+	readonly multiples?: { readonly across: number; readonly up: number };
+}
+
+/** A face as a plain surface, divided or not. */
+export interface BodyView {
+	/** Of everything that it was made from. */
+	readonly hash: string;
+	readonly key: string;
+	readonly facade: boolean;
+	/** mm less the model's origin, stride 3; the outward normals likewise. */
+	readonly positions: Float32Array;
+	readonly normals: Float32Array;
+	readonly indices: Uint32Array;
+	/** Area of the face, mm2. */
+	readonly area: number;
+	readonly closed: boolean;
+}
+
+/** A model as the interface has it. */
+export interface ModelView {
+	/** What all positions are less, mm. */
+	readonly origin: Point;
+	readonly bodies: readonly BodyView[];
+	readonly faces: readonly FaceView[];
+	readonly warnings: readonly WarningView[];
+	readonly stageTimes: StageTimes;
+	/** All of the worker's time for this model, ms. */
+	readonly totalTime: number;
+	/** What differs from the model before the last edit. */
+	readonly change: ModelChange | undefined;
+}
+
+/** A model as it crosses: bodies and faces that the other side has already stand for themselves by their hash. */
+export interface ModelUpdate extends Omit<ModelView, 'bodies' | 'faces'> {
+	readonly bodies: readonly (BodyView | string)[];
+	readonly faces: readonly (FaceView | string)[];
+}
+
+/** How far the middle of a model may be from the origin, so that single precision stays fine beside it, mm. */
+const FAR_MM = 250_000;
+
+/** Makes views of one model after another, and sends only what the other side does not have. */
+export class ModelViewer {
+	private origin: Point | undefined;
+	private sent = new Set<string>();
+
+	/** O(what has changed). */
+	update(model: Model, hidden: ReadonlySet<string>, totalTime: number, change: ModelChange | undefined): ModelUpdate {
+		const origin = this.originFor(model);
+		const now = new Set<string>();
+		const viewed = <V extends { readonly hash: string }>(hash: string, view: (hash: string) => V): V | string => {
+			now.add(hash);
+			return this.sent.has(hash) ? hash : view(hash);
+		};
+		const divided = new Set(model.faces.map((f) => f.key));
+		const update = {
+			origin,
+			bodies: model.bodies
+				.filter(({ key }) => !hidden.has(key))
+				.map((body) => {
+					const facade = divided.has(body.key);
+					return viewed(`${body.key} ${body.bodyHash} ${facade} ${origin.join()}`, (hash) =>
+						viewBody(body, origin, facade, hash)
+					);
+				}),
+			faces: model.faces.map((face) =>
+				viewed(`${face.hash} ${hidden.has(face.key)} ${origin.join()}`, (hash) =>
+					viewFace(face, origin, hidden.has(face.key), hash)
+				)
+			),
+			warnings: model.warnings.map((w) => ({ ...w, cells: [...(w.cells ?? [])] })),
+			stageTimes: model.stageTimes,
+			totalTime,
+			change
+		};
+		this.sent = now;
+		return update;
+	}
+
+	/** The origin stays where it is while the model is near it, so that an edit moves no other face. */
+	originFor(model: Model): Point {
+		const middle = originOf(model);
+		const far = !this.origin || this.origin.some((x, c) => Math.abs(x - middle[c]!) > FAR_MM);
+		return (this.origin = far ? middle : this.origin!);
+	}
+}
+
+/** The model of an update, with what is there already. Throws where something is said to be there that is not. */
+export function received(update: ModelUpdate, before: ModelView | undefined): ModelView {
+	const known = new Map<string, BodyView | FaceView>(
+		[...(before?.bodies ?? []), ...(before?.faces ?? [])].map((view) => [view.hash, view])
+	);
+	const find = <V extends BodyView | FaceView>(view: V | string): V => {
+		const found = typeof view === 'string' ? known.get(view) : view;
+		if (!found) throw new Error(`the view ${String(view)} has not arrived`);
+		return found as V;
+	};
+	return {
+		...update,
+		bodies: update.bodies.map((b) => find<BodyView>(b)),
+		faces: update.faces.map((f) => find<FaceView>(f))
+	};
+}
+
+function viewBody({ key, surface, ends }: FaceBody, origin: Point, facade: boolean, hash: string): BodyView {
+	const { points, indices, area } = bodySkin(surface);
+	return {
+		hash,
+		key,
+		facade,
+		positions: Float32Array.from(points.position, (x, o) => x - origin[o % 3]!),
+		normals: Float32Array.from(points.normal),
+		indices: indices.slice(),
+		area,
+		closed: ends.closedAcross || ends.closedUp
+	};
+}

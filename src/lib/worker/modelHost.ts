@@ -1,0 +1,259 @@
+import { transfer } from 'comlink';
+import { ArrayPool } from '../../core/arrays.ts';
+import { messageOf, ZygasterError } from '../../core/errors.ts';
+import { pointOn } from '../../core/geometry/pointOn.ts';
+import type { KitHost } from '../../core/kit/schema.ts';
+import type { TrialHost } from '../../core/kit/trialHosts.ts';
+import type { Point } from '../../core/placement/batches.ts';
+import { hostOfFace } from '../../core/placement/hostOfFace.ts';
+import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
+import type { FaceModel } from '../../core/project/faceResult.ts';
+import { Memo } from '../../core/project/memo.ts';
+import { runPipeline, type Model } from '../../core/project/pipeline.ts';
+import type { RunHost } from '../../core/project/run.ts';
+import { faceKey, type Project } from '../../core/project/schema.ts';
+import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
+import { curveSegments } from '../../core/readings/edgeCurves.ts';
+import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
+import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
+import { markOf } from '../../core/schedule/faceTable.ts';
+import { markOfPart, partsOf } from '../../core/schedule/parts.ts';
+import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
+import type { TableName } from '../../core/schedule/tables.ts';
+import { developmentOf, findFlat } from '../../core/settingout/development.ts';
+import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
+import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
+import { buffersIn, copyOf } from '../../core/view/buffers.ts';
+import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
+import { viewParts, type PartView } from '../../core/view/partView.ts';
+import { CellPicker } from './pick.ts';
+
+/** At most this often is progress told. */
+const PROGRESS_MS = 80;
+
+export type RunResult =
+	| { readonly kind: 'model'; readonly update: ModelUpdate }
+	| { readonly kind: 'cancelled' }
+	| { readonly kind: 'error'; readonly message: string };
+
+export interface PickedCell {
+	readonly face: number;
+	readonly cell: number;
+}
+
+/** Values of a reading: one column for each face that had it when it was kept. */
+export interface ReadingColumns {
+	readonly keys: readonly string[];
+	readonly columns: readonly Float32Array<ArrayBuffer>[];
+}
+
+export type Progress = (share: number, what: string) => void;
+
+/** The core's host in the browser: one model at a time, and questions about it. Faces are asked for by the hash of their view. */
+export class ModelHost {
+	private readonly ports: Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'>;
+	private readonly memo = new Memo(new ArrayPool());
+	private readonly viewer = new ModelViewer();
+	private current = { aborted: false };
+	private model: Model | undefined;
+	/** Faces of the model by the hashes of their views. */
+	private views = new Map<string, FaceModel>();
+	/** By the cells of a face. */
+	private readonly pickers = new WeakMap<object, CellPicker>();
+	/** Readings of the model that later ones are compared with. */
+	private reference: readonly {
+		readonly key: string;
+		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
+	}[] = [];
+	private hidden: ReadonlySet<string> = new Set();
+	private project: Pick<Project, 'levels' | 'materials'> = { levels: [], materials: [] };
+	/** Cells of the model after the last accepted edit. */
+	private settledSizes: CellSizes | undefined;
+
+	constructor(ports: Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'>) {
+		this.ports = ports;
+	}
+
+	/**
+	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
+	 * not a preview of one.
+	 */
+	async run(project: Project, settled: boolean, progress: Progress): Promise<RunResult> {
+		this.current.aborted = true;
+		const signal = (this.current = { aborted: false });
+		const { now } = this.ports;
+		const start = now();
+		let told = start;
+		try {
+			const model = await runPipeline(project, {
+				...this.ports,
+				memo: this.memo,
+				signal,
+				lastGood: new Map(this.model?.faces.map((f) => [f.key, f]) ?? []),
+				progress: (done, of, what) => {
+					if (now() - told < PROGRESS_MS) return;
+					told = now();
+					progress(done / of, what);
+				}
+			});
+			this.model = model;
+			this.memo.recycle(model);
+			this.hidden = hiddenFaces(project);
+			this.project = project;
+			const sizes = cellSizes(model, this.settledSizes);
+			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
+			if (settled) this.settledSizes = sizes;
+			const update = this.viewer.update(model, this.hidden, now() - start, change);
+			this.views = new Map(
+				update.faces.map((view, f) => [typeof view === 'string' ? view : view.hash, model.faces[f]!])
+			);
+			return transfer({ kind: 'model', update }, buffersIn([update.bodies, update.faces]));
+		} catch (cause) {
+			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
+			return { kind: 'error', message: messageOf(cause) };
+		}
+	}
+
+	/** Stops the run under way. */
+	cancel(): void {
+		this.current.aborted = true;
+	}
+
+	query(query: ScheduleQuery): ScheduleAnswer | undefined {
+		if (!this.model) return undefined;
+		const answer = querySchedule(
+			this.model.faces.map((face) => this.markedTable(face, query.table)),
+			query
+		);
+		return transfer(answer, [answer.order.buffer as ArrayBuffer]);
+	}
+
+	private markedTable(face: FaceModel, name: TableName): MarkedTable {
+		const { schedule } = face;
+		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
+		const table = partsOf(face);
+		return { table: viewParts(table, this.project.materials), markOf: (r) => markOfPart(schedule, table, r) };
+	}
+
+	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */
+	parts(hashes: readonly string[]): readonly (PartView | undefined)[] {
+		const views = hashes.map((hash) => {
+			const face = this.views.get(hash);
+			return face && copyOf(viewParts(partsOf(face), this.project.materials));
+		});
+		return transfer(views, buffersIn(views));
+	}
+
+	/** The cells that a row of a face's schedule touches. */
+	cellsOfRow(hash: string, table: TableName, row: number): number[] {
+		const face = this.views.get(hash);
+		return face ? cellsOfRow(face, table, row) : [];
+	}
+
+	readings(hash: string, cell: number): Record<CellReading, number> | undefined {
+		const face = this.views.get(hash);
+		if (!face) return undefined;
+		const readings = readingsOf(measured(face));
+		const names = Object.keys(CELL_READINGS) as CellReading[];
+		return Object.fromEntries(names.map((n) => [n, readings.column(`cell.${n}`)[cell]!])) as Record<
+			CellReading,
+			number
+		>;
+	}
+
+	/** A divided face laid flat; nothing when the model has no such face. */
+	flat(key: string): FlatView | undefined {
+		const face = this.face(key);
+		if (!face) return undefined;
+		const view = viewFlat(face, this.project.levels);
+		return transfer(view, [
+			view.corners.buffer,
+			view.border.buffer,
+			...view.levels.map((l) => l.segments.buffer)
+		] as ArrayBuffer[]);
+	}
+
+	/** A host of a face as it is, for the bench: of the kind that the kit stands on, by its number; nothing where there is none. */
+	trialHost(key: string, host: KitHost, element: number): TrialHost | undefined {
+		const face = this.face(key);
+		return face && hostOfFace(measured(face), host, element);
+	}
+
+	/** A point of a face in space, mm, for a place of the face laid flat; nothing off the face. */
+	onFace(key: string, x: number, y: number): Point | undefined {
+		const face = this.face(key);
+		const found = face && findFlat(developmentOf(face.charted), x, y);
+		return found && pointOn(face.charted.surface, found.u, found.v).position;
+	}
+
+	/** Values of a reading on faces; nothing for a face that is not there any more. */
+	columns(name: ReadingName, hashes: readonly string[]): readonly (Float32Array<ArrayBuffer> | undefined)[] {
+		const columns = hashes.map((hash) => {
+			const face = this.views.get(hash);
+			return face && Float32Array.from(readingsOf(measured(face)).column(name));
+		});
+		return transfer(columns, buffersIn(columns));
+	}
+
+	/** Values of a reading as they were when the reference was kept. */
+	referenceColumns(name: ReadingName): ReadingColumns {
+		return { keys: this.reference.map((r) => r.key), columns: this.reference.map((r) => r.columns[name].slice()) };
+	}
+
+	/** Keeps all readings of the present model, to compare later ones with. */
+	keepReference(): void {
+		this.reference = (this.model?.faces ?? []).map((face) => ({
+			key: face.key,
+			columns: Object.fromEntries(
+				READING_NAMES.map((name) => [name, Float32Array.from(readingsOf(measured(face)).column(name))])
+			) as Record<ReadingName, Float32Array<ArrayBuffer>>
+		}));
+	}
+
+	dropReference(): void {
+		this.reference = [];
+	}
+
+	/** Triangles of the cells of faces, for colouring; nothing for a face that is not there any more. */
+	meshes(hashes: readonly string[]): readonly (CellMesh | undefined)[] {
+		const meshes = hashes.map((hash) => {
+			const face = this.views.get(hash);
+			return face && cellMesh(face, this.viewer.originFor(this.model!));
+		});
+		return transfer(meshes, buffersIn(meshes));
+	}
+
+	/** The edges of a face as they follow it: segments in mm less the model's origin, stride 6. */
+	curves(hash: string): Float32Array | undefined {
+		const face = this.views.get(hash);
+		if (!face) return undefined;
+		const segments = curveSegments(face, this.viewer.originFor(this.model!));
+		return transfer(segments, [segments.buffer]);
+	}
+
+	/** The nearest cell of the faces that are shown along a ray, mm. */
+	pick(origin: Point, direction: Point): PickedCell | undefined {
+		let nearest = Infinity;
+		let found: PickedCell | undefined;
+		this.model?.faces.forEach((face, f) => {
+			if (this.hidden.has(face.key)) return;
+			const picker = this.pickers.get(face.cells) ?? new CellPicker(face);
+			this.pickers.set(face.cells, picker);
+			const hit = picker.pick(origin, direction);
+			if (!hit || hit.distance >= nearest) return;
+			nearest = hit.distance;
+			found = { face: f, cell: hit.cell };
+		});
+		return found;
+	}
+
+	private face(key: string): FaceModel | undefined {
+		return this.model?.faces.find((f) => f.key === key);
+	}
+}
+
+/** A face as its setting-out sees it. */
+const measured = (face: FaceModel) => ({ ...face, surface: face.charted.surface });
+
+const hiddenFaces = (project: Project): ReadonlySet<string> =>
+	new Set(project.masses.flatMap((m) => m.faces.filter((f) => f.hidden).map((f) => faceKey(m, f))));

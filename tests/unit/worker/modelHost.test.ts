@@ -1,0 +1,109 @@
+import { expect } from 'chai';
+import { readingsOf } from '../../../src/core/readings/faceReadings.ts';
+import { received, type ModelView } from '../../../src/core/view/modelView.ts';
+import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
+import type { Project } from '../../../src/core/project/schema.ts';
+import { demoWith, fullDemo, run, setCount, shippedDemo } from '../demo.ts';
+import { tableRows } from '../schedules.ts';
+
+const silent = () => undefined;
+const newHost = () => new ModelHost({ now: () => performance.now() });
+
+/** Runs a project on a host; the view of it, on top of the one before. */
+async function show(host: ModelHost, project: Project, before?: ModelView): Promise<ModelView> {
+	const result = await host.run(project, true, silent);
+	if (result.kind !== 'model') throw new Error(JSON.stringify(result));
+	return received(result.update, before);
+}
+
+describe('the host of the model in the browser', () => {
+	it('answers questions about the tables over all faces', async () => {
+		const host = newHost();
+		const project = shippedDemo();
+		const view = await show(host, project);
+		const model = await run(project);
+		for (const table of ['panels', 'edges', 'nodes', 'paths'] as const) {
+			const { count, columns } = tableRows(model, table);
+			const answer = host.query({ table })!;
+			expect(answer.order.length).equal(count);
+			expect(answer.totals.weight).closeTo(
+				columns.weight!.reduce((a, b) => a + b, 0),
+				1e-6
+			);
+		}
+		const hashes = view.faces.map((f) => f.hash);
+		const parts = host.parts(hashes);
+		expect(parts.reduce((n, p) => n + p!.count, 0)).equal(host.query({ table: 'parts' })!.order.length);
+		const glass = host.query({ table: 'parts', text: 'glass' })!;
+		expect(glass.order.length)
+			.greaterThan(1000)
+			.and.lessThan(host.query({ table: 'parts' })!.order.length);
+		expect(host.parts(['gone'])).deep.equal([undefined]);
+	});
+
+	it('answers by the hash of a view: values, triangles, edges and readings', async () => {
+		const host = newHost();
+		const [face] = (await show(host, fullDemo())).faces;
+		const { cells, ...rest } = (await run(fullDemo())).faces[0]!;
+		const expected = readingsOf({ ...rest, cells, surface: rest.charted.surface }).column('cell.warp');
+		expect(host.columns('cell.warp', [face!.hash])[0]).deep.equal(Float32Array.from(expected));
+		expect(host.columns('cell.warp', ['gone'])).deep.equal([undefined]);
+		expect(host.meshes([face!.hash])[0]!.cellOf.at(-1)).equal(cells.count - 1);
+		expect(host.curves(face!.hash)!.length).equal(cells.edgeCount * 48);
+		expect(host.readings(face!.hash, 5)!.warp).equal(expected[5]);
+		expect([host.curves('gone'), host.readings('gone', 0), host.flat('gone')]).deep.equal([
+			undefined,
+			undefined,
+			undefined
+		]);
+	});
+
+	it('picks the nearest cell of the faces that are shown', async () => {
+		const host = newHost();
+		const project = fullDemo();
+		const view = await show(host, project);
+		const [face] = view.faces;
+		const at = (cell: number) => {
+			const ring = [...face!.corners.subarray(face!.cornerStart[cell], face!.cornerStart[cell + 1])];
+			return [0, 1, 2].map(
+				(c) => ring.reduce((n, node) => n + face!.nodes[node * 3 + c]!, 0) / ring.length + view.origin[c]!
+			) as [number, number, number];
+		};
+		for (const cell of [3, 500, 1100]) {
+			const [x, y] = at(cell);
+			expect(host.pick([x, y, 100_000], [0, 0, -1])).deep.equal({ face: 0, cell });
+		}
+		project.masses[0]!.faces[0]!.hidden = true;
+		await show(host, project, view);
+		const [x, y] = at(500);
+		expect(host.pick([x, y, 100_000], [0, 0, -1])?.face).not.equal(0);
+	});
+
+	it('tells what an edit has changed, and keeps a reference', async () => {
+		const host = newHost();
+		const project = fullDemo();
+		const view = await show(host, project);
+		host.keepReference();
+		setCount(project, 3, 'across', 4);
+		const next = await show(host, project, view);
+		expect(next.change!.same).greaterThan(1000);
+		expect(next.change!.gone).greaterThan(0);
+		expect(host.referenceColumns('cell.area').keys).deep.equal(view.faces.map((f) => f.key));
+		host.dropReference();
+		expect(host.referenceColumns('cell.area').keys).deep.equal([]);
+	});
+
+	it('gives up a run for a newer one, and says so', async () => {
+		let host: ModelHost | undefined;
+		let pauses = 0;
+		host = new ModelHost({
+			now: () => performance.now(),
+			pause: async () => {
+				if (++pauses === 3) host!.cancel();
+			}
+		});
+		expect(await host.run(demoWith(8, 8), true, silent)).deep.equal({ kind: 'cancelled' });
+		expect(host.query({ table: 'panels' })).equal(undefined);
+		expect((await host.run(demoWith(8, 8), true, silent)).kind).equal('model');
+	});
+});
