@@ -50,6 +50,19 @@ const INEXACT = [
 ];
 const exactly = 'It may be rounded otherwise in another engine; take it from core/elementary.';
 const exportNames = { selector: 'ExportAllDeclaration', message: 'Export a named list.' };
+/** What the core does without, so that every engine gives the same bits. */
+const coreSyntax = [
+	exportNames,
+	{
+		selector: "BinaryExpression[operator='**'], AssignmentExpression[operator='**=']",
+		message: `${exactly} Right would be square, wholePower or pow.`
+	},
+	{ selector: "VariableDeclarator[init.name='Math']", message: exactly }
+];
+const toleranceElsewhere = {
+	selector: 'Literal[raw=/^[0-9.]+e-[0-9]+$/]',
+	message: 'A tolerance stands in tolerances.ts, with its unit and its reason.'
+};
 const core = (folder) => `./src/core/${folder}`;
 
 /** Imports run downwards only; each zone names what a folder must not reach for. */
@@ -99,16 +112,12 @@ export default ts.config(
 				'error',
 				...INEXACT.map((property) => ({ object: 'Math', property, message: exactly }))
 			],
-			'no-restricted-syntax': [
-				'error',
-				exportNames,
-				{
-					selector: "BinaryExpression[operator='**'], AssignmentExpression[operator='**=']",
-					message: `${exactly} Right would be square, wholePower or pow.`
-				},
-				{ selector: "VariableDeclarator[init.name='Math']", message: exactly }
-			]
+			'no-restricted-syntax': ['error', ...coreSyntax, toleranceElsewhere]
 		}
+	},
+	{
+		files: ['src/core/tolerances.ts', 'src/core/elementary/**'],
+		rules: { 'no-restricted-syntax': ['error', ...coreSyntax] }
 	},
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],

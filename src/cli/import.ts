@@ -2,7 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { writeJson } from '../core/formats/json/writeJson.ts';
-import { readModelFile } from '../core/formats/modelFiles/readModelFile.ts';
+import { readModelFiles } from '../core/formats/modelFiles/readModelFile.ts';
 import { layPieces, preparePiece, type ImportReport } from '../core/mesh/importMesh.ts';
 import { newMass } from '../core/project/newMass.ts';
 import { checkDocument } from '../core/project/read.ts';
@@ -23,15 +23,22 @@ export interface ImportSummary extends ImportReport {
 	readonly file: string;
 	readonly unit: { readonly mm: number; readonly from: 'file' | 'option' };
 	readonly pieces: readonly string[];
+	/** Holes that could not be made openings. */
+	readonly openingsLeft: readonly string[];
 }
 
-/** Makes a project with a file's masses. Throws a ZygasterError for anything the user can mend. */
-export async function importFile(path: string, options: ImportOptions): Promise<ImportSummary> {
-	const bytes = await readFile(path).catch((cause: unknown) => {
-		throw new ZygasterError('file', `${path} cannot be read: ${messageOf(cause)}`, path, { cause });
-	});
-	const name = basename(path);
-	const content = await readModelFile(name, bytes, NODE_READERS);
+/** Makes a project with the masses of files. Throws a ZygasterError for anything the user can mend. */
+export async function importFiles(paths: readonly string[], options: ImportOptions): Promise<ImportSummary> {
+	const files = await Promise.all(
+		paths.map(async (path) => {
+			const bytes = await readFile(path).catch((cause: unknown) => {
+				throw new ZygasterError('file', `${path} cannot be read: ${messageOf(cause)}`, path, { cause });
+			});
+			return { name: basename(path), bytes };
+		})
+	);
+	const name = files.length === 1 ? files[0]!.name : `${files[0]!.name} and others`;
+	const content = await readModelFiles(files, NODE_READERS);
 	const mm = content.mm ?? unitOf(name, options.unit);
 	const pieces = content.pieces.map((piece) => preparePiece(piece, mm));
 	const crease = options.crease === undefined ? undefined : Number(options.crease);
@@ -45,8 +52,14 @@ export async function importFile(path: string, options: ImportOptions): Promise<
 		pieces,
 		byFile ? { kind: 'file' } : { kind: 'crease', angle: ((crease ?? 30) * Math.PI) / 180 }
 	);
-	const project = emptyProject(name.replace(/\.[^.]*$/, '') || name);
-	const mass = newMass({ kind: 'imported', file: name, faces }, [], { id: 'mass-1', name: project.name, marks: [] });
+	const project = emptyProject(files[0]!.name.replace(/\.[^.]*$/, '') || name);
+	const openingsLeft: string[] = [];
+	const mass = newMass({ kind: 'imported', file: name, faces }, [], {
+		id: 'mass-1',
+		name: project.name,
+		marks: [],
+		note: (words) => openingsLeft.push(words)
+	});
 	project.masses.push(mass);
 	project.rules = mass.faces.map((face, k) => ({
 		id: `rule-${k + 1}`,
@@ -61,7 +74,8 @@ export async function importFile(path: string, options: ImportOptions): Promise<
 		file: name,
 		unit: { mm, from: content.mm === undefined ? 'option' : 'file' },
 		pieces: pieces.map((p) => p.name),
-		...report
+		...report,
+		openingsLeft
 	};
 }
 

@@ -2,14 +2,14 @@
 import { parseArgs } from 'node:util';
 import { FORMATS } from '../core/formats/writers.ts';
 import { messageOf, ZygasterError } from '../core/errors.ts';
-import { importFile } from './import.ts';
+import { importFiles } from './import.ts';
 import { runProject } from './run.ts';
 
 const USAGE = `Usage:
   zygaster run PROJECT.json --out DIR [--formats ${FORMATS.join(',')}] [--units mm|m|ft]
       make the schedules, the model and the project file, or some of them; lengths of the schedules in these units
-  zygaster import FILE --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
-      make a project with the masses of a STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY file
+  zygaster import FILE... --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
+      make a project with the masses of STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY files, each where it stands
 
 Both print one JSON summary on standard output.`;
 
@@ -39,12 +39,13 @@ async function main(args: string[]): Promise<number> {
 	}
 	const [command, file, ...more] = positionals;
 	const { out, formats, units, unit, crease } = values;
-	if ((command !== 'run' && command !== 'import') || !file || more.length || !out) return fail(2, USAGE);
+	if ((command !== 'run' && command !== 'import') || !file || (command === 'run' && more.length) || !out)
+		return fail(2, USAGE);
 	try {
 		const summary =
 			command === 'run'
 				? await runProject(file, { out, formats, units })
-				: await importFile(file, { out, unit, crease });
+				: await importFiles([file, ...more], { out, unit, crease });
 		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
 		return 0;
 	} catch (cause) {

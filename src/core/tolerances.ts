@@ -56,3 +56,87 @@ export const SAME_FLAT_MM = 0.005;
 
 /** Length, mm. Round outlines are cut into polygons that stay within this: what a template or a cut sheet can show. */
 export const CHORD_MM = 0.1;
+
+/** Area, mm2. A face from a file that is smaller is left over from modelling, as between two faces that hardly meet. */
+export const LEAST_FACE_MM2 = 1;
+
+/** Ratio of a triangle. A point counts as within a triangle that it misses by less: rounding on the line between two. */
+export const MISSED_SHARE = 1e-9;
+
+/** Length, mm. A face this near to the mesh that it was laid over is near enough: what surveys and facets are good for. */
+export const MESH_NEAR_MM = 0.5;
+
+/** Ratio of a face's size. The same for large faces, whose meshes are coarser. */
+export const MESH_NEAR_SHARE = 2e-5;
+
+/** Ratio of the diagonal. Pivots of an incomplete factor are held above this, so that it stays positive. */
+export const LEAST_PIVOT = 1e-3;
+
+/** Ratio of the mean weight. Weights of flat or obtuse triangles are held at this, so that no map folds over. */
+export const LEAST_HARMONIC_WEIGHT = 1e-3;
+
+/** Ratio. Areas of a fill that differ by more than this from outline less holes tell of a hole that sticks out. */
+export const FILL_RESIDUAL = 1e-6;
+
+/** Ratio of a ring's size. A point nearer to a side than this lies on it. */
+export const ON_SIDE = 1e-9;
+
+/** Ratio of a cell's area. A piece that is smaller is what rounding leaves. */
+export const LEAST_PIECE_SHARE = 1e-6;
+
+/** Sine of the greatest angle, about 20 degrees, by which a curve turns from chord to chord. */
+export const ROUND_SINE = 0.35;
+
+/** Sine of an angle. A corner that lay straight in its field turns no more than this once the face is laid flat. */
+export const STRAIGHT_SINE = 0.2;
+
+/** Ratio of a field's area. An overlap or a gap of a unit that is smaller is what rounding leaves. */
+export const LEAST_FIELD_SHARE = 1e-5;
+
+/** Ratio of a field. Coordinates of a unit that are nearer are the same. */
+export const SAME_FIELD = 1e-7;
+
+/** Ratio of a whole turn. A cell that lies this little before the first bearing is on it. */
+export const SAME_TURN = 1e-9;
+
+/** Ratio of a ball's radius. A ray meets the face when it misses by less. */
+export const MET_SHARE = 1e-10;
+
+/** Ratio of volumes. Points whose ball is larger by this lie in a plane. */
+export const FLAT_SHARE = 1e-9;
+
+/** Ratio of a domain. Parameters this near to an end of it are there. */
+export const AT_DOMAIN_END = 1e-9;
+
+/** Ratio of lengths, or difference of cosines. Two diagonals that differ by less are alike, so that rounding does not choose between them. */
+export const ALIKE_DIAGONALS = 1e-9;
+
+/** Ratio of the steepest slope. A measure may fall by this where it should rise, for rounding. */
+export const LEVEL_SLOPE = 1e-9;
+
+/** Ratio of CHART_RESIDUAL. Nodes of like rows are found this much more exactly than those on a chart. */
+export const EXACT_SHARE = 1e-4;
+
+/** Ratio. Panels of a chart whose widths differ by less are as wide. */
+export const SAME_PANEL = 1e-6;
+
+/** Ratio of a Newton step. No nearer point is looked for along less of it. */
+export const SHORTEST_STEP = 1e-3;
+
+/** Length, mm. Ends of a side that has vanished are no further apart: they were set on each other. */
+export const VANISHED_SIDE_MM = 1e-6;
+
+/** Ratio. Unit normals whose mean is shorter cancel out. */
+export const CANCELLED = 0.05;
+
+/** Angle, radians, of the chords that a curve is cut into where a body over it is measured: right to some hundred thousandths. */
+export const FINE_ANGLE = 0.02;
+
+/** Length, mm. A place of a face this near to a height is at it; from further off it is searched for. */
+export const AT_HEIGHT_MM = 1e-6;
+
+/** Ratio of a face's length. A seed this little beyond a border is on it. */
+export const BESIDE_SHARE = 1e-9;
+
+/** Ratio of the greatest density. Seeds have at least this much of it around them, so that every cell has a middle. */
+export const LEAST_DENSITY = 1e-6;

@@ -5,12 +5,11 @@ import { pointOn, type FacePoint } from './pointOn.ts';
 import { spanBorders } from './quadrature.ts';
 import { domainOf, type Surface } from './surface.ts';
 import { dot, minus } from './vectors.ts';
+import { SHORTEST_STEP } from '../tolerances.ts';
 
 /** Samples between two knots, at most, from which a closest point is looked for. */
 const STARTS = 4;
 const MOST_STEPS = 40;
-/** Share of a Newton step below which no nearer point is looked for. */
-const SHORTEST_STEP = 1e-3;
 
 /**
  * The point of a face nearest to `target`: the best of a grid of samples, refined by Newton's method on

@@ -1,6 +1,7 @@
 import { acos, cos, sin } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { Block, Line } from './program.ts';
+import { FINE_ANGLE } from '../tolerances.ts';
 
 /**
  * Straight pieces of a line that stand for a curve. What is measured is the curve that is meant, not the chords that
@@ -14,9 +15,6 @@ export interface CurveRun {
 	/** It goes on straight from its ends, as rounded corners do; otherwise its ends are free or make a corner. */
 	readonly tangent: boolean;
 }
-
-/** Angle, radians, of the chords that a curve is cut into where a body over it is measured: right to some hundred thousandths. */
-const FINE_ANGLE = 0.02;
 
 type Way = [number, number, number];
 

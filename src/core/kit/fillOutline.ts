@@ -6,6 +6,7 @@ import { bulgeArea } from './curves.ts';
 import { trueLength } from './measures.ts';
 import type { Block, Line, LooseSink, PartPlan } from './program.ts';
 import type { PartStep } from './schema.ts';
+import { FILL_RESIDUAL } from '../tolerances.ts';
 
 /** Which side of its line a plate lies on; sheets are thin. */
 export type FillSide = 'sheet' | 'inside' | 'outside' | 'both';
@@ -106,9 +107,6 @@ export function fillOutline(
 	// A hole that leaves its outline shows in areas that do not add up.
 	return Math.abs(flatArea - wanted) > FILL_RESIDUAL * wanted ? undefined : { triangles, area, flatArea };
 }
-
-/** Ratio. Areas of a fill that differ by more than this from outline less holes tell of a hole that sticks out. */
-const FILL_RESIDUAL = 1e-6;
 
 function ringArea(flat: readonly number[], from: number): number {
 	let twice = 0;

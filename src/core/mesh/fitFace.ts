@@ -1,7 +1,7 @@
 import { norm, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { fitSurface, type PointGrid } from '../geometry/fitted.ts';
-import { COINCIDENT_MM } from '../tolerances.ts';
+import { COINCIDENT_MM, MESH_NEAR_MM, MESH_NEAR_SHARE } from '../tolerances.ts';
 import type { LaidFace } from './layOver.ts';
 import { evenLines, meanLengths, placeAmong, sampleLaid, totalOf, vertexShares, type GridLines } from './sampleGrid.ts';
 import { areaVector, meshArea, type TriangleMesh } from './triangleMesh.ts';
@@ -18,9 +18,6 @@ export interface FittedFace extends PointGrid {
 
 /** Sizes of grids that are tried, points in the longer direction. */
 const SIZES = [16, 32, 64, 128, 192];
-/** A face this near to its mesh is near enough, mm; and as a share of the face's size. */
-const NEAR_ENOUGH_MM = 0.5;
-const NEAR_ENOUGH_SHARE = 2e-5;
 /** A finer grid must come nearer by this factor to be worth its size. */
 const WORTH = 0.7;
 
@@ -32,7 +29,7 @@ export function fitFace(laid: LaidFace, original: TriangleMesh): FittedFace {
 	const vertices = laid.mesh.positions.length / 3;
 	const lengths = meanLengths(laid);
 	const [across, up] = [totalOf(lengths.across), totalOf(lengths.up)];
-	const wanted = Math.max(NEAR_ENOUGH_MM, NEAR_ENOUGH_SHARE * Math.max(across, up));
+	const wanted = Math.max(MESH_NEAR_MM, MESH_NEAR_SHARE * Math.max(across, up));
 	let best: FittedFace | undefined;
 	let bestLines: GridLines | undefined;
 	for (const size of SIZES) {

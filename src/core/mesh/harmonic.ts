@@ -1,9 +1,7 @@
 import { norm } from '../elementary/index.ts';
 import { solveInPlace, type SparseMatrix } from './solve.ts';
 import { areaVector, PairMap, sideOf, type TriangleMesh } from './triangleMesh.ts';
-
-/** Weights of flat or obtuse triangles are held at this share of the mean, so that no map folds over. */
-const LEAST_WEIGHT = 1e-3;
+import { LEAST_HARMONIC_WEIGHT } from '../tolerances.ts';
 
 /**
  * Places every vertex at the weighted mean of its neighbours while those in `fixed` stay: with positive
@@ -54,7 +52,7 @@ export function cotangentWeights(mesh: TriangleMesh): Float64Array {
 		}
 	}
 	// Both triangles at a side count; held one by one, their sum is positive too.
-	return weights.map((w) => Math.max(w, LEAST_WEIGHT * mean));
+	return weights.map((w) => Math.max(w, LEAST_HARMONIC_WEIGHT * mean));
 }
 
 /** Free vertices, neighbours near each other in memory. */

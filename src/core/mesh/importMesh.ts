@@ -5,6 +5,7 @@ import type { ImportedFace } from '../mass/imported.ts';
 import { fitFace } from './fitFace.ts';
 import { layOver } from './layOver.ts';
 import { extractFaces, splitFaces, type Split } from './regions.ts';
+import { LEAST_FACE_MM2 } from '../tolerances.ts';
 import { repairMesh, sizeOf, type Repairs } from './repair.ts';
 import type { TriangleMesh } from './triangleMesh.ts';
 
@@ -112,6 +113,11 @@ export function partPieces(pieces: readonly PreparedPiece[], split: Split): Face
 export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[]): LaidPart {
 	const laid = layOver(mesh, corners);
 	const { columns, rows, closedAcross, points, meshArea, stretch, deviation } = fitFace(laid, mesh);
+	if (!(meshArea > LEAST_FACE_MM2) || !points.every(Number.isFinite))
+		throw new ZygasterError(
+			'mesh',
+			`A face of ${meshArea.toPrecision(2)} mm² is too small to be divided; right would be at least ${LEAST_FACE_MM2} mm².`
+		);
 	const p = laid.mesh.positions;
 	return {
 		face: {

@@ -1,11 +1,10 @@
 import { hypot, norm } from '../elementary/index.ts';
 import { loopLength } from './borders.ts';
 import type { LaidFace, Pole } from './layOver.ts';
+import { MISSED_SHARE } from '../tolerances.ts';
 
 /** Fields of the coarse grid by which lengths are evened out. */
 const COARSE = 48;
-/** A point counts as within a triangle that it misses by this share. */
-const MISS = 1e-9;
 
 /** Parameters at which a laid face is taken, evenly spread by mean true length. */
 export interface GridLines {
@@ -179,7 +178,7 @@ function within(lines: Float64Array, least: number, most: number): [number, numb
 		}
 		return low;
 	};
-	return [first(least - MISS), first(most + MISS)];
+	return [first(least - MISSED_SHARE), first(most + MISSED_SHARE)];
 }
 
 /** How far a point is moved from the triangle towards the tangent planes at its corners: half is right for a ball. */

@@ -1,4 +1,4 @@
-import { SOLVED } from '../tolerances.ts';
+import { LEAST_PIVOT, SOLVED } from '../tolerances.ts';
 
 /** A symmetric matrix with positive diagonal in compressed rows, the diagonal apart. */
 export interface SparseMatrix {
@@ -62,7 +62,6 @@ function multiply(
 
 /** Share of what is left out that the diagonal makes up for; all of it would be on the brink of indefinite. */
 const MAKE_UP = 0.98;
-const LEAST_PIVOT = 1e-3;
 
 /** The diagonal P of the factorisation (P + L) P^-1 (P + U). */
 function pivotsOf({ size, diagonal, rowStart, columns, values }: SparseMatrix): Float64Array {

@@ -8,6 +8,7 @@ import { TRIAL_HOSTS, type TrialHost } from '../kit/trialHosts.ts';
 import type { GivenValues } from '../kit/values.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import { evaluateTrial, type TrialOptions } from './trial.ts';
+import { VANISHED_SIDE_MM } from '../tolerances.ts';
 
 /** One run at the limits that failed or gave something degenerate. */
 export interface LimitFault {
@@ -144,14 +145,12 @@ function crossesItself(ring: Float64Array): boolean {
 		const p: [number, number] = [ring[k + d]!, ring[k + e]!];
 		const last = flat.at(-1);
 		// Sides that have vanished leave points on top of each other.
-		if (!last || hypot(p[0] - last[0], p[1] - last[1]) > SAME_POINT) flat.push(p);
+		if (!last || hypot(p[0] - last[0], p[1] - last[1]) > VANISHED_SIDE_MM) flat.push(p);
 	}
-	if (flat.length > 1 && hypot(flat[0]![0] - flat.at(-1)![0], flat[0]![1] - flat.at(-1)![1]) <= SAME_POINT) flat.pop();
+	if (flat.length > 1 && hypot(flat[0]![0] - flat.at(-1)![0], flat[0]![1] - flat.at(-1)![1]) <= VANISHED_SIDE_MM)
+		flat.pop();
 	return flat.length > 3 && crossingSides(flat) !== undefined;
 }
-
-/** Length, mm. */
-const SAME_POINT = 1e-6;
 
 function insideOut(geometry: PartGeometry): boolean {
 	if (geometry.kind === 'fitted')

@@ -1,6 +1,7 @@
 import { hypot, norm } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
+import { CANCELLED } from '../tolerances.ts';
 
 /** Chains of nodes, with the readings that kits on paths know. */
 export interface Paths {
@@ -121,9 +122,6 @@ function pathNormals(
 	}
 	return out;
 }
-
-/** Ratio. Normals whose mean is shorter than this cancel out. */
-const CANCELLED = 0.05;
 
 function readPaths(
 	position: Float64Array,

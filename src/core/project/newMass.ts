@@ -3,12 +3,11 @@ import { endsOf } from '../geometry/borders.ts';
 import { evaluateGridPoints } from '../geometry/evaluate.ts';
 import { domainOf, swapDirections, type Surface } from '../geometry/surface.ts';
 import { STANDING_FRAME } from '../mass/frame.ts';
-import type { Hole } from '../mass/shapeKind.ts';
 import { kindOf, type Shape } from '../mass/shapes.ts';
 import { settingOutOf } from '../settingout/spacing.ts';
 import { DEFAULT_MARK } from '../tiling/marks.ts';
 import { orderSchema } from '../tiling/order.ts';
-import { bordersSchema } from '../tiling/openings/schema.ts';
+import { bordersSchema, type Opening } from '../tiling/openings/schema.ts';
 import { holeOpenings } from './holeOpenings.ts';
 import { settleShape } from './settle.ts';
 import type { Face, Level, Mass } from './schema.ts';
@@ -24,12 +23,14 @@ interface Naming {
 	readonly marks: readonly string[];
 	/** What marks start with. */
 	readonly letter?: string;
+	/** Hears of what could not be taken over, such as a hole that is no opening. */
+	readonly note?: (words: string) => void;
 }
 
 /** A mass of a shape with all its faces, divided near a module. Throws as the shape's surfaces do. */
-export function newMass(shape: Shape, levels: readonly Level[], { id, name, marks, letter = 'M' }: Naming): Mass {
+export function newMass(shape: Shape, levels: readonly Level[], { id, name, marks, letter = 'M', note }: Naming): Mass {
 	const mass: Mass = { id, name, shape, frame: { ...STANDING_FRAME }, faces: [] };
-	matchFaces(mass, levels, marks, letter);
+	matchFaces(mass, levels, marks, letter, note);
 	return mass;
 }
 
@@ -37,7 +38,13 @@ export function newMass(shape: Shape, levels: readonly Level[], { id, name, mark
  * Gives a mass the faces that its shape has now: those it had keep everything by their id, new ones are
  * added, others go. Answers the ids of those that went.
  */
-export function matchFaces(mass: Mass, levels: readonly Level[], taken: readonly string[], letter = 'M'): string[] {
+export function matchFaces(
+	mass: Mass,
+	levels: readonly Level[],
+	taken: readonly string[],
+	letter = 'M',
+	note?: Naming['note']
+): string[] {
 	const shape = settleShape({ levels: [...levels] }, mass);
 	const kind = kindOf(shape);
 	const wanted = kind.faces(shape);
@@ -50,12 +57,14 @@ export function matchFaces(mass: Mass, levels: readonly Level[], taken: readonly
 		if (face) return face;
 		const mark = freeMark(letter, marks);
 		marks.push(mark);
-		return newFace(id, name, mark, surfaces[k]!, kind.holes?.(shape)[k] ?? []);
+		const { openings, notes } = holeOpenings(surfaces[k]!, kind.holes?.(shape)[k] ?? []);
+		for (const words of notes) note?.(`${name}: ${words}`);
+		return newFace(id, name, mark, surfaces[k]!, openings);
 	});
 	return gone;
 }
 
-function newFace(id: string, name: string, mark: string, surface: Surface, holes: readonly Hole[]): Face {
+function newFace(id: string, name: string, mark: string, surface: Surface, openings: Opening[]): Face {
 	const ends = endsOf(surface);
 	const divisions = (length: number, least: number) =>
 		Math.max(least, Math.min(MOST_DIVISIONS, Math.round(length / MODULE)));
@@ -70,7 +79,7 @@ function newFace(id: string, name: string, mark: string, surface: Surface, holes
 			{ kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
 			{ kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }
 		),
-		openings: holeOpenings(surface, holes),
+		openings,
 		borders: bordersSchema.parse({}),
 		tiling: { kind: 'rectangular' },
 		marks: DEFAULT_MARK,

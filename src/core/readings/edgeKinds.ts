@@ -1,7 +1,7 @@
+import { SAME_FIELD } from '../tolerances.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { nodeOnGrid } from '../settingout/places.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
-import { SAME_FIELD } from '../tiling/units/unit.ts';
 
 const ACROSS = 0;
 const UP = 1;

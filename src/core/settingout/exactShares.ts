@@ -1,7 +1,7 @@
 import { PatchCursor } from '../geometry/patches.ts';
 import { GAUSS_POINTS, GAUSS_WEIGHTS } from '../geometry/quadrature.ts';
 import { surfacePatches } from '../geometry/surfacePatches.ts';
-import { CHART_RESIDUAL } from '../tolerances.ts';
+import { CHART_RESIDUAL, EXACT_SHARE } from '../tolerances.ts';
 import type { ChartedFace } from './development.ts';
 import type { DirectionName, LaidDirection } from './directions.ts';
 
@@ -67,12 +67,9 @@ export function exactShares(
 		for (let step = 0; step < MOST_STEPS; step++) {
 			const off = wanted - running[low]! - lengthFrom(from, t);
 			const speed = speedAt(t);
-			if (Math.abs(off) < CHART_RESIDUAL * length * EXACT || !(speed > 0)) break;
+			if (Math.abs(off) < CHART_RESIDUAL * length * EXACT_SHARE || !(speed > 0)) break;
 			t = Math.max(from, Math.min(to, t + off / speed));
 		}
 		return t;
 	});
 }
-
-/** Ratio. Nodes of like rows are found this much more exactly than those on a chart. */
-const EXACT = 1e-4;

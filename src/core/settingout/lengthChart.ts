@@ -10,7 +10,7 @@ import {
 } from '../geometry/quadrature.ts';
 import type { PatchGrid } from '../geometry/patches.ts';
 import { swapDirections, type Surface } from '../geometry/surface.ts';
-import { CHART_MM, CHART_SEPARABLE, COINCIDENT_MM } from '../tolerances.ts';
+import { CHART_MM, CHART_SEPARABLE, COINCIDENT_MM, SAME_PANEL } from '../tolerances.ts';
 
 /**
  * A share of true length over the parameters of a face, tabulated at the panel corners with its exact
@@ -100,7 +100,7 @@ function offCoarser(
 		for (let k = 0; k + 2 < borders.length; k++) {
 			const [h, l] = [borders[k + 2]! - borders[k]!, borders[k + 1]! - borders[k]!];
 			// Only the middle of two panels that are as wide tells.
-			if (!(l > 0) || Math.abs(h - 2 * l) > l * PANEL_SLACK) continue;
+			if (!(l > 0) || Math.abs(h - 2 * l) > l * SAME_PANEL) continue;
 			const [a, m, b] = [start + k * stride, start + (k + 1) * stride, start + (k + 2) * stride];
 			const between = (value[a]! + value[b]!) / 2 + ((slope[a]! - slope[b]!) * h) / 8;
 			const length = component === 0 ? rowLengths[Math.floor(m / n)]! : columnLengths[m % n]!;
@@ -109,9 +109,6 @@ function offCoarser(
 	}
 	return most;
 }
-
-/** Ratio. Panels that differ by less are as wide. */
-const PANEL_SLACK = 1e-6;
 
 function measure(surface: Surface, us: Float64Array, vs: Float64Array): Measured & Pick<LengthChart, 'tables'> {
 	const rows = measureRows(surface, us, vs);

@@ -5,7 +5,7 @@ import type { Point } from '../geometry/curve.ts';
 import { PatchCursor } from '../geometry/patches.ts';
 import { surfacePatches } from '../geometry/surfacePatches.ts';
 import type { Surface } from '../geometry/surface.ts';
-import { COINCIDENT_MM } from '../tolerances.ts';
+import { COINCIDENT_MM, LEVEL_SLOPE } from '../tolerances.ts';
 import type { LengthChart, ShareTable } from './lengthChart.ts';
 import type { Spacing } from './spacing.ts';
 
@@ -61,9 +61,6 @@ export interface FaceMeasure {
 	readonly sign: 1 | -1;
 	readonly measure: Measure;
 }
-
-/** Share of the steepest slope by which a measure may fall where it should rise, for rounding. */
-const LEVEL_SLOPE = 1e-9;
 
 /** Tabulates a measure. Throws a ZygasterError where it rises and falls along the direction. */
 export function measureFace(

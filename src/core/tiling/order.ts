@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { isTensor } from '../settingout/places.ts';
-import { COINCIDENT_MM } from '../tolerances.ts';
+import { COINCIDENT_MM, SAME_TURN } from '../tolerances.ts';
 import { lengthOr } from '../units/lengthSchema.ts';
 import { group } from '../units/print.ts';
 import type { CellTable } from './cells.ts';
@@ -168,13 +168,10 @@ function anglesOf({ x, y }: Middles, { bearing, clockwise }: CellOrder): Float64
 	return x.map((px, c) => {
 		const way = atan2(px - mx, y[c]! - my) - bearing;
 		const angle = clockwise ? way : -way;
-		const from0 = angle - Math.floor(angle / turn + ANGLE_SLACK) * turn;
+		const from0 = angle - Math.floor(angle / turn + SAME_TURN) * turn;
 		return Math.max(0, from0);
 	});
 }
-
-/** Share of a turn: a cell that lies a hair before the first bearing is on it. */
-const ANGLE_SLACK = 1e-9;
 
 /** Between the least and the greatest. */
 function middleOf(values: Float64Array): number {

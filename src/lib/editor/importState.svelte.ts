@@ -48,15 +48,21 @@ export class ImportState {
 		return this.summary !== undefined && this.summary.mm === undefined;
 	}
 
-	async read(file: File): Promise<void> {
+	/** Reads files as one. */
+	async read(files: readonly File[]): Promise<void> {
 		this.stop();
-		this.file = file.name;
-		// Told before it is loaded.
-		if (file.size > MOST_FILE_BYTES)
-			return void (this.error = `“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`);
-		this.busy = { what: `Reading ${file.name}` };
-		const bytes = new Uint8Array(await file.arrayBuffer());
-		const summary = await this.ask((client) => client.read(file.name, bytes));
+		const [first] = files;
+		if (!first) return;
+		this.file = files.length === 1 ? first.name : `${first.name} and ${files.length - 1} more`;
+		// Told before they are loaded.
+		const bytes = files.reduce((n, f) => n + f.size, 0);
+		if (bytes > MOST_FILE_BYTES)
+			return void (this.error = `“${this.file}” has ${Math.round(bytes / 2 ** 20)} MB; at most ${MOST_FILE_BYTES / 2 ** 20} MB are read.`);
+		this.busy = { what: `Reading ${this.file}` };
+		const loaded = await Promise.all(
+			files.map(async (file) => ({ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }))
+		);
+		const summary = await this.ask((client) => client.read(loaded));
 		if (!summary) return;
 		this.summary = summary;
 		this.mm = summary.mm ?? this.mm;

@@ -19,9 +19,9 @@ export function addMass(draft: Project, kind: keyof typeof PRESETS): string {
 	return addShape(draft, structuredClone(PRESETS[kind]), kindOf({ kind }).label);
 }
 
-/** Adds what a file brought. */
-export const addImported = (draft: Project, shape: ImportedShape) =>
-	addShape(draft, shape, shape.file.replace(/\.[^.]*$/, ''));
+/** Adds what a file brought; `note` hears of what could not be taken over. */
+export const addImported = (draft: Project, shape: ImportedShape, note?: (words: string) => void) =>
+	addShape(draft, shape, shape.file.replace(/\.[^.]*$/, ''), note);
 
 /** Puts a newer file's faces in the place of a mass's; faces that lie where they did keep everything. */
 export const replaceImported = (draft: Project, m: number, shape: ImportedShape) =>
@@ -30,7 +30,7 @@ export const replaceImported = (draft: Project, m: number, shape: ImportedShape)
 		mass.shape = { ...shape, faces: keepIds(older, shape.faces) };
 	});
 
-function addShape(draft: Project, shape: Shape, stem: string): string {
+function addShape(draft: Project, shape: Shape, stem: string, note?: (words: string) => void): string {
 	const id = freeName(
 		'mass',
 		draft.masses.map((m) => m.id)
@@ -39,7 +39,7 @@ function addShape(draft: Project, shape: Shape, stem: string): string {
 		stem,
 		draft.masses.map((m) => m.name)
 	);
-	const mass = newMass(shape, draft.levels, { id, name, marks: marksOf(draft) });
+	const mass = newMass(shape, draft.levels, { id, name, marks: marksOf(draft), ...(note ? { note } : {}) });
 	draft.masses.push(mass);
 	placeKits(draft, mass, draft.kits.find((k) => k.id === 'framed-pane')?.id ?? draft.kits[0]?.id);
 	return faceKey(mass, mass.faces[0]!);

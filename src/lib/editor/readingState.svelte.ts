@@ -1,3 +1,4 @@
+import { untrack } from 'svelte';
 import type { ReadingDefinition } from '../../core/readings/definition.ts';
 import { READINGS, type Reading, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { histogram, spreadOf, type Spread } from '../../core/readings/spread.ts';
@@ -142,9 +143,11 @@ export class ReadingState {
 
 	/** Asks the worker for the values of the model in view, of faces that have changed; answers of another model are dropped. */
 	async refresh(view: ModelView, name: ReadingName): Promise<void> {
+		// What is known is no reason to ask again.
+		const found = untrack(() => this.found);
 		const columns = await this.byFace(
 			view,
-			this.found?.name === name ? this.found.view.faces.map((f, k) => [f, this.found!.columns[k]!]) : [],
+			found?.name === name ? found.view.faces.map((f, k) => [f, found.columns[k]!]) : [],
 			(api, hashes) => api.columns(name, hashes)
 		);
 		if (!columns || this.runner.view !== view || this.name !== name) return;
@@ -155,7 +158,8 @@ export class ReadingState {
 
 	/** Asks the worker for the triangles of the cells of the model in view, of faces that have changed. */
 	async refreshMeshes(view: ModelView): Promise<void> {
-		const known = this.meshes?.view.faces.map((f, k) => [f, this.meshes!.meshes[k]!] as const) ?? [];
+		const there = untrack(() => this.meshes);
+		const known = there?.view.faces.map((f, k) => [f, there.meshes[k]!] as const) ?? [];
 		const meshes = await this.byFace(view, known, (api, hashes) => api.meshes(hashes));
 		if (meshes && this.runner.view === view) this.meshes = { view, meshes };
 	}

@@ -1,3 +1,4 @@
+import { untrack } from 'svelte';
 import type { RangeFilter, ScheduleAnswer, ScheduleQuery } from '../../core/schedule/query.ts';
 import { TABLE_NAMES, type TableName } from '../../core/schedule/tables.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
@@ -63,10 +64,11 @@ export class ScheduleState {
 	/** Asks the worker again; only the newest answer counts. */
 	async refresh(query: ScheduleQuery): Promise<void> {
 		const number = ++this.asked;
-		const faces = this.runner.view?.faces ?? [];
+		// What is known is no reason to ask again.
+		const [faces, known] = untrack(() => [this.runner.view?.faces ?? [], this.parts] as const);
 		const [answer, parts] = await Promise.all([
 			this.runner.ask((api) => api.query(query)),
-			query.table === 'parts' ? this.partsOf(faces) : this.parts
+			query.table === 'parts' ? this.partsOf(faces, known) : known
 		]);
 		if (number !== this.asked || !answer || !parts) return;
 		this.parts = parts;
@@ -75,13 +77,13 @@ export class ScheduleState {
 	}
 
 	/** The parts of all faces; only those that are not known are asked for. Nothing when the model has changed meanwhile. */
-	private async partsOf(faces: readonly FaceView[]): Promise<PartsByFace | undefined> {
+	private async partsOf(faces: readonly FaceView[], known: PartsByFace): Promise<PartsByFace | undefined> {
 		const hashes = faces.map((f) => f.hash);
-		const missing = hashes.filter((hash) => !(hash in this.parts));
+		const missing = hashes.filter((hash) => !(hash in known));
 		const found = missing.length ? await this.runner.ask((api) => api.parts(missing)) : [];
 		const all: Record<string, PartView> = {};
 		for (const hash of hashes) {
-			const view = this.parts[hash] ?? found?.[missing.indexOf(hash)];
+			const view = known[hash] ?? found?.[missing.indexOf(hash)];
 			if (!view) return undefined;
 			all[hash] = view;
 		}

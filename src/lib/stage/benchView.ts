@@ -4,11 +4,9 @@ import {
 	BufferGeometry,
 	DirectionalLight,
 	Group,
-	LineBasicMaterial,
 	LineSegments,
 	PerspectiveCamera,
 	Points,
-	PointsMaterial,
 	Raycaster,
 	Scene,
 	Vector2,
@@ -24,7 +22,9 @@ import type { Trial, TrialShape } from '../../core/placement/trial.ts';
 import type { TrialPoint } from '../../core/kit/trialHosts.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
-import { partMeshes, type MaterialLook } from './partMeshes.ts';
+import { dotMaterial, lineMaterial, tintMaterial, type MaterialLook } from './materials.ts';
+import { meshesOf, partMeshes } from './partMeshes.ts';
+import { watchContext } from './context.ts';
 import { disposeOf, METRES_PER_MM } from './previewLayer.ts';
 
 export interface BenchColours {
@@ -59,6 +59,8 @@ export class BenchView {
 	onpick: ((step: string) => void) | undefined;
 	/** Called while a corner is dragged, with its way in mm, and once more at the end. */
 	oncorner: ((corner: number, way: TrialPoint, done: boolean) => void) | undefined;
+	/** Called when the graphics card has taken the picture away, and when it is there again. */
+	oncontext: ((lost: boolean) => void) | undefined;
 	/** Called when the picture has moved: where the corners are, in pixels. */
 	onplaces: ((corners: readonly (readonly [number, number])[]) => void) | undefined;
 
@@ -77,6 +79,8 @@ export class BenchView {
 	private dragged: { corner: number; start: Ray; from: StageHandle } | undefined;
 	private down: { x: number; y: number } | undefined;
 	private frame = 0;
+	private readonly wide = new Map<string, LineMaterial>();
+	private readonly unwatch: () => void;
 
 	/** Throws when the browser has no WebGL. */
 	constructor(canvas: HTMLCanvasElement, colours: BenchColours) {
@@ -94,6 +98,10 @@ export class BenchView {
 		canvas.addEventListener('pointerdown', this.press);
 		canvas.addEventListener('pointermove', this.move);
 		canvas.addEventListener('pointerup', this.lift);
+		this.unwatch = watchContext(canvas, (lost) => {
+			this.oncontext?.(lost);
+			this.draw();
+		});
 		this.resize();
 	}
 
@@ -106,7 +114,10 @@ export class BenchView {
 			for (const mesh of partMeshes(trial, looks)) this.content.add(mesh);
 			// The chosen part in a colour of its own, over the others.
 			if (lit)
-				for (const mesh of partMeshes(onlySteps(trial, chosen), [])) this.content.add(tinted(mesh, colours.chosen));
+				for (const mesh of meshesOf(onlySteps(trial, chosen), () => tintMaterial(colours.chosen))) {
+					mesh.renderOrder = 5;
+					this.content.add(mesh);
+				}
 			for (const shape of trial.shapes) this.addShape(shape, picture);
 		}
 		this.content.add(
@@ -151,7 +162,9 @@ export class BenchView {
 		this.canvas.removeEventListener('pointerdown', this.press);
 		this.canvas.removeEventListener('pointermove', this.move);
 		this.canvas.removeEventListener('pointerup', this.lift);
+		this.unwatch();
 		this.clear();
+		for (const material of this.wide.values()) material.dispose();
 		this.layer.dispose();
 		this.controls.dispose();
 		this.renderer.dispose();
@@ -165,18 +178,27 @@ export class BenchView {
 		if (shape.points.length === 3) {
 			const geometry = new BufferGeometry();
 			geometry.setAttribute('position', new BufferAttribute(Float32Array.from(shape.points), 3));
-			const points = new Points(
-				geometry,
-				new PointsMaterial({ color: colour, size: lit ? 10 : 6, sizeAttenuation: false, depthTest: false })
-			);
+			const points = new Points(geometry, dotMaterial(colour, lit ? 10 : 6, true));
 			points.renderOrder = 12;
 			points.frustumCulled = false;
 			this.content.add(points);
 			return;
 		}
 		this.content.add(
-			lit || wanted ? wide(pairsOf(shape), colour, lit ? 3 : 2, this.canvas) : segments(pairsOf(shape), colour, 0.7)
+			lit || wanted
+				? wide(pairsOf(shape), this.wideMaterial(colour, lit ? 3 : 2))
+				: segments(pairsOf(shape), colour, 0.7)
 		);
+	}
+
+	/** Wide lines know the size of the picture. */
+	private wideMaterial(colour: string, width: number): LineMaterial {
+		const key = `${colour} ${width}`;
+		const there =
+			this.wide.get(key) ?? new LineMaterial({ color: colour, linewidth: width, depthTest: false, transparent: true });
+		this.wide.set(key, there);
+		there.resolution.set(this.canvas.clientWidth, this.canvas.clientHeight);
+		return there;
 	}
 
 	private readonly press = (event: PointerEvent) => {
@@ -268,6 +290,8 @@ export class BenchView {
 	private draw(): void {
 		cancelAnimationFrame(this.frame);
 		this.frame = requestAnimationFrame(() => {
+			// Drawn when it is seen again: its size changes then.
+			if (this.canvas.clientWidth === 0) return;
 			this.sun.position.copy(this.camera.position).add(new Vector3(1, -1, 3));
 			this.sun.target.position.copy(this.controls.target);
 			this.renderer.render(this.scene, this.camera);
@@ -290,17 +314,6 @@ const onlySteps = (trial: Trial, steps: readonly string[]) => ({
 	instances: trial.instances.filter((b) => steps.includes(b.step))
 });
 
-function tinted<M extends ReturnType<typeof partMeshes>[number]>(mesh: M, colour: string): M {
-	const material = mesh.material as import('three').MeshLambertMaterial;
-	material.color.set(colour);
-	material.transparent = true;
-	material.opacity = 0.55;
-	material.polygonOffsetFactor = -1;
-	material.polygonOffsetUnits = -1;
-	mesh.renderOrder = 5;
-	return mesh;
-}
-
 function pairsOf({ points, closed }: TrialShape): number[] {
 	const n = points.length / 3;
 	const at = (k: number) => [...points.subarray((k % n) * 3, (k % n) * 3 + 3)];
@@ -310,16 +323,14 @@ function pairsOf({ points, closed }: TrialShape): number[] {
 function segments(pairs: readonly number[], colour: string, opacity: number): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(Float32Array.from(pairs), 3));
-	const lines = new LineSegments(geometry, new LineBasicMaterial({ color: colour, transparent: true, opacity }));
+	const lines = new LineSegments(geometry, lineMaterial(colour, opacity));
 	lines.frustumCulled = false;
 	return lines;
 }
 
-function wide(pairs: readonly number[], colour: string, width: number, canvas: HTMLCanvasElement): LineSegments2 {
+function wide(pairs: readonly number[], material: LineMaterial): LineSegments2 {
 	const geometry = new LineSegmentsGeometry();
 	geometry.setPositions([...pairs]);
-	const material = new LineMaterial({ color: colour, linewidth: width, depthTest: false, transparent: true });
-	material.resolution.set(canvas.clientWidth, canvas.clientHeight);
 	const lines = new LineSegments2(geometry, material);
 	lines.renderOrder = 11;
 	lines.frustumCulled = false;

@@ -1,14 +1,5 @@
-import {
-	BackSide,
-	BufferAttribute,
-	BufferGeometry,
-	Color,
-	DoubleSide,
-	FrontSide,
-	Group,
-	Mesh,
-	MeshLambertMaterial
-} from 'three';
+import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Group, Mesh } from 'three';
+import { bodyMaterial } from './materials.ts';
 
 /** A surface drawn plain: mm less the model's origin, stride 3. */
 export interface PlainSurface {
@@ -39,9 +30,7 @@ export function twoSidedBody(body: PlainSurface, { outside, inside }: BodyColour
 
 /** A surface of one colour, lit by its facets where it has no normals. */
 export function plainBody(body: PlainSurface, colour: string): Mesh {
-	const material = bodyMaterial(colour, DoubleSide);
-	material.flatShading = !body.normals;
-	const mesh = new Mesh(geometryOf(body), material);
+	const mesh = new Mesh(geometryOf(body), bodyMaterial(colour, DoubleSide, !body.normals));
 	mesh.frustumCulled = false;
 	return mesh;
 }
@@ -53,13 +42,3 @@ function geometryOf({ positions, normals, indices }: PlainSurface): BufferGeomet
 	geometry.setIndex(new BufferAttribute(indices, 1));
 	return geometry;
 }
-
-const bodyMaterial = (colour: string, side: typeof FrontSide | typeof BackSide | typeof DoubleSide) =>
-	new MeshLambertMaterial({
-		color: new Color(colour),
-		side,
-		// Lines on the same plane stay in front.
-		polygonOffset: true,
-		polygonOffsetFactor: 1,
-		polygonOffsetUnits: 1
-	});

@@ -1,9 +1,10 @@
-import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, type Object3D } from 'three';
+import { BufferAttribute, BufferGeometry, Group, LineSegments, type LineBasicMaterial, type Object3D } from 'three';
 import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
-import { partMeshes, type MaterialLook } from './partMeshes.ts';
+import { followingLineMaterial, lineMaterial, type MaterialLook } from './materials.ts';
+import { partMeshes } from './partMeshes.ts';
 import { disposeOf } from './previewLayer.ts';
 
 /** How a model is shown. */
@@ -107,29 +108,16 @@ function edgeLines(face: FaceView, colour: string): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(face.nodes, 3));
 	geometry.setIndex(new BufferAttribute(edgeSegments(face).nodes, 1));
-	return linesOf(geometry, lineMaterial(colour));
+	return linesOf(geometry, lineMaterial(colour, LINE_OPACITY));
 }
-
-/**
- * How far lines on a bare surface are drawn nearer to the eye than they are, as a share of how far they are away: the
- * surface is drawn as facets, and lines that follow the true face would dip under them here and there.
- */
-const NEARER = 0.004;
 
 function curvedLines(segments: Float32Array, colour: string): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(segments, 3));
-	const material = lineMaterial(colour);
-	material.onBeforeCompile = (shader) => {
-		shader.vertexShader = shader.vertexShader.replace(
-			'#include <project_vertex>',
-			`#include <project_vertex>\n\tgl_Position = projectionMatrix * vec4(mvPosition.xyz * ${(1 - NEARER).toFixed(4)}, 1.0);`
-		);
-	};
-	return linesOf(geometry, material);
+	return linesOf(geometry, followingLineMaterial(colour, LINE_OPACITY));
 }
 
-const lineMaterial = (colour: string) => new LineBasicMaterial({ color: colour, transparent: true, opacity: 0.55 });
+const LINE_OPACITY = 0.55;
 
 function linesOf(geometry: BufferGeometry, material: LineBasicMaterial): LineSegments {
 	const lines = new LineSegments(geometry, material);

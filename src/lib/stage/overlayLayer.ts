@@ -1,17 +1,8 @@
-import {
-	BufferAttribute,
-	BufferGeometry,
-	Group,
-	LineBasicMaterial,
-	LineSegments,
-	Points,
-	PointsMaterial,
-	type Camera,
-	type Scene
-} from 'three';
+import { BufferAttribute, BufferGeometry, Group, LineSegments, Points, type Camera, type Scene } from 'three';
 import { CSS2DObject, CSS2DRenderer } from 'three/addons/renderers/CSS2DRenderer.js';
 import { cellsAround, edgeMark, nodeMark } from '../../core/tiling/marks.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import { dotMaterial, lineMaterial } from './materials.ts';
 
 /** What is shown of a face's grid besides its lines. */
 export interface OverlayChoice {
@@ -147,9 +138,7 @@ export class OverlayLayer {
 		for (const child of [...this.object.children]) {
 			if (child === this.text) continue;
 			this.object.remove(child);
-			const { geometry, material } = child as LineSegments<BufferGeometry, LineBasicMaterial>;
-			geometry.dispose();
-			material.dispose();
+			(child as LineSegments).geometry.dispose();
 		}
 		for (const label of [...this.text.children]) {
 			this.text.remove(label);
@@ -174,7 +163,7 @@ function dots({ nodes }: FaceView, used: readonly number[], colour: string): Poi
 		'position',
 		new BufferAttribute(Float32Array.from(used.flatMap((n) => [...nodes.subarray(n * 3, n * 3 + 3)])), 3)
 	);
-	const points = new Points(geometry, new PointsMaterial({ color: colour, size: 4, sizeAttenuation: false }));
+	const points = new Points(geometry, dotMaterial(colour, 4));
 	points.frustumCulled = false;
 	return points;
 }
@@ -207,7 +196,7 @@ function boxLines({ nodes, cornerStart, corners, cellCount }: FaceView, lifted: 
 function lines(points: ArrayLike<number>, colour: string): LineSegments {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points), 3));
-	const segments = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
+	const segments = new LineSegments(geometry, lineMaterial(colour));
 	segments.frustumCulled = false;
 	return segments;
 }

@@ -3,14 +3,14 @@ import {
 	BufferAttribute,
 	BufferGeometry,
 	Group,
-	LineBasicMaterial,
+	InstancedMesh,
 	LineSegments,
 	Vector3,
 	type Mesh,
-	type MeshLambertMaterial,
 	type Object3D
 } from 'three';
 import { plainBody, type PlainSurface } from './bodyMeshes.ts';
+import { lineMaterial } from './materials.ts';
 
 /** The scene is in metres. */
 export const METRES_PER_MM = 0.001;
@@ -62,7 +62,7 @@ export class PreviewLayer {
 		const local = lines.map((v, o) => v - this.origin[o % 3]!);
 		const geometry = new BufferGeometry();
 		geometry.setAttribute('position', new BufferAttribute(local, 3));
-		const segments = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
+		const segments = new LineSegments(geometry, lineMaterial(colour));
 		segments.frustumCulled = false;
 		this.object.add(segments);
 	}
@@ -73,11 +73,10 @@ export class PreviewLayer {
 	}
 }
 
-/** Releases what an object holds on the graphics card. */
+/** Releases what an object holds on the graphics card; materials are kept. */
 export function disposeOf(object: Object3D): void {
 	object.traverse((part) => {
-		const { geometry, material } = part as Partial<Mesh<BufferGeometry, MeshLambertMaterial>>;
-		geometry?.dispose();
-		material?.dispose();
+		(part as Partial<Mesh>).geometry?.dispose();
+		if (part instanceof InstancedMesh) part.dispose();
 	});
 }

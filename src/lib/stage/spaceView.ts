@@ -13,6 +13,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
+import { watchContext } from './context.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
@@ -47,6 +48,8 @@ export class SpaceView {
 	onhover: ((ray: PickRay | undefined) => void) | undefined;
 	/** Called while a handle is dragged, with mm along each of its directions, and once more at the end. */
 	ondrag: ((handle: number, way: readonly number[], done: boolean) => void) | undefined;
+	/** Called when the graphics card has taken the picture away, and when it is there again. */
+	oncontext: ((lost: boolean) => void) | undefined;
 	/** Called when the pointer comes onto a handle or leaves it. */
 	onhandle: ((handle: number | undefined, x: number, y: number) => void) | undefined;
 
@@ -104,6 +107,12 @@ export class SpaceView {
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
 		this.listen();
+		this.release.push(
+			watchContext(canvas, (lost) => {
+				this.oncontext?.(lost);
+				this.draw();
+			})
+		);
 		this.resize();
 	}
 
@@ -378,6 +387,8 @@ export class SpaceView {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
+			// Drawn when it is seen again: its size changes then.
+			if (this.canvas.clientWidth === 0) return;
 			// The light comes from over the viewer's left shoulder, so that no side is ever black.
 			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.quaternion);
 			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);

@@ -29,11 +29,11 @@
 	}
 
 	const WHERE: Record<TableName, string> = {
-		panels: 'the cells of a face',
-		edges: 'the edges of a face',
-		nodes: 'the nodes of a face',
-		paths: 'the lines of a face',
-		parts: 'a face'
+		panels: 'cell that carries a kit',
+		edges: 'edge that carries a kit',
+		nodes: 'node that carries a kit',
+		paths: 'line that a kit runs along',
+		parts: 'piece that a kit makes'
 	};
 	const filterLabel = $derived.by(() => {
 		const words = Object.values(tableOf(state.table).words).map((w) => w.label.toLowerCase());
@@ -56,7 +56,7 @@
 			rows,
 			...(area === undefined ? [] : [printFull(area, 'area', unit)]),
 			...(partLength === undefined ? [] : [printFull(partLength, 'length', unit === 'mm' ? 'm' : unit)]),
-			`${group((weight ?? 0) / 1000, weight! < 100_000 ? 2 : 1)} t`
+			`${group((weight ?? 0) / 1000, 1)} t`
 		].join(' · ');
 	});
 
@@ -122,7 +122,7 @@
 			{/key}
 		{:else if view && answer}
 			<p class="p-4 text-soft">
-				{definition.label} appear here once a kit stands on {WHERE[state.table]}.
+				No {definition.one} yet. A row appears here for every {WHERE[state.table]}.
 				<button class="button ml-2" onclick={() => (work.place = 'placement')}>Place a kit</button>
 			</p>
 		{/if}

@@ -18,6 +18,7 @@
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
 	let failure = $state<string>();
+	let lost = $state(false);
 	let picking = false;
 
 	const view = $derived(work.runner.view);
@@ -30,6 +31,7 @@
 			space.onclick = (ray, add) => void pick(ray).then((at) => view && work.selection.choose(view, at, add));
 			space.onhover = (ray) => void hover(ray);
 			space.ondrag = drag;
+			space.oncontext = (gone) => (lost = gone);
 			space.onhandle = (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y });
 			work.space = space;
 			return () => {
@@ -210,6 +212,12 @@
 		aria-label="Model. Arrow keys turn it, plus and minus zoom."
 		{onkeydown}
 	></canvas>
+	{#if lost}
+		<p class="absolute inset-0 m-auto h-fit max-w-md p-6 text-center text-rust" role="alert">
+			The graphics card has dropped the picture. It is drawn again as soon as the card is back; nothing of the project
+			is lost.
+		</p>
+	{/if}
 	{#if failure}
 		<p class="absolute inset-0 m-auto h-fit max-w-md p-6 text-rust" role="alert">{failure}</p>
 	{:else if view && view.bodies.length === 0}

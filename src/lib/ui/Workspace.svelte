@@ -83,6 +83,13 @@
 					: ''
 	);
 
+	/** Which of the two pictures have been looked at. */
+	const seen = $state({ model: false, bench: false });
+	$effect.pre(() => {
+		if (work.place === 'kits') seen.bench = true;
+		else seen.model = true;
+	});
+
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
 	const CONTENT = {
 		mass: MassPlace,
@@ -139,7 +146,9 @@
 			</section>
 		</aside>
 		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
-			{#if work.place === 'kits'}<Bench />{:else}<SpacePane />{/if}
+			<!-- Both keep their pictures: making one anew, with all its shaders, takes seconds. -->
+			{#if seen.model}<div class={work.place === 'kits' ? 'hidden' : 'contents'}><SpacePane /></div>{/if}
+			{#if seen.bench}<div class={work.place === 'kits' ? 'contents' : 'hidden'}><Bench /></div>{/if}
 			{#if work.place === 'kits'}{:else if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane
 						edit={unitEdit}
 					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane

@@ -4,7 +4,12 @@ import occt from 'occt-import-js';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 import { messageOf, ZygasterError } from '../../core/errors.ts';
-import { readModelFile, type ReaderPorts } from '../../core/formats/modelFiles/readModelFile.ts';
+import {
+	readModelFile,
+	readModelFiles,
+	type NamedFile,
+	type ReaderPorts
+} from '../../core/formats/modelFiles/readModelFile.ts';
 import type { IfcPort } from '../../core/formats/ifc/readIfc.ts';
 import { borderLoops } from '../../core/mesh/borders.ts';
 import {
@@ -60,7 +65,7 @@ export interface PartsView {
 
 export type Answer<T> = { readonly value: T } | { readonly error: string };
 
-/** Reads one model file and holds it while it is parted and laid over. */
+/** Reads model files and holds it while it is parted and laid over. */
 class ImportWorker {
 	private content: FileContent | undefined;
 	private prepared: PreparedPiece[] = [];
@@ -69,9 +74,9 @@ class ImportWorker {
 	/** Laid faces by their id and corners, until the parts change. */
 	private readonly laid = new Map<string, LaidPart>();
 
-	read(name: string, bytes: Uint8Array): Promise<Answer<FileSummary>> {
+	read(files: readonly NamedFile[]): Promise<Answer<FileSummary>> {
 		return attempt(async () => {
-			this.content = await readModelFile(name, bytes, PORTS);
+			this.content = await readModelFiles(files, PORTS);
 			this.preparedFor = '';
 			return {
 				mm: this.content.mm,

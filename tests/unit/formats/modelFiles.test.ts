@@ -1,14 +1,15 @@
 import { expect } from 'chai';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, sep } from 'node:path';
 import { Document, NodeIO } from '@gltf-transform/core';
 import { TeapotGeometry } from 'three/addons/geometries/TeapotGeometry.js';
-import { importFile } from '../../../src/cli/import.ts';
+import { importFiles } from '../../../src/cli/import.ts';
 import { NODE_READERS } from '../../../src/cli/readers.ts';
+import { ZygasterError } from '../../../src/core/errors.ts';
 import { detectFormat } from '../../../src/core/formats/modelFiles/detect.ts';
 import { meshOfGeometry } from '../../../src/core/formats/modelFiles/geometry.ts';
-import { readModelFile } from '../../../src/core/formats/modelFiles/readModelFile.ts';
+import { readModelFile, readModelFiles } from '../../../src/core/formats/modelFiles/readModelFile.ts';
 import { layPieces, preparePiece } from '../../../src/core/mesh/importMesh.ts';
 import { sizeOf } from '../../../src/core/mesh/repair.ts';
 import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
@@ -87,6 +88,42 @@ describe('model files', () => {
 		const areas = [step, brep].map(({ pieces }) => pieces.reduce((sum, p) => sum + meshArea(p.mesh), 0));
 		expect(areas[0]! / areas[1]!).closeTo(1, 1e-6);
 	}).timeout(60_000);
+
+	it('brings every public file in, or refuses it in words', async () => {
+		const root = 'node_modules/occt-import-js/test/testfiles';
+		const out = mkdtempSync(join(tmpdir(), 'zygaster-import-'));
+		const files = (readdirSync(root, { recursive: true }) as string[])
+			.filter((f) => /\.(stp|step|igs|iges|brep)$/i.test(f))
+			// The same assembly stands twice; one kernel's words for it are enough.
+			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)));
+		expect(files.length).greaterThan(50);
+		let refused = 0;
+		for (const file of files) {
+			const options = { out: join(out, 'project.json'), unit: 'mm', crease: undefined };
+			const outcome = await importFiles([join(root, file)], options).catch((cause: unknown) => cause);
+			if (outcome instanceof Error) {
+				expect(outcome, file).instanceOf(ZygasterError);
+				expect(outcome.message, file).match(/holds no surface of its own: it puts together “.*Right would be to bring/);
+				refused++;
+			}
+		}
+		// Those of the CAx-IF that only put others together: five, one and five.
+		expect(refused).equal(11);
+	}).timeout(300_000);
+
+	it('reads the files of an assembly together, each where it stands', async () => {
+		const root = 'node_modules/occt-import-js/test/testfiles/cax-if/s1_pe_214';
+		const named = (name: string) => ({ name, bytes: readFileSync(join(root, name)) });
+		const [assembly, back, front] = ['foot_asm.stp', 'foot_back_prt.stp', 'foot_front_prt.stp'].map(named);
+		const words = await readModelFiles([assembly!], NODE_READERS).catch((e: Error) => e.message);
+		expect(words).contains('“foot_back_prt.stp”, “foot_front_prt.stp”');
+		const together = await readModelFiles([assembly!, back!, front!], NODE_READERS);
+		const apart = [await readModelFiles([back!], NODE_READERS), await readModelFiles([front!], NODE_READERS)];
+		expect(together.pieces.map((p) => p.name)).deep.equal(apart.flatMap((c) => c.pieces.map((p) => p.name)));
+		expect(together.pieces.map((p) => meshArea(p.mesh))).deep.equal(
+			apart.flatMap((c) => c.pieces.map((p) => meshArea(p.mesh)))
+		);
+	}).timeout(30_000);
 
 	it('reads STL, OBJ and PLY alike: a box of 4 x 3 x 2', async () => {
 		const box = unwelded(boxMesh(4, 3, 2));
@@ -214,7 +251,7 @@ describe('the import command', () => {
 		const file = join(out, 'hall.obj');
 		writeFileSync(file, BOX_OBJ);
 		const target = join(out, 'hall.json');
-		const summary = await importFile(file, { out: target, unit: 'm', crease: undefined });
+		const summary = await importFiles([file], { out: target, unit: 'm', crease: undefined });
 		expect([summary.unit, summary.pieces, summary.faces.length, summary.hint]).deep.equal([
 			{ mm: 1000, from: 'option' },
 			['Hall'],
@@ -232,12 +269,12 @@ describe('the import command', () => {
 	it('asks for the unit where the file does not tell, and refuses what it does not know', async () => {
 		const file = join(out, 'hall.obj');
 		const refusal = (unit: string | undefined, crease?: string) =>
-			importFile(file, { out: join(out, 'x.json'), unit, crease }).catch((e: Error) => e.message);
+			importFiles([file], { out: join(out, 'x.json'), unit, crease }).catch((e: Error) => e.message);
 		expect(await refusal(undefined)).contains('does not tell its unit; add --unit with one of mm, cm, m, in, ft');
 		expect(await refusal('parsec')).contains('--unit parsec is unknown');
 		expect(await refusal('m', 'wide')).contains('--crease wide is no angle');
 		expect(
-			await importFile(join(out, 'none.obj'), { out, unit: 'm', crease: undefined }).catch((e: Error) => e.message)
+			await importFiles([join(out, 'none.obj')], { out, unit: 'm', crease: undefined }).catch((e: Error) => e.message)
 		).contains('cannot be read');
 	});
 });

@@ -15,6 +15,15 @@ describe('the lint', function () {
 		const rules = async (filePath: string) =>
 			(await eslint.lintText(text, { filePath }))[0]!.messages.map((m) => m.ruleId).sort();
 		expect(await rules('src/core/arrays.ts')).deep.equal(['no-restricted-properties', 'no-restricted-syntax']);
+		expect(await rules('src/core/elementary/sine.ts')).deep.equal(['no-restricted-properties', 'no-restricted-syntax']);
 		expect(await rules('src/lib/stage/flatPainter.ts')).deep.equal([]);
+	});
+
+	it('refuses tolerances of the core that stand elsewhere than among the others', async () => {
+		const text = 'export const SMALL = 1e-9;\n';
+		const rules = async (filePath: string) =>
+			(await eslint.lintText(text, { filePath }))[0]!.messages.map((m) => m.ruleId);
+		expect(await rules('src/core/tiling/cells.ts')).deep.equal(['no-restricted-syntax']);
+		expect(await rules('src/core/tolerances.ts')).deep.equal([]);
 	});
 });

@@ -94,12 +94,11 @@ describe('the host of the model in the browser', () => {
 	});
 
 	it('gives up a run for a newer one, and says so', async () => {
-		let host: ModelHost | undefined;
 		let pauses = 0;
-		host = new ModelHost({
+		const host: ModelHost = new ModelHost({
 			now: () => performance.now(),
 			pause: async () => {
-				if (++pauses === 3) host!.cancel();
+				if (++pauses === 3) host.cancel();
 			}
 		});
 		expect(await host.run(demoWith(8, 8), true, silent)).deep.equal({ kind: 'cancelled' });

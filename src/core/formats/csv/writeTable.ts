@@ -31,8 +31,8 @@ const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: stri
 	mass: { unit: ' kg', per: 1 },
 	ratio: { unit: '', per: 1 },
 	count: { unit: '', per: 1 },
-	curvature: { unit: ' 1/m', per: 1e-3 },
-	gaussian: { unit: ' 1/m2', per: 1e-6 }
+	curvature: { unit: ' 1/m', per: 1 / 1000 },
+	gaussian: { unit: ' 1/m2', per: 1 / 1_000_000 }
 };
 
 /** A table of one face, with how its marks are written: as those of cells, or by a function. */

@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { cos, hypot, norm, sin, square } from '../../elementary/index.ts';
-import { COINCIDENT_MM, SAME_FLAT_MM } from '../../tolerances.ts';
+import { COINCIDENT_MM, ON_SIDE, SAME_FLAT_MM } from '../../tolerances.ts';
 import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
 import { randomFrom } from '../../tiling/random.ts';
 import type { Axis } from '../axes.ts';
@@ -348,11 +348,11 @@ function meanValue(ring: readonly Point2[], values: readonly number[], x: number
 		const at = k % n;
 		const [cx, cy] = [ring[at]![0] - x, ring[at]![1] - y];
 		const size = Math.sqrt(cx * cx + cy * cy);
-		if (size <= scale * ON_LINE) return values[at]!;
+		if (size <= scale * ON_SIDE) return values[at]!;
 		const cross = bx * cy - by * cx;
 		const dot = bx * cx + by * cy;
 		const last = (at + n - 1) % n;
-		if (Math.abs(cross) <= scale * scale * ON_LINE && dot <= 0)
+		if (Math.abs(cross) <= scale * scale * ON_SIDE && dot <= 0)
 			return (values[last]! * size + values[at]! * far) / (size + far);
 		const half = (far * size - dot) / cross;
 		if (k > 0) {
@@ -366,9 +366,6 @@ function meanValue(ring: readonly Point2[], values: readonly number[], x: number
 	}
 	return sum / weights;
 }
-
-/** Ratio. A point nearer to a side than this share of the ring's size lies on it. */
-const ON_LINE = 1e-9;
 
 /** The front's triangles added up, mm2. */
 function areaOfMesh({ points, triangles }: Laid): number {

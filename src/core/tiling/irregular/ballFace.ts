@@ -6,11 +6,10 @@ import { pointOn } from '../../geometry/pointOn.ts';
 import { domainOf, type Surface } from '../../geometry/surface.ts';
 import { cross, dot, minus } from '../../geometry/vectors.ts';
 import type { Direction } from './geodesic.ts';
+import { FLAT_SHARE, MET_SHARE } from '../../tolerances.ts';
 
 /** Samples along each direction, from which a ball is fitted and searches start. */
 const SAMPLES = 33;
-/** Share of the radius: a ray meets the face when it misses by less. */
-const MET = 1e-10;
 const MOST_STEPS = 25;
 
 /** A face seen from the centre of the ball that it is (or is nearest to). */
@@ -43,7 +42,7 @@ export class BallFace {
 			const at = pointOn(this.surface, u, v);
 			const from = minus(at.position, this.centre);
 			const [f, g] = [dot(from, right), dot(from, up)];
-			if (hypot(f, g) < MET * this.radius) return dot(from, way) > 0 ? { u, v } : undefined;
+			if (hypot(f, g) < MET_SHARE * this.radius) return dot(from, way) > 0 ? { u, v } : undefined;
 			const [fu, fv, gu, gv] = [dot(at.du, right), dot(at.dv, right), dot(at.du, up), dot(at.dv, up)];
 			const scale = 1 / (fu * gv - fv * gu);
 			const [nextU, nextV] = [u - (f * gv - g * fv) * scale, v - (g * fu - f * gu) * scale];
@@ -113,7 +112,7 @@ function fitBall(position: Float64Array): [Direction, number] {
 	const [a, b, c] = rows as unknown as [Direction, Direction, Direction];
 	const r = right as unknown as Direction;
 	const whole = dot(a, cross(b, c));
-	if (!(Math.abs(whole) > FLAT * squares * squares * squares))
+	if (!(Math.abs(whole) > FLAT_SHARE * squares * squares * squares))
 		throw new ZygasterError(
 			'tiling',
 			'This face is flat, and the icosahedral division needs a ball or a dome. Right would be another tiling.'
@@ -122,6 +121,3 @@ function fitBall(position: Float64Array): [Direction, number] {
 	const centre: Direction = [dot(r, cross(b, c)) / whole, dot(a, cross(r, c)) / whole, dot(a, cross(b, r)) / whole];
 	return [[centre[0] + mean[0]!, centre[1] + mean[1]!, centre[2] + mean[2]!], Math.sqrt(squares + dot(centre, centre))];
 }
-
-/** Ratio of volumes below which points lie in a plane. */
-const FLAT = 1e-9;

@@ -2,6 +2,7 @@ import { hypot, norm } from '../../elementary/index.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import type { PlaneCells, PlaneExtent } from '../plane/planeCells.ts';
 import { gridBuilder, gridCorner } from './fieldGrid.ts';
+import { ALIKE_DIAGONALS } from '../../tolerances.ts';
 
 /**
  * Two triangles a field, along the shorter diagonal, or along the one whose two triangles make the smaller angle with
@@ -39,17 +40,14 @@ export function chooseDiagonals(
 
 type Corners = readonly [number, number, number, number];
 
-/** Ratio of lengths below which two diagonals are alike. */
-const ALIKE = 1e-9;
-
 function isShorter(position: Float64Array, [a, b, c, d]: Corners): boolean {
 	const far = (p: number, q: number) =>
 		hypot(position[p]! - position[q]!, position[p + 1]! - position[q + 1]!, position[p + 2]! - position[q + 2]!);
-	return far(a, c) <= far(b, d) * (1 + ALIKE);
+	return far(a, c) <= far(b, d) * (1 + ALIKE_DIAGONALS);
 }
 
 function isFlatter(position: Float64Array, [a, b, c, d]: Corners): boolean {
-	return cosine(position, [a, b, c], [a, c, d]) >= cosine(position, [a, b, d], [b, c, d]) - ALIKE;
+	return cosine(position, [a, b, c], [a, c, d]) >= cosine(position, [a, b, d], [b, c, d]) - ALIKE_DIAGONALS;
 }
 
 type Triangle = readonly [number, number, number];

@@ -9,11 +9,10 @@ import { edgesOf } from '../edges.ts';
 import type { LaidCells } from '../plane/layCells.ts';
 import { BallFace } from './ballFace.ts';
 import { geodesic, type Direction } from './geodesic.ts';
+import { AT_DOMAIN_END } from '../../tolerances.ts';
 
 /** Halvings until the border is found along an edge that runs off the face. */
 const HALVINGS = 48;
-/** Share of the domain: parameters this near to an end of it are there. */
-const AT_END = 1e-9;
 
 interface Node {
 	readonly u: number;
@@ -168,7 +167,7 @@ function layGeodesic(
 }
 
 const settle = (t: number, from: number, to: number) =>
-	t - from < AT_END * (to - from) ? from : to - t < AT_END * (to - from) ? to : t;
+	t - from < AT_DOMAIN_END * (to - from) ? from : to - t < AT_DOMAIN_END * (to - from) ? to : t;
 
 function joined(a: Float64Array, b: ArrayLike<number>): Float64Array {
 	const all = new Float64Array(a.length + b.length);

@@ -1,7 +1,7 @@
+import { SAME_FIELD } from '../../tolerances.ts';
 import { square } from '../../elementary/index.ts';
 import { openBorders } from '../plane/clip.ts';
 import type { PlaneExtent } from '../plane/planeCells.ts';
-import { SAME_FIELD } from '../units/unit.ts';
 
 type Point = readonly [number, number];
 

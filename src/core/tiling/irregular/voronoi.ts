@@ -5,10 +5,10 @@ import { group } from '../../units/print.ts';
 import { PlaneBuilder, type PlaneCells, type PlaneExtent } from '../plane/planeCells.ts';
 import { randomFrom } from '../random.ts';
 import type { Tiling } from '../schema.ts';
-import { SAME_FIELD } from '../units/unit.ts';
 import { roundCorners } from './roundCorners.ts';
 import { seedDensity, type SeedDensity } from './seedDensity.ts';
 import { voronoiCells, type SeedField } from './voronoiCells.ts';
+import { LEAST_DENSITY, SAME_FIELD } from '../../tolerances.ts';
 
 type Point = readonly [number, number];
 type Options = Extract<Tiling, { kind: 'voronoi' }>;
@@ -102,7 +102,8 @@ function middleOf(
 		const [x, y] = [(ox + b[0] + c[0]) / 3, (oy + b[1] + c[1]) / 3];
 		const area = ((b[0] - ox) * (c[1] - oy) - (b[1] - oy) * (c[0] - ox)) / 2;
 		const weight =
-			area * (density.at(onFace(x / width, closedAcross), onFace(y / height, closedUp)) + density.greatest * 1e-6);
+			area *
+			(density.at(onFace(x / width, closedAcross), onFace(y / height, closedUp)) + density.greatest * LEAST_DENSITY);
 		[mass, mx, my] = [mass + weight, mx + weight * x, my + weight * y];
 	}
 	return [onFace(mx / mass / width, closedAcross) * width, onFace(my / mass / height, closedUp) * height];

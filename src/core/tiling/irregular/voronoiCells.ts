@@ -1,5 +1,6 @@
 import Delaunator from 'delaunator';
 import { ZygasterError } from '../../errors.ts';
+import { BESIDE_SHARE } from '../../tolerances.ts';
 
 /** A rectangle from (0, 0); where it closes, it meets itself. */
 export interface SeedField {
@@ -62,7 +63,7 @@ function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Poi
 		if (to < seeds.length) incoming[to] = e;
 	}
 	const inside = (v: number, closed: boolean, length: number) =>
-		closed || near === Infinity || (v > -length * 1e-9 && v < length * (1 + 1e-9));
+		closed || near === Infinity || (v > -length * BESIDE_SHARE && v < length * (1 + BESIDE_SHARE));
 	const cells: Point[][] = [];
 	for (let s = 0; s < seeds.length; s++) {
 		const cell: Point[] = [];

@@ -6,7 +6,7 @@ import { PatchCursor } from '../../geometry/patches.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace, type Development } from '../../settingout/development.ts';
 import type { LevelHeight } from '../../settingout/directions.ts';
-import { CHORD_MM } from '../../tolerances.ts';
+import { AT_HEIGHT_MM, CHORD_MM } from '../../tolerances.ts';
 import { group } from '../../units/print.ts';
 import type { Opening, OpeningOutline, OpeningPlace } from './schema.ts';
 import { projectRing } from './project.ts';
@@ -181,7 +181,7 @@ function levelPlace(
 		const z = heightAt(y);
 		if (z === undefined) continue;
 		reached = [Math.min(z, reached?.[0] ?? z), Math.max(z, reached?.[1] ?? z)];
-		if (Math.abs(z - wanted) < 1e-6) return [place.across, y];
+		if (Math.abs(z - wanted) < AT_HEIGHT_MM) return [place.across, y];
 		if (before && (before.z - wanted) * (z - wanted) <= 0)
 			return [place.across, bisect(heightAt, before.y, y, before.z, wanted)];
 		before = { y, z };

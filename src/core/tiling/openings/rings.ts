@@ -1,6 +1,7 @@
 import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
-import { hypot } from '../../elementary/index.ts';
+import { hypot, square } from '../../elementary/index.ts';
 import { withinRing, type FlatRing } from '../../settingout/flatBorder.ts';
+import { SAME_FLAT_MM } from '../../tolerances.ts';
 
 /** A closed line laid flat; outer lines run anticlockwise. */
 export type Ring = FlatRing;
@@ -93,6 +94,24 @@ export function leastWidth(ring: Ring): number {
 		least = Math.min(least, high - low);
 	}
 	return least;
+}
+
+/**
+ * A closed line as one that goes around once: itself where no sides cross, else the largest piece of what it encloses.
+ * Nothing where it encloses next to nothing. O(n2).
+ */
+export function soundRing(ring: Ring): Ring | undefined {
+	const candidates =
+		crossingSides(ring) === undefined
+			? [ring]
+			: booleanOpD(ClipType.Union, [pathOf(ring)], [], FillRule.NonZero, DIGITS).map(ringOf);
+	const largest = candidates.reduce<Ring | undefined>(
+		(best, r) => (best && Math.abs(ringArea(best)) >= Math.abs(ringArea(r)) ? best : r),
+		undefined
+	);
+	return largest && largest.length > 2 && Math.abs(ringArea(largest)) > square(SAME_FLAT_MM)
+		? turnAnticlockwise(largest)
+		: undefined;
 }
 
 /** The first two sides that cross, counted from 1; nothing when none do. O(n2). */

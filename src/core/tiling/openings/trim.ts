@@ -18,6 +18,7 @@ import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
 import { TrimNodes } from './trimNodes.ts';
+import { LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
 
 /** A face's nodes and cells after its openings and borders have cut them. */
 export interface TrimmedCells {
@@ -132,10 +133,10 @@ function cutCell(
 	const ring = made.ringOf(places);
 	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
-	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_SHARE);
+	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE);
 	if (kept.length === 0) return gone();
 	const remains = kept.reduce((sum, p) => sum + pieceArea(p), 0);
-	if (!partial && remains > area * (1 - LEAST_SHARE)) return WHOLE;
+	if (!partial && remains > area * (1 - LEAST_PIECE_SHARE)) return WHOLE;
 	made.enter(corners, places, ring);
 	const rank = (p: Piece) => Math.min(...p.outer.map(([x, y]) => x + y));
 	kept
@@ -152,7 +153,7 @@ function cutCell(
 				places: outline.map((v) => v.place),
 				holes,
 				piece: kept.length > 1 ? k + 1 : 0,
-				cut: share < 1 - LEAST_SHARE || holes.length > 0,
+				cut: share < 1 - LEAST_PIECE_SHARE || holes.length > 0,
 				share,
 				sliver: false
 			});
@@ -174,9 +175,6 @@ function isGone(lines: TrimLines, x0: number, y0: number, x1: number, y1: number
 
 /** Length, mm. Lines are cut off no nearer than this to a cell's box, so that clipping's rounding has room. */
 const BESIDE_MM = 1;
-
-/** Share of a cell's area below which a piece is nothing: what rounding leaves. */
-const LEAST_SHARE = 1e-6;
 
 /** Most cells are far from all lines; they are told quickly. */
 function meetsAny(boxes: readonly Box[], x0: number, y0: number, x1: number, y1: number): boolean {
@@ -297,9 +295,6 @@ function roundCorners({ corners, places }: CellPiece, made: TrimNodes): number[]
 	return round.includes(0) ? round : round.map((r, k) => (k === 0 ? 0 : r));
 }
 
-/** Sine of the greatest angle, about 20 degrees, by which a curve turns from chord to chord. */
-const ROUND_SINE = 0.35;
-
 /** Which corners of a piece its cell ran straight on through, and still does. */
 function stillStraight(
 	{ cell, corners, places }: CellPiece,
@@ -316,9 +311,6 @@ function stillStraight(
 		return Number(Math.abs(ux * vy - uy * vx) < STRAIGHT_SINE * hypot(ux, uy) * hypot(vx, vy));
 	});
 }
-
-/** A corner that lay straight in its field turns a little once the face is laid flat. */
-const STRAIGHT_SINE = 0.2;
 
 function lostFields({ row, column }: CellTable, fates: Uint8Array): Uint32Array {
 	const lost: number[] = [];

@@ -1,4 +1,4 @@
-import { SAME_FIELD } from '../units/unit.ts';
+import { SAME_FIELD } from '../../tolerances.ts';
 import type { PlaneCorner, PlaneExtent } from './planeCells.ts';
 
 /** A half plane: x (axis 0) or y (axis 1) not less (or, `below`, not more) than a value. */

@@ -1,3 +1,4 @@
+import { SAME_FIELD } from '../../tolerances.ts';
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable, SetOut } from '../../settingout/nodes.ts';
@@ -5,7 +6,6 @@ import { placesBetween, type PlaceInField } from '../../settingout/placesBetween
 import { placeParameters } from '../../settingout/places.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
-import { SAME_FIELD } from '../units/unit.ts';
 import type { PlaneCells } from './planeCells.ts';
 
 export interface LaidCells {

@@ -1,5 +1,5 @@
+import { SAME_FIELD } from '../../tolerances.ts';
 import { Float64List, Uint32List, Uint8List } from '../../lists.ts';
-import { SAME_FIELD } from '../units/unit.ts';
 
 /**
  * Cells in the plane of a face's grid: x counts fields across from the start border, y fields up. Everything that

@@ -1,6 +1,7 @@
+import { SAME_FIELD } from '../../tolerances.ts';
 import type { PreparedCell, PreparedUnit } from '../units/prepareUnit.ts';
 import { ringArea } from '../openings/rings.ts';
-import { SAME_FIELD, tidy } from '../units/unit.ts';
+import { tidy } from '../units/unit.ts';
 import { clipRing, openBorders, splitRing, type HalfPlane } from './clip.ts';
 import { PlaneBuilder, type PlaneCells, type PlaneCorner, type PlaneExtent } from './planeCells.ts';
 

@@ -1,6 +1,7 @@
 import { booleanOpD, ClipType, FillRule } from 'clipper2-ts';
 import { crossingSides, ringArea, type Ring } from '../openings/rings.ts';
 import type { TilingUnit, UnitPoint } from './unit.ts';
+import { LEAST_FIELD_SHARE } from '../../tolerances.ts';
 
 /** What is wrong with a unit, in words and as areas of its plane. */
 export interface UnitFaults {
@@ -15,13 +16,13 @@ export interface UnitFaults {
 
 /** Digits after the point that clipping keeps, in fields. */
 const DIGITS = 8;
-/** Share of a field below which an overlap or a gap is what rounding leaves. */
-const LEAST_AREA = 1e-5;
 
 type Path = { x: number; y: number }[];
 const pathOf = (ring: readonly UnitPoint[], dx = 0, dy = 0): Path => ring.map(([x, y]) => ({ x: x + dx, y: y + dy }));
 const ringsOf = (paths: readonly (readonly { x: number; y: number }[])[]): Ring[] =>
-	paths.map((p) => p.map(({ x, y }): [number, number] => [x, y])).filter((r) => Math.abs(ringArea(r)) > LEAST_AREA);
+	paths
+		.map((p) => p.map(({ x, y }): [number, number] => [x, y]))
+		.filter((r) => Math.abs(ringArea(r)) > LEAST_FIELD_SHARE);
 const op = (kind: ClipType, a: Path[], b: Path[]) => booleanOpD(kind, a, b, FillRule.NonZero, DIGITS);
 
 /** Tells whether a unit's cells, repeated, cover the plane once. O(cells2). */
@@ -34,7 +35,7 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 				...none,
 				message: `Cell ${k + 1} (${role}) crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once.`
 			};
-		if (Math.abs(ringArea(corners)) < LEAST_AREA)
+		if (Math.abs(ringArea(corners)) < LEAST_FIELD_SHARE)
 			return {
 				...none,
 				message: `Cell ${k + 1} (${role}) has no area. Right would be corners that do not lie on one line.`

@@ -1,6 +1,7 @@
+import { SAME_FIELD } from '../../tolerances.ts';
 import { hypot } from '../../elementary/index.ts';
 import { ringArea } from '../openings/rings.ts';
-import { SAME_FIELD, tidy, type TilingUnit, type UnitPoint } from './unit.ts';
+import { tidy, type TilingUnit, type UnitPoint } from './unit.ts';
 
 /** A corner of a unit's cell: one of the unit's vertices, so many units further across and up. */
 export interface UnitCorner {

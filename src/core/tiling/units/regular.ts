@@ -1,5 +1,6 @@
 import { atan2, cos, hypot, sin } from '../../elementary/index.ts';
 import type { TilingUnit, UnitPoint } from './unit.ts';
+import { SAME_FIELD } from '../../tolerances.ts';
 
 /**
  * Tilings by regular polygons and their like, on the fields of a grid. Those of triangular order have equal sides and
@@ -165,7 +166,7 @@ export const cairo = (): TilingUnit => ({
 		for (const { corners } of SNUB)
 			for (const dx of [-1, 0, 1])
 				for (const dy of [-1, 0, 1]) {
-					if (!corners.some(([x, y]) => hypot(x + dx - vertex[0], y + dy - vertex[1]) < 1e-9)) continue;
+					if (!corners.some(([x, y]) => hypot(x + dx - vertex[0], y + dy - vertex[1]) < SAME_FIELD)) continue;
 					const at: UnitPoint = [
 						corners.reduce((s, p) => s + p[0], 0) / corners.length + dx,
 						corners.reduce((s, p) => s + p[1], 0) / corners.length + dy

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SAME_FIELD } from '../../tolerances.ts';
 
 const coordinate = z.number().min(-64, 'must be at least −64').max(64, 'must be at most 64');
 
@@ -28,9 +29,6 @@ export const unitSchema = z.strictObject({
 export type TilingUnit = z.output<typeof unitSchema>;
 export type UnitCell = TilingUnit['cells'][number];
 export type UnitPoint = readonly [number, number];
-
-/** Coordinates of a unit nearer than this share of a field are the same. */
-export const SAME_FIELD = 1e-7;
 
 /** A coordinate that is a whole number but for rounding becomes one. */
 export const tidy = (x: number) => (Math.abs(x - Math.round(x)) < SAME_FIELD ? Math.round(x) + 0 : x);

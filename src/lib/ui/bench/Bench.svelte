@@ -36,6 +36,10 @@
 			failure = 'This browser shows no 3D pictures (WebGL is missing or switched off).';
 			return;
 		}
+		made.oncontext = (gone) =>
+			(failure = gone
+				? 'The graphics card has dropped the picture. It is drawn again as soon as the card is back.'
+				: undefined);
 		made.onpick = (step) => bench.pick(step);
 		made.onplaces = (at) => (places = at);
 		made.oncorner = (corner, way, done) => {
@@ -50,6 +54,8 @@
 	const kit = $derived(bench.kit);
 	const host = $derived(bench.shown);
 	$effect(() => {
+		// What is not seen is not tried.
+		if (work.place !== 'kits') return;
 		void [kit, host, bench.values, work.project.materials, work.project.kits, work.project.modules];
 		bench.request();
 	});

@@ -30,8 +30,8 @@
 	] as const;
 	const done = $derived(repairs ? REPAIRS.filter(([name]) => repairs[name] > 0) : []);
 
-	function choose(file: File | undefined) {
-		if (file) void incoming.read(file);
+	function choose(files: FileList | null | undefined) {
+		if (files?.length) void incoming.read([...files]);
 	}
 	const setAngle = (angle: number) => {
 		if (!(angle > 0 && angle < Math.PI)) return 'Right would be 1° to 179°.';
@@ -44,11 +44,13 @@
 	}
 	function bringIn() {
 		let key = '';
-		const error = work.editor.commit(
-			`Bring in ${incoming.file}`,
-			(draft) => (key = addImported(draft, incoming.shape))
-		);
+		const notes: string[] = [];
+		const error = work.editor.commit(`Bring in ${incoming.file}`, (draft) => {
+			notes.length = 0;
+			key = addImported(draft, incoming.shape, (words) => notes.push(words));
+		});
 		if (error) return void (incoming.error = error);
+		if (notes.length) work.editor.notice = notes.join(' ');
 		work.chosen = key;
 		close();
 	}
@@ -80,7 +82,7 @@
 	ondragover={(e) => e.preventDefault()}
 	ondrop={(e) => {
 		e.preventDefault();
-		choose(e.dataTransfer?.files[0]);
+		choose(e.dataTransfer?.files);
 	}}
 >
 	<header class="flex items-center gap-2 border-b border-rule px-3 py-1.5">
@@ -92,23 +94,24 @@
 	</header>
 	<div class="min-h-0 grow overflow-auto px-3 py-2">
 		<button class="button" onclick={() => files.click()}
-			><FileUp size={14} />{incoming.summary ? 'Another file' : 'Choose a model file'}</button
+			><FileUp size={14} />{incoming.summary ? 'Other files' : 'Choose model files'}</button
 		>
 		<input
 			bind:this={files}
 			type="file"
+			multiple
 			accept={MODEL_ENDINGS.join()}
 			class="hidden"
 			aria-label="Model file"
 			onchange={(e) => {
-				choose(e.currentTarget.files?.[0]);
+				choose(e.currentTarget.files);
 				e.currentTarget.value = '';
 			}}
 		/>
 		{#if !incoming.summary && !incoming.busy}
 			<p class="mt-2 text-small text-soft">
-				STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY, up to 200 MB and 2 million triangles; or drop it here. It is
-				read on this machine. Its faces then behave like any others.
+				STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY, one or several that belong together, up to 200 MB and 2
+				million triangles; or drop them here. They are read on this machine. Their faces then behave like any others.
 			</p>
 		{/if}
 		{#if incoming.error}<p

@@ -1,0 +1,92 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { createProject, enter, openPage, openProject, saved, shows, startBrowser, stopBrowser } from './browser.ts';
+
+describe('when something breaks', function () {
+	this.timeout(60_000);
+	let page: Page;
+	let errors: string[];
+	let id: string;
+	before(startBrowser);
+	after(stopBrowser);
+	beforeEach(async () => {
+		({ page, errors } = await openPage());
+		id = await createProject();
+	});
+	afterEach(async () => {
+		expect(errors).deep.equal([]);
+		await page.context().close();
+	});
+
+	const modelWorker = () => page.workers().find((w) => w.url().includes('model.worker'))!;
+	const undo = () => page.getByRole('button', { name: 'Undo it' });
+	/** What brings about an error that nobody catches: at once, or while an edit is computed, which is held up so long. */
+	const FAIL = "setTimeout(() => { throw new RangeError('Array buffer allocation failed'); })";
+	const BREAKS = {
+		now: FAIL,
+		'over an edit': `
+			addEventListener('message', () => ${FAIL}, { once: true });
+			const now = performance.now.bind(performance);
+			let first = true;
+			performance.now = () => {
+				if (first) for (const until = now() + 400; now() < until; );
+				first = false;
+				return now();
+			};`
+	} as const;
+	const breakIt = (when: keyof typeof BREAKS) => modelWorker().evaluate(`{ ${BREAKS[when]} }`);
+
+	it('starts a worker that died anew, without a word where nothing was asked of it', async () => {
+		await openProject(page, id, 'schedule');
+		const before = modelWorker();
+		await breakIt('now');
+		await page.waitForEvent('worker');
+		expect(modelWorker()).not.equal(before);
+		await page.getByRole('button', { name: 'Area m²' }).click();
+		await page.getByRole('columnheader', { name: /Area/ }).and(page.locator('[aria-sort=ascending]')).waitFor();
+		await shows(page.getByTestId('schedule-totals'), '1 152 rows');
+		expect(await page.getByRole('alert').count()).equal(0);
+	});
+
+	it('names the edit over which a worker died, and takes it back', async () => {
+		await openProject(page, id);
+		await breakIt('over an edit');
+		await enter(page, 'Length', '80 m');
+		const alert = page.getByRole('alert').filter({ has: undo() });
+		await shows(alert, /cannot be computed.*Array buffer allocation failed/);
+		await shows(alert, /“.*length.*”/i);
+		await shows(page.getByTestId('schedule-totals'), '1 152 rows');
+		await undo().click();
+		await alert.waitFor({ state: 'detached' });
+		await saved(page);
+		await enter(page, 'Length', '90 m');
+		await page.waitForFunction(
+			() => !document.querySelector('[data-testid=schedule-totals]')!.className.includes('italic')
+		);
+		await page.getByText('2 625.51 m²').waitFor({ state: 'detached' });
+	});
+
+	it('says that the graphics card has dropped the picture, and draws it when it is back', async () => {
+		await openProject(page, id, 'schedule');
+		const canvas = page.locator('canvas[aria-label^="Model."]');
+		const drawn = () => canvas.getAttribute('data-drawn').then(Number);
+		const context = (what: 'loseContext' | 'restoreContext') =>
+			canvas.evaluate((element, call) => {
+				const gl = (element as HTMLCanvasElement).getContext('webgl2')!;
+				// Once it is lost it gives no extension any more.
+				const kept = globalThis as { losing?: WEBGL_lose_context };
+				kept.losing ??= gl.getExtension('WEBGL_lose_context')!;
+				kept.losing[call]();
+			}, what);
+		await context('loseContext');
+		const alert = page.getByRole('alert').filter({ hasText: 'dropped the picture' });
+		await alert.waitFor();
+		const before = await drawn();
+		await context('restoreContext');
+		await alert.waitFor({ state: 'detached' });
+		await page.waitForFunction(
+			(n) => Number(document.querySelector<HTMLElement>('canvas[aria-label^="Model."]')!.dataset.drawn) > n,
+			before
+		);
+	});
+});

@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs';
+import { expect } from 'chai';
+import { parse } from 'csv-parse/sync';
+import type { Page } from 'playwright-core';
+import { createProject, openPage, openProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import { shippedDemo } from '../unit/demo.ts';
+
+describe('the tables of the schedule', function () {
+	this.timeout(60_000);
+	let page: Page;
+	let errors: string[];
+	let id: string;
+	before(startBrowser);
+	after(stopBrowser);
+	beforeEach(async () => {
+		({ page, errors } = await openPage());
+		id = await createProject((project) => Object.assign(project, shippedDemo()));
+		await openProject(page, id, 'schedule');
+	});
+	afterEach(async () => {
+		expect(errors).deep.equal([]);
+		await page.context().close();
+	});
+
+	const totals = () => page.getByTestId('schedule-totals');
+	const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
+	const firstMark = () => page.locator('[data-row]').first().getByRole('gridcell').first().innerText();
+
+	it('stand side by side, each with its own columns, sums and filters', async () => {
+		await shows(totals(), /^3 203 rows/);
+		await tab('Edges');
+		await shows(totals(), /^4 482 rows · .* m · .* t$/);
+		expect(await firstMark()).equal('C1-01-01/1');
+		await page.getByRole('columnheader', { name: /Dihedral angle/ }).waitFor();
+		await page.getByLabel('Filter by mark or kit or kind').fill('border');
+		await shows(totals(), /^\d+ of 4 482 rows/);
+		await tab('Nodes');
+		await shows(totals(), /^548 rows/);
+		await tab('Paths');
+		await shows(totals(), /^16 rows/);
+		await tab('Edges');
+		await shows(totals(), /^\d+ of 4 482 rows/);
+		await page.getByRole('button', { name: 'Clear filters' }).click();
+		await shows(totals(), /^4 482 rows/);
+	});
+
+	it('list every piece, sorted by what is asked, and choose its cells in the model', async () => {
+		await tab('Parts');
+		await shows(totals(), /^18 470 rows/);
+		await page.getByRole('button', { name: 'Weight kg' }).click();
+		await page.getByRole('button', { name: 'Weight kg' }).click();
+		await page
+			.getByRole('columnheader', { name: /Weight/ })
+			.and(page.locator('[aria-sort=descending]'))
+			.waitFor();
+		const weights = await page
+			.locator('[data-row]')
+			.evaluateAll((rows) =>
+				rows.slice(0, 5).map((r) => Number(r.lastElementChild!.textContent!.replace(/[^\d.]/g, '')))
+			);
+		expect(weights).deep.equal([...weights].sort((a, b) => b - a));
+		await page.getByLabel('Filter by mark or any word').fill('larch');
+		await shows(totals(), /^[\d ]+ of 18 470 rows/);
+		await page.locator('[data-row]').first().click();
+		await page.getByTestId('cell-card').waitFor();
+		await page.locator('[data-row]').first().and(page.locator('[aria-selected=true]')).waitFor();
+	});
+
+	it('follow an edit and leave as files', async () => {
+		await tab('Paths');
+		await page.locator('[data-row]').first().click();
+		const card = page.getByTestId('cell-card');
+		await shows(card, /^Q1-/);
+		await page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: 'Handover' }).click();
+		await page.getByLabel('Lengths of the schedules in').selectOption('m');
+		const arrived = page.waitForEvent('download');
+		await page
+			.getByRole('region', { name: 'Path schedule' })
+			.getByRole('button', { name: 'Make and download' })
+			.click();
+		const file = await arrived;
+		expect(file.suggestedFilename()).equal('sallow-reach-ferry-terminal-paths.csv');
+		const rows = parse<Record<string, string>>(readFileSync((await file.path())!), { columns: true });
+		expect(rows.length).equal(16);
+		expect(rows[0]).include({ Mark: 'Q1-A01a', Kit: 'Quay rail', 'Length m': '12.9411' });
+	});
+});
