@@ -11,6 +11,7 @@ import { demoProject, vaultOf } from '../unit/demo.ts';
 import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
+import { benchSpine } from './spine.ts';
 import { benchTilings } from './tilings.ts';
 import { verbSurface } from '../unit/oracle.ts';
 
@@ -126,6 +127,7 @@ const [verb] = await timed(() => {
 		}
 });
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
+await benchSpine();
 await benchFaces();
 await benchOpenings();
 await benchKits();

@@ -82,3 +82,35 @@ export const saved = (page: Page) => page.getByTestId('save-state').getByText('S
 export async function shows(locator: Locator, text: string | RegExp): Promise<void> {
 	await locator.filter({ hasText: text }).first().waitFor();
 }
+
+/** Waits until something holds; what fails last is told. */
+export async function eventually(check: () => Promise<unknown>, ms = 10_000): Promise<void> {
+	const until = Date.now() + ms;
+	for (;;) {
+		try {
+			await check();
+			return;
+		} catch (cause) {
+			if (Date.now() > until) throw cause;
+		}
+	}
+}
+
+/** Waits until an attribute of an element stays the same from frame to frame. */
+export async function settles(locator: Locator, attribute: string): Promise<void> {
+	await locator.first().evaluate(
+		(element, name) =>
+			new Promise<void>((resolve) => {
+				let [before, same] = ['', 0];
+				const look = () => {
+					const now = element.getAttribute(name) ?? '';
+					same = now !== '' && now === before ? same + 1 : 0;
+					before = now;
+					if (same < 20) requestAnimationFrame(look);
+					else resolve();
+				};
+				look();
+			}),
+		attribute
+	);
+}

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import type { Project } from '../../src/core/project/schema.ts';
 import { setCount, shippedDemo } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, saved, savedProject, shows } from './browser.ts';
+import { createProject, enter, openPage, openProject, saved, savedProject, settles, shows } from './browser.ts';
 
 /** The canopy alone with few cells, and the kits of the demo. */
 function coarse(project: Project): void {
@@ -126,7 +126,7 @@ describe('the bench', function () {
 		await page.mouse.move(from.x + 6, from.y + 6);
 		await page.mouse.down();
 		for (let k = 1; k <= 12; k++) await page.mouse.move(from.x + 6, from.y + ((to.y - 4 - from.y) * k) / 12);
-		await page.waitForTimeout(300);
+		await page.waitForFunction(() => document.querySelector('[data-step]')?.getAttribute('data-step') === 'reveal');
 		await page.mouse.up();
 		await page.getByTitle('Undo: Reorder steps').waitFor();
 		await saved(page);
@@ -145,8 +145,7 @@ describe('the bench', function () {
 		await openProject(page, id, 'kits');
 		await page.getByRole('button', { name: /^Framed pane/ }).click();
 		await page.getByRole('table').getByText('reveal').waitFor();
-		// Until the picture has been fitted.
-		await page.waitForTimeout(800);
+		await settles(page.locator('[data-corner="3"]'), 'style');
 		const area = () => page.getByRole('table').locator('tr').filter({ hasText: 'pane' }).textContent();
 		const before = await area();
 		const canvas = (await page.getByTestId('bench-canvas').boundingBox())!;

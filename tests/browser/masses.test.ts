@@ -5,10 +5,12 @@ import { fullDemo } from '../unit/demo.ts';
 import {
 	createProject,
 	enter,
+	eventually,
 	openPage,
 	openProject,
 	saved,
 	savedProject,
+	settles,
 	shows,
 	startBrowser,
 	stopBrowser
@@ -162,13 +164,14 @@ describe('masses', function () {
 			buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L9 0 L12 4 L20 4"/></svg>')
 		});
 		await saved(page);
-		await page.waitForTimeout(300);
-		expect((await drawn()).points.map((p) => [p.x, p.y + 0])).deep.equal([
-			[0, 0],
-			[9000, 0],
-			[12_000, -4000],
-			[20_000, -4000]
-		]);
+		await eventually(async () =>
+			expect((await drawn()).points.map((p) => [p.x, p.y + 0])).deep.equal([
+				[0, 0],
+				[9000, 0],
+				[12_000, -4000],
+				[20_000, -4000]
+			])
+		);
 		await page.getByRole('button', { name: 'Close the drawing' }).click();
 	});
 
@@ -186,8 +189,7 @@ describe('masses', function () {
 	it('drags handles in the model', async () => {
 		await openProject(page, id);
 		await page.keyboard.press('3');
-		await page.waitForFunction(() => document.querySelector('canvas')!.dataset.handles);
-		await page.waitForTimeout(500);
+		await settles(page.locator('canvas'), 'data-handles');
 		const canvas = (await page.locator('canvas').first().boundingBox())!;
 		const [, x, y] = (await page.locator('canvas').first().getAttribute('data-handles'))!
 			.split(' ')

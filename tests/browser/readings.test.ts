@@ -1,7 +1,14 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { fullDemo, setCount } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, shows } from './browser.ts';
+import { interpolateViridis } from 'd3-scale-chromatic';
+import { createProject, enter, eventually, openPage, openProject, shows } from './browser.ts';
+
+/** A colour such as `rgb(68, 1, 84)` or `#440154` as the numbers of its bytes. */
+const bytes = (colour: string) =>
+	colour.startsWith('#')
+		? [1, 3, 5].map((k) => parseInt(colour.slice(k, k + 2), 16)).join()
+		: colour.replace(/[^\d,]/g, '');
 
 describe('readings', function () {
 	this.timeout(60_000);
@@ -62,19 +69,20 @@ describe('readings', function () {
 		await chooseReading('cell.tilt');
 		await shows(legend, 'Tilt');
 		await shows(legend, /\d+(\.\d)?°/);
-		// The ends of viridis (van der Walt and Smith, 2015) are in the picture.
-		await page.waitForTimeout(1500);
-		const seen = await colours();
-		expect(
-			[...seen].some((c) => c.startsWith('68,1,8') || c.startsWith('70,') || c.startsWith('69,') || c.startsWith('71,'))
-		).equal(true);
+		// Of viridis (van der Walt and Smith, 2015; package d3-scale-chromatic), exactly.
+		const viridis = Array.from({ length: 256 }, (_, k) => bytes(interpolateViridis(k / 255)));
+		await eventually(async () => {
+			const seen = await colours();
+			expect(viridis.filter((colour) => seen.has(colour)).length).greaterThan(5);
+		});
 		await enter(page, 'Steps', '4');
 		await page.locator('canvas[aria-label^="Model."]').press('d');
 		await page.getByTestId('flat-stretch').waitFor();
-		await page.waitForTimeout(1500);
-		expect(
-			[...(await colours())].filter((c) => ['68,1,84', '49,104,142', '53,183,121', '253,231,37'].includes(c)).length
-		).greaterThan(2);
+		await eventually(async () =>
+			expect(
+				[...(await colours())].filter((c) => ['68,1,84', '49,104,142', '53,183,121', '253,231,37'].includes(c)).length
+			).greaterThan(2)
+		);
 		expect(await counts()).length(4);
 		await enter(page, 'To', '12');
 		await shows(legend, '≥ 12.0°');

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import type { Project } from '../../src/core/project/schema.ts';
 import { fullDemo, setCount } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, saved, savedProject, shows } from './browser.ts';
+import { createProject, enter, openPage, openProject, saved, savedProject, settles, shows } from './browser.ts';
 
 /** Fewer cells, so that the picture is quick without a graphics card. */
 function coarse(project: Project): void {
@@ -34,16 +34,8 @@ describe('setting-out, openings and the developed view', function () {
 		await settled();
 	}
 
-	/** Waits until the flat face has not moved for a while. */
-	async function settled(): Promise<void> {
-		let before = '';
-		for (let same = 0; same < 3;) {
-			await page.waitForTimeout(120);
-			const now = (await canvas().getAttribute('data-frame')) ?? '';
-			same = now !== '' && now === before ? same + 1 : 0;
-			before = now;
-		}
-	}
+	/** Waits until the flat face does not move any more. */
+	const settled = () => settles(canvas(), 'data-frame');
 
 	/** Where a flat place, mm, is on the page. */
 	async function at(x: number, y: number): Promise<[number, number]> {

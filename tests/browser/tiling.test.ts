@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import type { Project } from '../../src/core/project/schema.ts';
 import { fullDemo, setCount } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, saved, savedProject, shows } from './browser.ts';
+import { createProject, enter, openPage, openProject, saved, savedProject, settles, shows } from './browser.ts';
 
 /** Few cells, so that the picture is quick without a graphics card. */
 function coarse(project: Project): void {
@@ -60,7 +60,7 @@ describe('tilings, marks and order', function () {
 		await page.getByRole('button', { name: 'Click the point on the developed view' }).click();
 		await page.getByTestId('flat-stretch').waitFor();
 		const box = (await page.getByTestId('flat-canvas').boundingBox())!;
-		await page.waitForTimeout(600);
+		await settles(page.getByTestId('flat-canvas'), 'data-frame');
 		await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
 		await saved(page);
 		await page.waitForFunction(() =>

@@ -3,7 +3,7 @@ import { expect } from 'chai';
 import { sql } from 'kysely';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
 import { fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
-import { createProject } from '../../src/lib/server/projects.ts';
+import { createProject, saveEdit } from '../../src/lib/server/projects.ts';
 import { writeJson } from '../../src/core/formats/json/writeJson.ts';
 import { demoProject, demoWith } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
@@ -80,9 +80,50 @@ describe('the handover desk', function () {
 		expect((await settled(await desk.order(small, 'glb'))).state).equal('done');
 	});
 
-	it('keeps jobs in the database, where any process can take them', async () => {
+	it('keeps jobs in the database, where another desk takes them', async () => {
+		const leaving = await HandoverDesk.open(database.db, database.url);
+		const project = await createProject(database.db, demoWith(3, 3));
+		const id = await leaving.order(project, 'csv');
+		await leaving.close();
+		expect((await settled(id)).state).equal('done');
 		const { rows } = await sql<{ name: string }>`select distinct name from pgboss.job`.execute(database.db);
 		expect(rows.map((r) => r.name)).contains('handover');
+	});
+
+	it('makes the project that was ordered, whatever is edited meanwhile', async () => {
+		const project = await createProject(database.db, demoWith(40, 60));
+		const id = await desk.order(project, 'json');
+		await saveEdit(database.db, project, 1, {
+			label: 'Rename',
+			patch: [{ op: 'replace', path: '/name', value: 'Another' }]
+		});
+		const status = await settled(id);
+		expect([status.state, status.revision]).deep.equal(['done', 1]);
+		expect(JSON.parse((await bytesOf(id)).toString()).name).equal(demoWith(1, 1).name);
+		const later = await desk.order(project, 'json');
+		expect((await settled(later)).revision).equal(2);
+		expect(JSON.parse((await bytesOf(later)).toString()).name).equal('Another');
+	});
+
+	it('keeps a large file in pieces, and gives it back whole', async () => {
+		const project = await createProject(database.db, demoWith(120, 200));
+		const id = await desk.order(project, 'glb');
+		expect((await settled(id)).state).equal('done');
+		const { rows } = await sql<{ n: number; most: number }>`
+			select count(*)::int as n, max(octet_length(bytes))::int as most from handover_chunk where handover_id = ${id}
+		`.execute(database.db);
+		expect(rows[0]!.n).greaterThan(3);
+		expect(rows[0]!.most).most(1 << 20);
+		expect((await bytesOf(id)).subarray(0, 4).toString()).equal('glTF');
+	});
+
+	it('takes settings, and refuses those that are none', async () => {
+		const project = await createProject(database.db, demoWith(3, 3));
+		const id = await desk.order(project, 'csv', { units: 'ft' });
+		expect((await settled(id)).state).equal('done');
+		expect((await bytesOf(id)).toString()).contains('Width ft');
+		const words = await desk.order(project, 'csv', { units: 'ell' }).catch((e: Error) => e.message);
+		expect(words).match(/options of panel schedule are not right at units/);
 	});
 });
 

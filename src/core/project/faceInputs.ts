@@ -29,7 +29,7 @@ export interface FaceInputs {
 
 export function inputsOf(
 	project: Project,
-	world: KitWorld,
+	rules: RulesByFace,
 	mass: Mass,
 	index: number,
 	surfacesHash: string
@@ -44,7 +44,7 @@ export function inputsOf(
 		face,
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
-		rules: face.facade ? rulesFor(project, world, key) : [],
+		rules: (face.facade && rules.get(key)) || [],
 		units: project.units
 	};
 }
@@ -56,12 +56,21 @@ function levelsUsed({ levels }: Project, face: Face): readonly Level[] {
 	return named.size ? levels.filter((l) => named.has(l.id)) : [];
 }
 
-/** The rules that place kits on a face, in order. */
-function rulesFor({ rules }: Project, world: KitWorld, key: string): RuleInputs[] {
-	return rules.flatMap((rule) => {
-		const known = rule.face === key ? world.kit(rule.kit) : undefined;
-		return known ? [{ rule, kitHash: known.hash, solids: known.solids }] : [];
-	});
+/** By face, the rules that place kits on it, in order. */
+export type RulesByFace = ReadonlyMap<string, readonly RuleInputs[]>;
+
+/** O(rules). */
+export function rulesByFace({ rules }: Project, world: KitWorld): RulesByFace {
+	const byFace = new Map<string, RuleInputs[]>();
+	for (const rule of rules) {
+		const known = world.kit(rule.kit);
+		if (!known) continue;
+		const inputs = { rule, kitHash: known.hash, solids: known.solids };
+		const others = byFace.get(rule.face);
+		if (others) others.push(inputs);
+		else byFace.set(rule.face, [inputs]);
+	}
+	return byFace;
 }
 
 /** The kit that a rule places. */

@@ -3,7 +3,7 @@ import type { Surface } from '../geometry/surface.ts';
 import { placeSurface } from '../mass/frame.ts';
 import { kindOf } from '../mass/shapes.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
-import { inputsOf } from './faceInputs.ts';
+import { inputsOf, rulesByFace } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
@@ -40,8 +40,9 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const times = noTimes();
 	const masses: (MassResult & { readonly mass: Mass })[] = [];
 	for (const mass of project.masses) masses.push({ mass, ...(await runMass(project, mass, host, times)) });
+	const rules = rulesByFace(project, world);
 	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
-		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, world, mass, f, hash) }))
+		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, mass, f, hash) }))
 	);
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;

@@ -155,7 +155,7 @@ function ownedTable(
 
 function edgeTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
 	const { cells } = face;
-	const kits = kitsOf(cells.edgeCount, placements);
+	const kits = kitsOf(placements.length ? cells.edgeCount : 0, placements);
 	const table = ownedTable('edges', face, kits, (e) => edgeOwner(cells, e));
 	if (table.count === 0) return { ...table, words: { ...table.words, kind: { words: [], index: new Uint16Array() } } };
 	const measured = readingsOf(face);
@@ -176,7 +176,7 @@ function edgeTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 
 function nodeTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
 	const { cells, nodes } = face;
-	const kits = kitsOf(nodes.position.length / 3, placements);
+	const kits = kitsOf(placements.length ? nodes.position.length / 3 : 0, placements);
 	const around = placements.length
 		? cellsAround(cells, new Set([...kits.sets.keys()].filter((n) => kits.sets[n]! >= 0)))
 		: undefined;

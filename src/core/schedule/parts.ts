@@ -4,7 +4,16 @@ import type { Kit } from '../kit/schema.ts';
 import { standsOnCells, type PlacedPart } from '../placement/place.ts';
 import { pathsOf } from '../placement/paths.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
-import { NO_ROW, markOf, type FaceSchedule, type FaceTable, type HostTableName, type WordColumn } from './faceTable.ts';
+import {
+	HOST_TABLES,
+	NO_ROW,
+	markOf,
+	type FaceSchedule,
+	type FaceTable,
+	type HostTableName,
+	type WordColumn
+} from './faceTable.ts';
+import { SAME_RATIO } from '../tolerances.ts';
 import { outermost, type RulePlacement } from './kitsOf.ts';
 
 /** A part of a kit on the hosts of one placement: what is alike for all of its pieces. */
@@ -38,7 +47,6 @@ const TABLE_OF: Readonly<Record<HostKind, HostTableName>> = {
 	node: 'nodes',
 	path: 'paths'
 };
-const TABLE_NUMBER: Readonly<Record<HostTableName, number>> = { panels: 0, edges: 1, nodes: 2, paths: 3 };
 
 /** A face whose parts are listed. */
 export interface FaceWithParts extends Pick<MeasuredFace, 'nodes' | 'cells'> {
@@ -110,7 +118,7 @@ export function partTable(face: FaceWithParts): PartTable {
 				table.part[r] = p;
 				table.placed[r] = h;
 				table.element[r] = first ? first[h]! + k : k;
-				table.hostTable[r] = TABLE_NUMBER[name];
+				table.hostTable[r] = HOST_TABLES.indexOf(name);
 				table.host[r] = hostRow[h]!;
 				table.columns.piece[r] = number;
 				const [length, share] = part.each
@@ -172,10 +180,58 @@ function sumOf(values: Float64Array): number {
 	return sum;
 }
 
+/** Lists what is broken in a table of parts; empty when sound. O(pieces). */
+export function validateParts(table: PartTable, schedule: FaceSchedule): string[] {
+	const faults: string[] = [];
+	const { count, parts, part, placed, element, hostTable, host, words, columns } = table;
+	const sums = parts.map(() => ({ pieces: 0, length: 0, volume: 0 }));
+	for (let r = 0; r < count; r++) {
+		const { placement, part: of } = parts[part[r]!] ?? {};
+		if (!placement || !of) {
+			faults.push(`row ${r} names part ${part[r]} of ${parts.length}`);
+			continue;
+		}
+		if (placed[r]! >= placement.hosts.length) faults.push(`row ${r} names row ${placed[r]} of its placement`);
+		const { geometry } = of;
+		const pieces = piecesOf(geometry, of.pieces[placed[r]!] ?? 0);
+		if (element[r]! >= pieces) faults.push(`row ${r} names piece ${element[r]} of ${pieces}`);
+		const rows = schedule.tables[HOST_TABLES[hostTable[r]!]!].count;
+		if (host[r]! >= rows) faults.push(`row ${r} names host ${host[r]} of ${rows}`);
+		for (const { words: list, index } of Object.values(words))
+			if (list[index[r]!] === undefined) faults.push(`row ${r} names a word that is none`);
+		const sum = sums[part[r]!]!;
+		sum.pieces++;
+		sum.length += columns.length![r]!;
+		sum.volume += columns.volume![r]!;
+	}
+	sums.forEach((sum, p) => {
+		const { part: of } = parts[p]!;
+		const differs = (a: number, b: number) => !(Math.abs(a - b) <= SAME_RATIO * Math.max(Math.abs(a), Math.abs(b), 1));
+		for (const [name, whole] of [
+			['pieces', sumOf(of.pieces)],
+			['length', sumOf(of.length)],
+			['volume', sumOf(of.volume)]
+		] as const)
+			if (differs(sum[name], whole)) faults.push(`${name} of ${of.name} come to ${sum[name]} of ${whole}`);
+	});
+	return faults;
+}
+
+/** How many pieces a part's geometry has; of a pattern on one host. */
+function piecesOf(geometry: PartGeometry, onHost: number): number {
+	switch (geometry.kind) {
+		case 'pattern':
+			return onHost;
+		case 'fitted':
+			return geometry.sets.reduce((n, set) => n + set.rows.length, 0);
+		default:
+			return geometry.rows.length;
+	}
+}
+
 /** The mark of what a part stands on. */
 export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTable, r: number): string {
-	const name = (['panels', 'edges', 'nodes', 'paths'] as const)[hostTable[r]!]!;
-	return markOf(schedule, name, host[r]!);
+	return markOf(schedule, HOST_TABLES[hostTable[r]!]!, host[r]!);
 }
 
 const known = new WeakMap<readonly RulePlacement[], PartTable>();

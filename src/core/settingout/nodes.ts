@@ -1,10 +1,11 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
+import { hypot } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
 import type { Ends } from '../geometry/borders.ts';
 import { evaluateGridPoints, evaluatePoints } from '../geometry/evaluate.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { MOST_CELLS } from '../limits.ts';
-import { COINCIDENT_MM } from '../tolerances.ts';
+import { COINCIDENT_MM, SAME_RATIO } from '../tolerances.ts';
 import { group } from '../units/print.ts';
 import type { ChartedFace } from './development.ts';
 import { layDirection, type LaidDirection, type LevelHeight } from './directions.ts';
@@ -57,6 +58,37 @@ export interface SetOut {
 	readonly between?: { readonly chart: LengthChart; readonly moved: boolean };
 	/** What the user should know, such as a level that the face does not reach. */
 	readonly notes: readonly string[];
+}
+
+/** Lists what is broken in a setting-out; empty when sound. `used` says which nodes have cells. O(nodes). */
+export function validateNodes(nodes: NodeTable, used: (node: number) => boolean = () => true): string[] {
+	const { columns, rows, nodeOf, position, normal, us, vs, xy, turns, onFace } = nodes;
+	const faults: string[] = [];
+	const count = position.length / 3;
+	const grid = columns * rows;
+	if (columns < 2 || rows < 2) faults.push(`the grid has ${columns} x ${rows} places`);
+	if (normal.length !== position.length) faults.push(`${normal.length / 3} normals of ${count} nodes`);
+	const tensor = us.length === columns && vs.length === rows;
+	const places = tensor ? grid : us.length;
+	if (!tensor && (us.length !== vs.length || us.length < grid))
+		faults.push(`${us.length} and ${vs.length} parameters of ${grid} places`);
+	if (xy && xy.length !== (count - grid) * 2)
+		faults.push(`${xy.length / 2} places on the grid of ${count - grid} nodes`);
+	if (turns && turns.length !== (places - grid) * 2)
+		faults.push(`${turns.length / 2} turns of ${places - grid} places`);
+	for (let place = 0; place < grid; place++) {
+		const node = nodeOf ? nodeOf[place]! : place;
+		// Places that fall together share the first of their nodes.
+		if (node > place) faults.push(`place ${place} names node ${node} behind it`);
+	}
+	for (let node = 0; node < count; node++) {
+		if (onFace?.[node] === 0 || !used(node)) continue;
+		const o = node * 3;
+		if (!Number.isFinite(position[o]! + position[o + 1]! + position[o + 2]!)) faults.push(`node ${node} is nowhere`);
+		const size = hypot(normal[o]!, normal[o + 1]!, normal[o + 2]!);
+		if (size !== 0 && !(Math.abs(size - 1) < SAME_RATIO)) faults.push(`the normal of node ${node} is ${size} long`);
+	}
+	return faults;
 }
 
 /**

@@ -11,12 +11,14 @@ import type { PlacedPart } from '../../../src/core/placement/place.ts';
 import { numberedBatches, originOf } from '../../../src/core/project/modelBatches.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
-import { partsOf } from '../../../src/core/schedule/parts.ts';
+import { partsOf, validateParts } from '../../../src/core/schedule/parts.ts';
 import { readProject } from '../../../src/core/project/read.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { starterProject } from '../../../src/core/project/starter.ts';
 import { STARTER_MATERIALS } from '../../../src/core/project/starterMaterials.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
+import { validateNodes } from '../../../src/core/settingout/nodes.ts';
+import { validateOpening } from '../../../src/core/tiling/openings/layOpening.ts';
 import { validateCells } from '../../../src/core/tiling/cells.ts';
 import { openingSchema } from '../../../src/core/tiling/openings/schema.ts';
 import { tilingSchema } from '../../../src/core/tiling/schema.ts';
@@ -204,6 +206,12 @@ function checkModel(project: Project, model: Model): void {
 	for (const face of model.faces) {
 		const { key, nodes, cells, readings, placements } = face;
 		expect(validateCells(cells, nodes.position.length / 3), key).deep.equal([]);
+		const used = new Set(cells.corners);
+		expect(
+			validateNodes(nodes, (n) => used.has(n)),
+			key
+		).deep.equal([]);
+		for (const opening of face.openings) expect(validateOpening(opening), key).deep.equal([]);
 		// A triangle has no fourth edge.
 		const { edge4: _, ...columns } = readings.columns;
 		expect(notFinite({ columns, nodes: nodes.position, placements }), key).deep.equal([]);
@@ -214,6 +222,7 @@ function checkModel(project: Project, model: Model): void {
 		const { dihedral: __, ...measured } = edges.columns;
 		expect(notFinite({ tables, measured })).deep.equal([]);
 		expect(notFinite(partsOf(face).columns)).deep.equal([]);
+		expect(validateParts(partsOf(face), face.schedule)).deep.equal([]);
 	}
 	for (const { positions } of numberedBatches(model, originOf(model)).batches)
 		expect(positions.every(Number.isFinite)).to.be.true;

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { createSurface, mapSurface, type Surface } from '../../../src/core/geometry/surface.ts';
 import { chartFace, faceForSettingOut } from '../../../src/core/settingout/chartedFace.ts';
-import { setOut, type NodeTable } from '../../../src/core/settingout/nodes.ts';
+import { validateNodes, setOut, type NodeTable } from '../../../src/core/settingout/nodes.ts';
 import {
 	directionOf,
 	settingOutOf,
@@ -62,6 +62,8 @@ const bunched = () =>
 function sound(nodes: NodeTable) {
 	const cells = tileRectangular(nodes);
 	expect(validateCells(cells, nodes.position.length / 3)).deep.equal([]);
+	const used = new Set(cells.corners);
+	expect(validateNodes(nodes, (n) => used.has(n))).deep.equal([]);
 	return { cells, euler: new Set(cells.corners).size - cells.edgeCount + cells.count };
 }
 

@@ -6,7 +6,7 @@ import { PatchCursor } from '../../geometry/patches.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace, type Development } from '../../settingout/development.ts';
 import type { LevelHeight } from '../../settingout/directions.ts';
-import { AT_HEIGHT_MM, CHORD_MM } from '../../tolerances.ts';
+import { AT_HEIGHT_MM, CHORD_MM, SAME_FLAT_MM } from '../../tolerances.ts';
 import { group } from '../../units/print.ts';
 import type { Opening, OpeningOutline, OpeningPlace } from './schema.ts';
 import { projectRing } from './project.ts';
@@ -22,6 +22,22 @@ export interface LaidOpening {
 	readonly rings: readonly Ring[];
 	/** Where cells stop: the lines with their frames around them. */
 	readonly framed: readonly Ring[];
+}
+
+/** Lists what is broken in a laid opening; empty when sound. O(points2). */
+export function validateOpening({ name, role, places, rings, framed }: LaidOpening): string[] {
+	const faults: string[] = [];
+	if (rings.length !== places.length || framed.length !== rings.length)
+		faults.push(`${name} has ${places.length} places, ${rings.length} lines and ${framed.length} frames`);
+	rings.forEach((ring, k) => {
+		if (!ring.flat().every(Number.isFinite)) faults.push(`line ${k} of ${name} has a corner that is none`);
+		else if (!(ringArea(ring) > 0)) faults.push(`line ${k} of ${name} does not run anticlockwise`);
+		else if (crossingSides(ring)) faults.push(`line ${k} of ${name} crosses itself`);
+		const grown = framed[k] ? ringArea(framed[k]) - ringArea(ring) : 0;
+		if (role === 'opening' ? grown < -SAME_FLAT_MM : grown > SAME_FLAT_MM)
+			faults.push(`the frame of ${name} lies on the wrong side of line ${k}`);
+	});
+	return faults;
 }
 
 /** Lays an opening flat. Throws a ZygasterError with code `opening` where it crosses itself or misses the face. */
