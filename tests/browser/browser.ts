@@ -98,19 +98,12 @@ export async function eventually(check: () => Promise<unknown>, ms = 10_000): Pr
 
 /** Waits until an attribute of an element stays the same from frame to frame. */
 export async function settles(locator: Locator, attribute: string): Promise<void> {
-	await locator.first().evaluate(
-		(element, name) =>
-			new Promise<void>((resolve) => {
-				let [before, same] = ['', 0];
-				const look = () => {
-					const now = element.getAttribute(name) ?? '';
-					same = now !== '' && now === before ? same + 1 : 0;
-					before = now;
-					if (same < 20) requestAnimationFrame(look);
-					else resolve();
-				};
-				look();
-			}),
-		attribute
-	);
+	await locator.first().evaluate(async (element, name) => {
+		for (let before = '', same = 0; same < 20;) {
+			await new Promise((resolve) => requestAnimationFrame(resolve));
+			const now = element.getAttribute(name) ?? '';
+			same = now !== '' && now === before ? same + 1 : 0;
+			before = now;
+		}
+	}, attribute);
 }

@@ -10,7 +10,9 @@ import { dimensionOf, PLAIN } from './formula/dimension.ts';
 import type { Value } from './fields.ts';
 import type { HostKind, HostShape } from './hosts.ts';
 import { PATH_READINGS } from './hostReadings.ts';
-import type { Mesh } from './mesh.ts';
+import type { BuilderWorld, Mould } from './builderWorld.ts';
+import { markFailed } from './sound.ts';
+import { stepList } from './stepsFor.ts';
 import {
 	ALWAYS,
 	type Block,
@@ -24,41 +26,6 @@ import {
 } from './program.ts';
 import type { Kit, KitParameter, Step } from './schema.ts';
 import { measureOf } from './measures.ts';
-
-/** A mould: bodies made in a box of its own, once for each distinct set of values. */
-export interface Mould {
-	readonly mask: number;
-	/** One of its bodies, in the box's own sizes from 0 to 1. */
-	readonly mesh: (block: Block, h: number, body: string) => MouldedBody | undefined;
-	readonly bodies: () => readonly string[];
-}
-
-/** A body as it is drawn, and how much more area and volume what it stands for has. */
-export interface MouldedBody {
-	readonly mesh: Mesh;
-	readonly area: number;
-	readonly volume: number;
-}
-
-/** What a builder needs of the world: other kits, meshes, and how an inner kit is compiled. */
-export interface BuilderWorld {
-	readonly library: KitLibrary;
-	readonly modules: ModuleLibrary;
-	/** How many kits this one stands in. */
-	readonly depth: number;
-	/** Names of what a step takes from others, as its kind's fields tell. */
-	readonly takes: (step: Step) => readonly string[];
-	readonly compile: (
-		kit: Kit,
-		shape: HostShape,
-		options: {
-			readonly given: ReadonlySet<string>;
-			readonly varying: ReadonlySet<string>;
-			readonly texts: Readonly<Record<string, string>>;
-			readonly depth: number;
-		}
-	) => KitProgram;
-}
 
 /** A program within this one, for pieces of its hosts. */
 interface Inner {
@@ -80,11 +47,6 @@ export const readingsOf = (kind: HostKind) => READINGS_OF[kind];
 
 /** Points of one host at most: they are numbered in 16 bits. */
 const MOST_POINTS = 65_535;
-
-/** The kit's other kits, by id. */
-export type KitLibrary = ReadonlyMap<string, Kit>;
-/** Meshes from files, in a box from 0 to 1, by id. */
-export type ModuleLibrary = ReadonlyMap<string, Mesh>;
 
 /** Puts a program together, step by step: allots points, values, masks and faults. */
 export class Builder {
@@ -457,25 +419,4 @@ export class Builder {
 			texts: {}
 		};
 	}
-}
-
-/** The steps that serve hosts of so many corners, without those switched off. */
-export function stepsFor(kit: Kit, corners: number): readonly Step[] {
-	return stepList(kit, corners).filter((s) => !s.off);
-}
-
-const stepList = (kit: Kit, corners: number): readonly Step[] =>
-	kit.variants.find((v) => v.corners.includes(corners))?.steps ?? kit.steps;
-
-/** Marks host `h` of a block as failed, unless it does not have the step or has failed before. */
-export function markFailed(block: Block, h: number, mask: number, code: number): void {
-	if (mask !== ALWAYS && block.masks[mask]![h] === 0) return;
-	if (block.failed[block.from + h] === 0) block.failed[block.from + h] = code;
-}
-
-/** Adds the hosts of a block to a sink by way of `add`, without those that lack the step or have failed. */
-export function eachSound(block: Block, mask: number, visit: (h: number) => void): void {
-	const there = mask === ALWAYS ? undefined : block.masks[mask]!;
-	for (let h = 0; h < block.count; h++)
-		if (block.failed[block.from + h] === 0 && (there === undefined || there[h] === 1)) visit(h);
 }

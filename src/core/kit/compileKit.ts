@@ -1,5 +1,7 @@
 import { ZygasterError } from '../errors.ts';
-import { Builder, stepsFor, type KitLibrary, type ModuleLibrary } from './builder.ts';
+import type { KitLibrary, ModuleLibrary } from './builderWorld.ts';
+import { stepsFor } from './stepsFor.ts';
+import { Builder } from './builder.ts';
 import { cornersInWords, takesCorners } from './corners.ts';
 import type { HostShape } from './hosts.ts';
 import type { KitProgram } from './program.ts';

@@ -1,7 +1,8 @@
 import earcut from 'earcut';
 import { hypot } from '../elementary/index.ts';
 import { axesSquareTo, type Axis } from './axes.ts';
-import { markFailed, type Builder } from './builder.ts';
+import { markFailed } from './sound.ts';
+import type { Builder } from './builder.ts';
 import { bulgeArea } from './curves.ts';
 import { trueLength } from './measures.ts';
 import type { Block, Line, LooseSink, PartPlan } from './program.ts';

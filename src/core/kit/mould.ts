@@ -1,5 +1,6 @@
 import type { Builder } from './builder.ts';
-import { markFailed, type MouldedBody } from './builder.ts';
+import type { MouldedBody } from './builderWorld.ts';
+import { markFailed } from './sound.ts';
 import { meshArea } from '../mesh/triangleMesh.ts';
 import { meshVolume } from './mesh.ts';
 import type { Block, KitProgram } from './program.ts';

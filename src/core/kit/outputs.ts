@@ -1,5 +1,5 @@
 import { BLOCK } from './formula/compile.ts';
-import { markFailed } from './builder.ts';
+import { markFailed } from './sound.ts';
 import { Grow } from './grow.ts';
 import type { Mesh } from './mesh.ts';
 import {

@@ -1,7 +1,7 @@
 import earcut from 'earcut';
 import { cos, hypot, sin, square } from '../elementary/index.ts';
 import type { Builder } from './builder.ts';
-import { markFailed } from './builder.ts';
+import { markFailed } from './sound.ts';
 import type { Column } from './formula/compile.ts';
 import type { Mesh } from './mesh.ts';
 

@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { base64 } from '@scure/base';
-import type { KitLibrary, ModuleLibrary } from '../kit/builder.ts';
+import type { KitLibrary, ModuleLibrary } from '../kit/builderWorld.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { allSteps, type Kit } from '../kit/schema.ts';
 import { hashOf } from './memo.ts';

@@ -1,23 +1,6 @@
-import {
-	cellsSeen,
-	paintCell,
-	paintCells,
-	paintCorners,
-	paintGround,
-	paintLevels,
-	paintMarks,
-	paintNumbers,
-	paintOpenings,
-	paintScale,
-	paintZoneNames,
-	toFlat,
-	toPixel,
-	tracePoints,
-	type FlatColours,
-	type FlatFrame,
-	type FlatZone,
-	type PrintLength
-} from './flatPainter.ts';
+import { toFlat, toPixel, type FlatColours, type FlatFrame, type FlatZone, type PrintLength } from './flatFrame.ts';
+import { paintCorners, paintLevels, paintMarks, paintNumbers, paintScale, paintZoneNames } from './flatLabels.ts';
+import { cellsSeen, paintCell, paintCells, paintGround, paintOpenings, tracePoints } from './flatPainter.ts';
 import { hostCount } from '../../core/view/faceView.ts';
 import type { FlatColouring } from './flatColours.ts';
 import type { FlatPoint, FlatScene } from './flatScene.ts';

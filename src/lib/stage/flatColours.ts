@@ -1,5 +1,5 @@
 import type { HostKind } from '../../core/readings/definition.ts';
-import type { FlatFrame } from './flatPainter.ts';
+import type { FlatFrame } from './flatFrame.ts';
 import type { FlatScene } from './flatScene.ts';
 
 /** The hosts of a face in the colours of a reading. */

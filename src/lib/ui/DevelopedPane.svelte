@@ -7,7 +7,7 @@
 	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
 	import { fieldNumber, zoneFields } from '$lib/editor/zones.ts';
 	import { FlatCanvas } from '$lib/stage/flatCanvas.ts';
-	import type { FlatColours } from '$lib/stage/flatPainter.ts';
+	import type { FlatColours } from '$lib/stage/flatFrame.ts';
 	import { FlatPointer } from '$lib/stage/flatPointer.ts';
 	import { FlatScene } from '$lib/stage/flatScene.ts';
 	import { printFull } from '$core/units/print.ts';

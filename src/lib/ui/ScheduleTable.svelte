@@ -115,11 +115,13 @@
 		const text = printQuantity(answer.totals[name] ?? NaN, quantity, unit).text;
 		return kind === 'none' ? '' : kind === 'greatest' ? `up to ${text}` : text;
 	};
-	/** Counts are narrow; words share what is left. */
-	const widthOf = (name: string) =>
-		definition.columns[name]!.quantity === 'count' && definition.columns[name]!.total === 'none'
-			? '66px'
-			: 'minmax(82px, 1fr)';
+	/** Counts are narrow; no heading is cut off, with its unit and its funnel. */
+	function widthOf(name: string): string {
+		const { quantity, total, label } = definition.columns[name]!;
+		if (quantity === 'count' && total === 'none') return '66px';
+		const heading = `${label} ${headingUnit(quantity, unit)}`.trim().length;
+		return `minmax(${Math.max(82, heading * 6.5 + 28)}px, 1fr)`;
+	}
 	const COLUMNS = $derived(
 		`grid-template-columns: 112px ${wordNames.map(() => 'minmax(96px, 1fr)').join(' ')} ${columnNames.map(widthOf).join(' ')}`
 	);

@@ -57,7 +57,7 @@ export class WorkerLink<Api> {
 			};
 			worker.addEventListener('error', (event) => {
 				event.preventDefault();
-				end(event.message || 'it could not be loaded');
+				end(event.message?.replace(/^Uncaught /, '') || 'it could not be loaded');
 			});
 			worker.addEventListener('messageerror', () => end('a message could not be read'));
 		});

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { cellsSeen, toFlat, toPixel } from '../../../src/lib/stage/flatPainter.ts';
+import { toFlat, toPixel } from '../../../src/lib/stage/flatFrame.ts';
+import { cellsSeen } from '../../../src/lib/stage/flatPainter.ts';
 import { FlatScene } from '../../../src/lib/stage/flatScene.ts';
 import { viewFlat } from '../../../src/core/view/flatView.ts';
 import { viewFace } from '../../../src/core/view/faceView.ts';

@@ -1,6 +1,7 @@
 import { cos, sin } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
-import { eachSound, markFailed, type Builder } from '../builder.ts';
+import { eachSound, markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { option, partFields, profileFields, ref, valueOr } from '../fields.ts';
 import { curvedPieces, smoothEnds } from '../curves.ts';
 import { BLOCK } from '../formula/compile.ts';

@@ -1,5 +1,5 @@
 import { cos, hypot, sin } from '../../elementary/index.ts';
-import { eachSound, markFailed } from '../builder.ts';
+import { eachSound, markFailed } from '../sound.ts';
 import { option, partFields, profileFields, ref, value, valueOr } from '../fields.ts';
 import { barTriangles, profileOf } from '../profile.ts';
 import type { Block, Line, Quantities } from '../program.ts';

@@ -1,6 +1,7 @@
 import { hypot } from '../../elementary/index.ts';
 import { axesSquareTo } from '../axes.ts';
-import { eachSound, markFailed, type Builder } from '../builder.ts';
+import { eachSound, markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { option, partFields, ref, refs, value, whole } from '../fields.ts';
 import { fineLine } from '../curves.ts';
 import { normalAt, ringOf } from '../fillOutline.ts';

@@ -1,4 +1,5 @@
-import { markFailed, type Builder } from '../builder.ts';
+import { markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { option, whole } from '../fields.ts';
 import type { Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';

@@ -1,6 +1,7 @@
 import { norm } from '../../elementary/index.ts';
 import { newell } from '../../geometry/newell.ts';
-import { eachSound, type Builder } from '../builder.ts';
+import { eachSound } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { kitRef, kitValues, refOrNone, type Value } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
 import type { HostShape } from '../hosts.ts';

@@ -1,7 +1,8 @@
 import { norm, square } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
 import { axesSquareTo, type Axis } from '../axes.ts';
-import { markFailed, type Builder } from '../builder.ts';
+import { markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { option, ref, value } from '../fields.ts';
 import { insetLoop } from '../insetLoop.ts';
 import type { Block, Line } from '../program.ts';

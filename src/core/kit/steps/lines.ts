@@ -1,6 +1,7 @@
 import { acos, hypot, norm, sin, tan } from '../../elementary/index.ts';
 import { COINCIDENT_MM, PARALLEL_SINE } from '../../tolerances.ts';
-import { markFailed, type Builder } from '../builder.ts';
+import { markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { flag, option, ref, value, valueOr, whole } from '../fields.ts';
 import { lengthOf, trueLength } from '../measures.ts';
 import { fineLine } from '../curves.ts';

@@ -1,5 +1,7 @@
 import { ZygasterError } from '../../errors.ts';
-import { eachSound, type Builder, type MouldedBody } from '../builder.ts';
+import type { MouldedBody } from '../builderWorld.ts';
+import { eachSound } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { flag, moduleRef, partFields, ref, refOrNone, value, whole } from '../fields.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
 import { meshVolume, turnedMesh, type Mesh } from '../mesh.ts';

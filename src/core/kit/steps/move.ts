@@ -1,6 +1,6 @@
 import { hypot, norm } from '../../elementary/index.ts';
 import { newell } from '../../geometry/newell.ts';
-import { markFailed } from '../builder.ts';
+import { markFailed } from '../sound.ts';
 import { option, ref, refOrNone, value } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
 import type { Line } from '../program.ts';

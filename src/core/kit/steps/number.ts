@@ -1,7 +1,7 @@
 import { slackOf } from '../../same.ts';
 import { group } from '../../units/print.ts';
 import type { Quantity } from '../../units/quantity.ts';
-import { markFailed } from '../builder.ts';
+import { markFailed } from '../sound.ts';
 import { option, value, valueOrNone } from '../fields.ts';
 import { dimensionOf } from '../formula/dimension.ts';
 import { stepKind } from '../stepKind.ts';

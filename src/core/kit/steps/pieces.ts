@@ -1,5 +1,6 @@
 import { hypot, norm } from '../../elementary/index.ts';
-import { eachSound, markFailed, type Builder } from '../builder.ts';
+import { eachSound, markFailed } from '../sound.ts';
+import type { Builder } from '../builder.ts';
 import { option, ref, refOrNone, value, valueOr } from '../fields.ts';
 import { normalAt } from '../fillOutline.ts';
 import { lengthOf } from '../measures.ts';

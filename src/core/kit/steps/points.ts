@@ -1,5 +1,5 @@
 import { square } from '../../elementary/index.ts';
-import { markFailed } from '../builder.ts';
+import { markFailed } from '../sound.ts';
 import { option, ref, refs, value } from '../fields.ts';
 import { lengthOf } from '../measures.ts';
 import { stepKind } from '../stepKind.ts';

@@ -2,7 +2,7 @@ import { square } from '../../elementary/index.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { newell } from '../../geometry/newell.ts';
 import type { Builder } from '../builder.ts';
-import { markFailed } from '../builder.ts';
+import { markFailed } from '../sound.ts';
 import { option, partFields, ref, refOrNone, refsOrNone, thickness, value } from '../fields.ts';
 import { bulgeArea } from '../curves.ts';
 import { areaOf, flatAreaOf, trueLength } from '../measures.ts';

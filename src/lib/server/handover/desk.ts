@@ -7,7 +7,7 @@ import { messageOf, ZygasterError } from '../../../core/errors.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 import { loadProject } from '../projects.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
-import type { Project } from '../../../core/project/schema.ts';
+import { checkDocument } from '../../../core/project/read.ts';
 import type { WriteMessage, WriteTask } from './writeFile.ts';
 
 const QUEUE = 'handover';
@@ -122,7 +122,8 @@ export class HandoverDesk {
 		if (!order) return;
 		const format = order.format as Format;
 		try {
-			const project = order.document as Project;
+			// jsonb does not keep the order of keys; reading through the schema brings it back.
+			const project = checkDocument(order.document);
 			// What an attempt that was cut off has left.
 			await this.db.deleteFrom('handover_chunk').where('handover_id', '=', id).execute();
 			const size = await this.runThread(id, { project, format, options: order.options });

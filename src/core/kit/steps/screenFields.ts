@@ -1,0 +1,128 @@
+import { cos, hypot, sin, square } from '../../elementary/index.ts';
+import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
+import { randomFrom } from '../../tiling/random.ts';
+import type { Point2 } from './screenPlane.ts';
+
+/** Fields of one screen at most. */
+export const MOST_FIELDS = 5000;
+
+/** Which fields there are, and how far apart, mm. */
+export interface FieldValues {
+	readonly tiles: 'squares' | 'hexagons' | 'voronoi';
+	readonly spacing: number;
+	readonly seed: number;
+}
+
+/** Ratio. Fields of which the outline leaves less than this have no opening. */
+const LEAST_FIELD = 0.6;
+
+/** A field of a screen as its outline leaves it. */
+export interface Tile {
+	readonly polygon: readonly Point2[];
+	readonly whole: boolean;
+}
+
+/** The fields within a closed line, clipped to it. */
+export function layTiles(inner: readonly Point2[], { tiles, spacing, seed }: FieldValues): Tile[] | undefined {
+	const xs = inner.map((p) => p[0]);
+	const ys = inner.map((p) => p[1]);
+	const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
+	const [width, height] = [Math.max(...xs) - x0, Math.max(...ys) - y0];
+	if (!((width * height) / square(spacing) < MOST_FIELDS)) return undefined;
+	const found =
+		tiles === 'squares'
+			? squares(width, height, spacing)
+			: tiles === 'hexagons'
+				? hexagons(width, height, spacing)
+				: irregular(width, height, spacing, seed);
+	return found.flatMap((tile) => {
+		const moved = tile.map(([x, y]): Point2 => [x + x0, y + y0]);
+		const polygon = clipTo(inner, moved);
+		const area = Math.abs(areaOf(polygon));
+		return polygon.length >= 3 && area > 0 ? [{ polygon, whole: area >= LEAST_FIELD * Math.abs(areaOf(moved)) }] : [];
+	});
+}
+
+/** Whole squares in the middle, so that both borders are alike. */
+function squares(width: number, height: number, s: number): Point2[][] {
+	const [columns, rows] = [Math.ceil(width / s), Math.ceil(height / s)];
+	const [x0, y0] = [(width - columns * s) / 2, (height - rows * s) / 2];
+	return Array.from({ length: columns * rows }, (_, k) => {
+		const [x, y] = [x0 + (k % columns) * s, y0 + Math.floor(k / columns) * s];
+		return [
+			[x, y],
+			[x + s, y],
+			[x + s, y + s],
+			[x, y + s]
+		] as Point2[];
+	});
+}
+
+function hexagons(width: number, height: number, s: number): Point2[][] {
+	const radius = s / Math.sqrt(3);
+	const cells: Point2[][] = [];
+	const rows = Math.ceil(height / (1.5 * radius)) + 1;
+	for (let r = 0; r <= rows; r++)
+		for (let c = -1; c <= Math.ceil(width / s) + 1; c++) {
+			const [x, y] = [c * s + (r % 2) * (s / 2), r * 1.5 * radius];
+			cells.push(
+				Array.from(
+					{ length: 6 },
+					(_, k) => [x + radius * sin((Math.PI / 3) * -k), y + radius * cos((Math.PI / 3) * -k)] as const
+				)
+			);
+		}
+	return cells;
+}
+
+function irregular(width: number, height: number, s: number, seed: number): Point2[][] {
+	const random = randomFrom(seed);
+	const [columns, rows] = [Math.max(1, Math.round(width / s)), Math.max(1, Math.round(height / s))];
+	// One seed a square, anywhere but near its sides, so that no two come close.
+	const seeds = Array.from({ length: columns * rows }, (_, k): Point2 => [
+		((k % columns) + 0.15 + 0.7 * random()) * (width / columns),
+		(Math.floor(k / columns) + 0.15 + 0.7 * random()) * (height / rows)
+	]);
+	return seeds.length < 3
+		? squares(width, height, s)
+		: (voronoiCells(seeds, { width, height, closedAcross: false, closedUp: false }) as Point2[][]);
+}
+
+/** What a convex field leaves of a line (Sutherland & Hodgman 1974). */
+function clipTo(line: readonly Point2[], field: readonly Point2[]): Point2[] {
+	let kept = [...line];
+	for (let k = 0; k < field.length && kept.length; k++) {
+		const [a, b] = [field[k]!, field[(k + 1) % field.length]!];
+		// Corners that fall together up to rounding have no side between them.
+		if (hypot(b[0] - a[0], b[1] - a[1]) < SAME_FLAT_MM) continue;
+		const side = ([x, y]: Point2) => (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]);
+		const next: Point2[] = [];
+		kept.forEach((p, i) => {
+			const q = kept[(i + 1) % kept.length]!;
+			const [d, e] = [side(p), side(q)];
+			if (d >= 0) next.push(p);
+			if (d * e < 0) next.push([p[0] + ((q[0] - p[0]) * d) / (d - e), p[1] + ((q[1] - p[1]) * d) / (d - e)]);
+		});
+		kept = next;
+	}
+	return kept;
+}
+
+export const areaOf = (ring: readonly Point2[]) =>
+	ring.reduce(
+		(twice, [x, y], k) => twice + x * ring[(k + 1) % ring.length]![1] - y * ring[(k + 1) % ring.length]![0],
+		0
+	) / 2;
+
+export function centroidOf(ring: readonly Point2[]): Point2 {
+	let [x, y, twice] = [0, 0, 0];
+	ring.forEach(([px, py], k) => {
+		const [qx, qy] = ring[(k + 1) % ring.length]!;
+		const cross = px * qy - qx * py;
+		x += (px + qx) * cross;
+		y += (py + qy) * cross;
+		twice += cross;
+	});
+	return [x / (3 * twice), y / (3 * twice)];
+}
