@@ -167,6 +167,10 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByRole('button', { name: 'Show them' }).click();
 	}),
 	schedule: place('schedule'),
+	edges: place('schedule', async (page) => {
+		await page.getByRole('tab', { name: 'Edges' }).click();
+		await page.locator('[data-row="4"]').click();
+	}),
 	handover: place('handover')
 };
 

@@ -28,6 +28,7 @@ abstract class List<T extends Bulk> {
 
 const FIRST = 1024;
 
+/** A list of numbers that grows in place. */
 export class Float64List extends List<Float64Array> {
 	constructor() {
 		super(new Float64Array(FIRST));
@@ -35,6 +36,7 @@ export class Float64List extends List<Float64Array> {
 	protected allocate = (length: number) => new Float64Array(length);
 }
 
+/** A list of whole numbers from 0 to 2^32 - 1 that grows in place. */
 export class Uint32List extends List<Uint32Array> {
 	constructor() {
 		super(new Uint32Array(FIRST));
@@ -42,6 +44,7 @@ export class Uint32List extends List<Uint32Array> {
 	protected allocate = (length: number) => new Uint32Array(length);
 }
 
+/** A list of whole numbers from 0 to 255 that grows in place. */
 export class Uint8List extends List<Uint8Array> {
 	constructor() {
 		super(new Uint8Array(FIRST));

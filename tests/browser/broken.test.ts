@@ -1,21 +1,15 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { createProject, enter, openPage, openProject, saved, shows, startBrowser, stopBrowser } from './browser.ts';
+import { createProject, enter, freshPages, openProject, saved, shows } from './browser.ts';
 
 describe('when something breaks', function () {
 	this.timeout(60_000);
+	const at = freshPages();
 	let page: Page;
-	let errors: string[];
 	let id: string;
-	before(startBrowser);
-	after(stopBrowser);
 	beforeEach(async () => {
-		({ page, errors } = await openPage());
+		({ page } = at);
 		id = await createProject();
-	});
-	afterEach(async () => {
-		expect(errors).deep.equal([]);
-		await page.context().close();
 	});
 
 	const modelWorker = () => page.workers().find((w) => w.url().includes('model.worker'))!;

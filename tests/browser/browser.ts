@@ -45,6 +45,19 @@ export async function openPage(context?: BrowserContext): Promise<{ page: Page; 
 	return { page, errors };
 }
 
+/** A page of its own for every test of a suite, whose errors fail the test. */
+export function freshPages(): { readonly page: Page } {
+	const at: { page: Page; errors: string[] } = { page: undefined as never, errors: [] };
+	before(startBrowser);
+	after(stopBrowser);
+	beforeEach(async () => Object.assign(at, await openPage()));
+	afterEach(async () => {
+		expect(at.errors).deep.equal([]);
+		await at.page.context().close();
+	});
+	return at;
+}
+
 export async function createProject(change: (p: Project) => void = () => undefined): Promise<string> {
 	const project = demoProject();
 	change(project);

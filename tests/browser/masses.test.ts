@@ -6,14 +6,12 @@ import {
 	createProject,
 	enter,
 	eventually,
-	openPage,
+	freshPages,
 	openProject,
 	saved,
 	savedProject,
 	settles,
-	shows,
-	startBrowser,
-	stopBrowser
+	shows
 } from './browser.ts';
 
 const box = boxMesh(12, 8, 5);
@@ -28,18 +26,12 @@ const BOX_OBJ = [
 
 describe('masses', function () {
 	this.timeout(90_000);
+	const at = freshPages();
 	let page: Page;
-	let errors: string[];
 	let id: string;
-	before(startBrowser);
-	after(stopBrowser);
 	beforeEach(async () => {
-		({ page, errors } = await openPage());
+		({ page } = at);
 		id = await createProject();
-	});
-	afterEach(async () => {
-		expect(errors).deep.equal([]);
-		await page.context().close();
 	});
 
 	const add = async (name: string) => {

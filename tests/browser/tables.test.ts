@@ -2,24 +2,18 @@ import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import type { Page } from 'playwright-core';
-import { createProject, openPage, openProject, shows, startBrowser, stopBrowser } from './browser.ts';
+import { createProject, freshPages, openProject, shows } from './browser.ts';
 import { shippedDemo } from '../unit/demo.ts';
 
 describe('the tables of the schedule', function () {
 	this.timeout(60_000);
+	const at = freshPages();
 	let page: Page;
-	let errors: string[];
 	let id: string;
-	before(startBrowser);
-	after(stopBrowser);
 	beforeEach(async () => {
-		({ page, errors } = await openPage());
+		({ page } = at);
 		id = await createProject((project) => Object.assign(project, shippedDemo()));
 		await openProject(page, id, 'schedule');
-	});
-	afterEach(async () => {
-		expect(errors).deep.equal([]);
-		await page.context().close();
 	});
 
 	const totals = () => page.getByTestId('schedule-totals');

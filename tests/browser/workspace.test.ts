@@ -3,34 +3,17 @@ import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import type { Page } from 'playwright-core';
 import { readProject } from '../../src/core/project/read.ts';
-import {
-	base,
-	createProject,
-	enter,
-	openPage,
-	openProject,
-	saved,
-	savedProject,
-	shows,
-	startBrowser,
-	stopBrowser
-} from './browser.ts';
+import { base, createProject, enter, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', function () {
 	this.timeout(60_000);
+	const at = freshPages();
 	let page: Page;
-	let errors: string[];
 	let id: string;
-	before(startBrowser);
-	after(stopBrowser);
 	beforeEach(async () => {
-		({ page, errors } = await openPage());
+		({ page } = at);
 		id = await createProject();
-	});
-	afterEach(async () => {
-		expect(errors).deep.equal([]);
-		await page.context().close();
 	});
 
 	const totals = () => page.getByTestId('schedule-totals');

@@ -34,6 +34,7 @@ export interface PreparedKnots {
 	readonly reciprocals: Float64Array;
 }
 
+/** What evaluating at a parameter needs of knots: found once for all points of a row. */
 export function prepareKnots(knots: Float64Array, degree: number): PreparedKnots {
 	const reciprocals = new Float64Array(degree * knots.length);
 	for (let d = 1; d <= degree; d++)

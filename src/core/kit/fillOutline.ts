@@ -56,6 +56,7 @@ export function looseFill(
 	};
 }
 
+/** The unit outward normal of a row’s host. */
 export function normalAt({ hosts, from }: Block, h: number): Axis {
 	const n = hosts.ids[from + h]! * 3;
 	return [hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!];

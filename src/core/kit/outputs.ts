@@ -23,6 +23,7 @@ export interface Output extends Quantities {
 	readonly fitted: Map<Mesh, FittedSink> | undefined;
 }
 
+/** Room for what a part makes on `total` rows: quantities all 0 in mm, mm2 and mm3. O(rows). */
 export function newOutput(
 	{ mask, eachOf, geometry: { kind } }: PartPlan,
 	total: number,
@@ -140,6 +141,7 @@ export interface Kept {
 	readonly rowOf: Uint32Array | undefined;
 }
 
+/** How many rows stand, and where each of them comes to stand; all where `stands` is left out. O(rows). */
 export function keepRows(stands: Uint8Array | undefined, total: number): Kept {
 	if (!stands) return { count: total, rowOf: undefined };
 	const rowOf = new Uint32Array(total);

@@ -35,6 +35,7 @@ export interface StepKind<K extends string = string, F extends Fields = Fields> 
 	readonly compile: (step: z.output<Schema<K, F>>, builder: Builder) => void;
 }
 
+/** Declares a kind of step: its fields are typed by their table. */
 export function stepKind<const K extends string, F extends Fields>(
 	definition: Omit<StepKind<K, F>, 'schema'>
 ): StepKind<K, F> {

@@ -2,6 +2,7 @@ import { acos, norm } from '../elementary/index.ts';
 import type { BorderLoop } from './borders.ts';
 import { loopLength } from './borders.ts';
 import type { TriangleMesh } from './triangleMesh.ts';
+import { dot, wayAt } from '../geometry/vectors.ts';
 
 /** A border turns a corner where it turns by more than this, radians. */
 const LEAST_TURN = Math.PI / 7;
@@ -39,10 +40,8 @@ function turnsAlong({ positions: p, triangles }: TriangleMesh, { vertices }: Bor
 		if (k === undefined) continue;
 		const t = s - (s % 3);
 		const [a, b, c] = [triangles[s]! * 3, triangles[t + ((s + 1) % 3)]! * 3, triangles[t + ((s + 2) % 3)]! * 3];
-		const u = [0, 1, 2].map((i) => p[b + i]! - p[a + i]!);
-		const v = [0, 1, 2].map((i) => p[c + i]! - p[a + i]!);
-		const dot = u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!;
-		turns[k]! -= acos(Math.max(-1, Math.min(1, dot / (norm(u) * norm(v)))));
+		const [u, v] = [wayAt(p, a, b), wayAt(p, a, c)];
+		turns[k]! -= acos(Math.max(-1, Math.min(1, dot(u, v) / (norm(u) * norm(v)))));
 	}
 	return turns;
 }

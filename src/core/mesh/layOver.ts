@@ -126,7 +126,7 @@ export function foldsIn({ triangles }: TriangleMesh, u: Float64Array, v: Float64
 	let folds = 0;
 	for (let s = 0; s < triangles.length; s += 3) {
 		const [a, b, c] = [triangles[s]!, triangles[s + 1]!, triangles[s + 2]!];
-		const [ua, ub, uc] = [0, 1, 2].map((k) => u[triangles[s + k]!]! + (jump?.[s + k] ?? 0)) as [number, number, number];
+		const [ua, ub, uc] = [u[a]! + (jump?.[s] ?? 0), u[b]! + (jump?.[s + 1] ?? 0), u[c]! + (jump?.[s + 2] ?? 0)];
 		if ((ub - ua) * (v[c]! - v[a]!) - (uc - ua) * (v[b]! - v[a]!) < 0) folds++;
 	}
 	return folds;

@@ -143,7 +143,7 @@ function fillFromTriangles(
 	const held = new Float64Array(us.length * vs.length).fill(-Infinity);
 	for (let s = 0; s < triangles.length; s += 3) {
 		const [a, b, c] = [triangles[s]!, triangles[s + 1]!, triangles[s + 2]!];
-		const [ua, ub, uc] = [0, 1, 2].map((k) => u[triangles[s + k]!]! + (jump?.[s + k] ?? 0)) as [number, number, number];
+		const [ua, ub, uc] = [u[a]! + (jump?.[s] ?? 0), u[b]! + (jump?.[s + 1] ?? 0), u[c]! + (jump?.[s + 2] ?? 0)];
 		const [va, vb, vc] = [v[a]!, v[b]!, v[c]!];
 		const area = (ub - ua) * (vc - va) - (uc - ua) * (vb - va);
 		if (!(Math.abs(area) > 0)) continue;

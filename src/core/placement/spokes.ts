@@ -1,6 +1,7 @@
 import { atan2 } from '../elementary/index.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
 import { NO_CELL } from '../tiling/cells.ts';
+import { wayAt } from '../geometry/vectors.ts';
 
 /** The edges around every node. */
 export interface Spokes {
@@ -40,8 +41,7 @@ export function spokesOf({ nodes, cells }: Pick<MeasuredFace, 'nodes' | 'cells'>
 		if (valence[n]! < 2) continue;
 		const around = corners.subarray(cornerStart[n]! + 1, cornerStart[n + 1]!).sort();
 		const [x, y, z] = [normal[n * 3]!, normal[n * 3 + 1]!, normal[n * 3 + 2]!];
-		const way = (m: number) =>
-			[0, 1, 2].map((c) => position[m * 3 + c]! - position[n * 3 + c]!) as [number, number, number];
+		const way = (m: number) => wayAt(position, n * 3, m * 3);
 		const first = way(around[0]!);
 		const side = [y * first[2] - z * first[1], z * first[0] - x * first[2], x * first[1] - y * first[0]] as const;
 		// The first way square to the normal, so that both axes are as long.

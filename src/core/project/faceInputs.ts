@@ -27,6 +27,7 @@ export interface FaceInputs {
 	readonly units: Project['units'];
 }
 
+/** What one face of a mass is made from. `surfacesHash` is that of the mass’s surfaces where they stand. */
 export function inputsOf(
 	project: Project,
 	rules: RulesByFace,

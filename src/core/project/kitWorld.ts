@@ -93,6 +93,7 @@ export interface KitWorld {
 const hashes = new Map<string, string>();
 const MOST_HASHES = 500;
 
+/** The kits of a project, with the hashes that their placements hang on. O(bytes of kits that are asked for). */
 export function kitWorldOf(project: Pick<Project, 'kits' | 'modules' | 'materials'>): KitWorld {
 	const library = kitLibrary(project);
 	const densities = Object.fromEntries(project.materials.map((m) => [m.id, m.density]));

@@ -6,6 +6,7 @@ import { parameterReaders, periodOf } from '../settingout/places.ts';
 import type { CellTable } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
 import type { EdgeReading } from './lineReadings.ts';
+import { wayAt } from '../geometry/vectors.ts';
 
 /** Stretches by which an edge follows the face; even, so that every second point makes a coarser curve. */
 const PARTS = 8;
@@ -132,8 +133,9 @@ function peakOf(values: readonly number[]): number {
 
 /** Distance of a point from the line through two others that are `length` apart. */
 function distanceTo(p: Float64Array, a: number, b: number, at: number, length: number): number {
-	const [dx, dy, dz] = [0, 1, 2].map((c) => (p[b * 3 + c]! - p[a * 3 + c]!) / length) as [number, number, number];
-	const [x, y, z] = [0, 1, 2].map((c) => p[at * 3 + c]! - p[a * 3 + c]!) as [number, number, number];
+	const [wx, wy, wz] = wayAt(p, a * 3, b * 3);
+	const [dx, dy, dz] = [wx / length, wy / length, wz / length];
+	const [x, y, z] = wayAt(p, a * 3, at * 3);
 	return hypot(y * dz - z * dy, z * dx - x * dz, x * dy - y * dx);
 }
 

@@ -4,14 +4,7 @@ import { pathsOf } from '../placement/paths.ts';
 import { EDGE_READINGS } from '../readings/lineReadings.ts';
 import { readingsOf, type MeasuredFace } from '../readings/faceReadings.ts';
 import { cellsAround, edgeOwner, nodeOwner, type Owner } from '../tiling/marks.ts';
-import {
-	HOST_TABLES,
-	NO_ROW,
-	type FaceSchedule,
-	type FaceTable,
-	type HostTableName,
-	type MarkedFace
-} from './faceTable.ts';
+import { NO_ROW, type FaceSchedule, type FaceTable, type HostTableName, type MarkedFace } from './faceTable.ts';
 import { kitsOf, outermost, type KitsOfHosts, type RulePlacement } from './kitsOf.ts';
 import { columnNames } from './tables.ts';
 
@@ -32,8 +25,6 @@ export function scheduleFace(face: ScheduledFace, arrays: ArraySource = FRESH_AR
 	};
 	return { key, name, mark, template, roles: cells.roles ?? [], tables };
 }
-
-export const rowCount = (schedule: FaceSchedule) => HOST_TABLES.reduce((n, name) => n + schedule.tables[name].count, 0);
 
 type Columns = Record<string, Float64Array>;
 

@@ -8,6 +8,7 @@ import { seamShift } from './layLines.ts';
 import { chartLengths } from './lengthChart.ts';
 import type { SettingOut } from './spacing.ts';
 
+/** A surface with how it closes and its true lengths. O(panels of the chart). */
 export function chartFace(surface: Surface): ChartedFace {
 	return { surface, ends: endsOf(surface), chart: chartLengths(surface) };
 }

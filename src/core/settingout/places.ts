@@ -31,6 +31,7 @@ export interface Period {
 	readonly up: number;
 }
 
+/** By direction: how much a parameter goes on over a seam; 0 where the face is open. */
 export function periodOf(surface: Surface, { closedAcross, closedUp }: NodeTable['ends']): Period {
 	const range = ([from, to]: readonly [number, number]) => to - from;
 	return {

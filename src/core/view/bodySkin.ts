@@ -18,6 +18,7 @@ const MOST_FIELDS = 160;
 /** Surfaces never change, so that each is turned into triangles once. */
 const known = new WeakMap<Surface, Skin>();
 
+/** The triangles of a surface, mm, made once for each surface. */
 export function bodySkin(surface: Surface): Skin {
 	const kept = known.get(surface);
 	if (kept) return kept;

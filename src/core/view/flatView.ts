@@ -22,6 +22,7 @@ export interface FlatView {
 	readonly levels: readonly { readonly name: string; readonly height: number; readonly segments: Float32Array }[];
 }
 
+/** Lays a face flat with its cells, openings and levels, mm. O(corners). */
 export function viewFlat(face: FaceModel, levels: readonly Level[]): FlatView {
 	const { charted, nodes, cells, openings } = face;
 	const development = developmentOf(charted);

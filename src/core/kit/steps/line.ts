@@ -5,6 +5,7 @@ import { flag, option, refs, whole } from '../fields.ts';
 import type { CurveRun } from '../curves.ts';
 import type { Line } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
+import { pointAt, wayAt } from '../../geometry/vectors.ts';
 
 /** Copies a point from one place to another, both offsets into the array. */
 export function copyPoint(points: Float64Array, from: number, to: number): void {
@@ -119,13 +120,9 @@ function arc(b: Builder, knots: Line, pieces: number): void {
 	b.op(({ points, stride, from, count }) => {
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
-			const p = [0, 1, 2].map((k) => [0, 1, 2].map((c) => points[base + (knots.first + k) * 3 + c]!)) as [
-				number[],
-				number[],
-				number[]
-			];
-			const u = p[1].map((x, c) => x - p[0][c]!) as [number, number, number];
-			const v = p[2].map((x, c) => x - p[0][c]!) as [number, number, number];
+			const o = base + knots.first * 3;
+			const p = [pointAt(points, o), pointAt(points, o + 3), pointAt(points, o + 6)] as const;
+			const [u, v] = [wayAt(points, o, o + 3), wayAt(points, o, o + 6)];
 			const w = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
 			const [uu, vv, uv] = [u, v]
 				.map((x) => square(x[0]) + square(x[1]) + square(x[2]))

@@ -10,6 +10,8 @@ import { stepKind } from '../stepKind.ts';
 import { COINCIDENT_MM, SMOOTH_JOIN_SINE } from '../../tolerances.ts';
 import { placeOn } from './lines.ts';
 import { closedLine } from './sheets.ts';
+import { cross, minus, pointAt } from '../../geometry/vectors.ts';
+import type { Point } from '../../geometry/curve.ts';
 
 /** Pieces of one host at most, so that a slip in a formula does not fill the memory. */
 const MOST_PIECES = 10_000;
@@ -166,10 +168,9 @@ function pushMiddle({ points }: Block, base: number, { first, count }: Line, out
 function pushBisector(block: Block, h: number, base: number, { first, count }: Line, k: number, out: HostSink): void {
 	const { points } = block;
 	const hub = out.points.length - 3;
-	const from = [0, 1, 2].map((c) => out.points.values[hub + c]!);
-	const [u, v] = [k, k + 1].map((corner) =>
-		[0, 1, 2].map((c) => points[base + (first + (corner % count)) * 3 + c]! - from[c]!)
-	) as [number[], number[]];
+	const from = pointAt(out.points.values, hub);
+	const wayTo = (corner: number) => minus(pointAt(points, base + (first + (corner % count)) * 3), from);
+	const [u, v] = [wayTo(k), wayTo(k + 1)];
 	const [lu, lv] = [norm(u), norm(v)];
 	const n = normalAt(block, h);
 	const turn =
@@ -225,25 +226,19 @@ export const divide = stepKind({
 				const columns = number(block.columns[x]![h]!, Math.max(side(0, 1), side(3, 2)));
 				const rows = number(block.columns[y]![h]!, Math.max(side(0, 3), side(1, 2)));
 				if (!(columns >= 1 && rows >= 1 && columns * rows <= MOST_PIECES)) return markFailed(block, h, mask, code);
-				const at = (s: number, t: number, c: number) =>
+				const along = (s: number, t: number, c: number) =>
 					(1 - s) * (1 - t) * points[o + c]! +
 					s * (1 - t) * points[o + 3 + c]! +
 					s * t * points[o + 6 + c]! +
 					(1 - s) * t * points[o + 9 + c]!;
+				const at = (i: number, j: number): Point => {
+					const [s, t] = [i / columns, j / rows];
+					return [along(s, t, 0), along(s, t, 1), along(s, t, 2)];
+				};
 				for (let j = 0; j < rows; j++)
 					for (let i = 0; i < columns; i++) {
-						const corners = [
-							[i, j],
-							[i + 1, j],
-							[i + 1, j + 1],
-							[i, j + 1]
-						].map(([s, t]) => [0, 1, 2].map((c) => at(s! / columns, t! / rows, c))) as [
-							number[],
-							number[],
-							number[],
-							number[]
-						];
-						for (const p of corners) out.points.push3(p[0]!, p[1]!, p[2]!);
+						const corners = [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)] as const;
+						for (const [x, y, z] of corners) out.points.push3(x, y, z);
 						pushCell(block, h, out, corners, [i + 1, j + 1, columns, rows]);
 					}
 			});
@@ -256,11 +251,10 @@ function pushCell(
 	block: Block,
 	h: number,
 	out: HostSink,
-	[p, q, r, s]: readonly [number[], number[], number[], number[]],
+	[p, q, r, s]: readonly [Point, Point, Point, Point],
 	own: readonly number[]
 ): void {
-	const [u, v] = [[0, 1, 2].map((c) => r[c]! - p[c]!), [0, 1, 2].map((c) => s[c]! - q[c]!)] as [number[], number[]];
-	const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!] as const;
+	const n = cross(minus(r, p), minus(s, q));
 	const size = norm(n);
 	if (size > 0) out.normals.push3(n[0] / size, n[1] / size, n[2] / size);
 	else out.normals.push3(...normalAt(block, h));

@@ -115,6 +115,7 @@ export const areaOf = (ring: readonly Point2[]) =>
 		0
 	) / 2;
 
+/** The middle of the area of a closed line. */
 export function centroidOf(ring: readonly Point2[]): Point2 {
 	let [x, y, twice] = [0, 0, 0];
 	ring.forEach(([px, py], k) => {

@@ -318,6 +318,7 @@ export function band(b: Builder, outer: Line, inner: Line): number[] {
 	return triangles;
 }
 
+/** The closed line of a step with so many corners at least. Throws a ZygasterError with code `kit` for an open one. */
 export function closedLine(b: Builder, name: string): Line {
 	const line = b.line(name, 3);
 	if (!line.closed) throw b.fail(`“${name}” is open; wanted is a closed line`);

@@ -3,6 +3,8 @@ import type { NodeTable } from '../../settingout/nodes.ts';
 import type { PlaneCells, PlaneExtent } from '../plane/planeCells.ts';
 import { gridBuilder, gridCorner } from './fieldGrid.ts';
 import { ALIKE_DIAGONALS } from '../../tolerances.ts';
+import { cross, wayAt } from '../../geometry/vectors.ts';
+import { type Point } from '../../geometry/curve.ts';
 
 /**
  * Two triangles a field, along the shorter diagonal, or along the one whose two triangles make the smaller angle with
@@ -59,8 +61,6 @@ function cosine(position: Float64Array, p: Triangle, q: Triangle): number {
 	return size === 0 ? 1 : (m[0] * n[0] + m[1] * n[1] + m[2] * n[2]) / size;
 }
 
-function normalOf(position: Float64Array, [a, b, c]: Triangle): [number, number, number] {
-	const [ux, uy, uz] = [0, 1, 2].map((k) => position[b + k]! - position[a + k]!) as [number, number, number];
-	const [vx, vy, vz] = [0, 1, 2].map((k) => position[c + k]! - position[a + k]!) as [number, number, number];
-	return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+function normalOf(position: Float64Array, [a, b, c]: Triangle): Point {
+	return cross(wayAt(position, a, b), wayAt(position, a, c));
 }

@@ -162,6 +162,7 @@ export function rowAngle(development: Development, x: number, y: number): number
 	return atan2(cursor.out[3]!, cursor.out[2]!);
 }
 
+/** A line turned about its place, radians anticlockwise. */
 export function turned(ring: Ring, angle: number): Ring {
 	if (angle === 0) return ring;
 	const [cosine, sine] = [cos(angle), sin(angle)];

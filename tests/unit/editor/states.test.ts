@@ -1,0 +1,198 @@
+import { expect } from 'chai';
+import type { ModelView } from '../../../src/core/view/modelView.ts';
+import type { ModelRunner } from '../../../src/lib/editor/modelRunner.svelte.ts';
+import type { ReadingState } from '../../../src/lib/editor/readingState.svelte.ts';
+import type { ScheduleState } from '../../../src/lib/editor/scheduleState.svelte.ts';
+import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
+import type { WorkerDiedError } from '../../../src/lib/worker/link.ts';
+import type { Project } from '../../../src/core/project/schema.ts';
+import { demoWith, fullDemo, shippedDemo } from '../demo.ts';
+import { loadState } from '../runes.ts';
+
+/** As the states know it: mocha loads this file otherwise than they are loaded. */
+let Died: typeof WorkerDiedError;
+type HearsOfDeath = (error: WorkerDiedError) => void;
+
+/** What a link to a worker does, around a host of this thread; it can be made to die over the next run. */
+class NearLink {
+	readonly asked: string[] = [];
+	dieNext = false;
+	private host = new ModelHost({ now: () => performance.now() });
+	private readonly died: HearsOfDeath;
+
+	constructor(died: HearsOfDeath) {
+		this.died = died;
+	}
+
+	async ask(question: (api: never) => Promise<unknown>): Promise<unknown> {
+		const { asked, host } = this;
+		const api = new Proxy(host, {
+			get: (target, name: keyof ModelHost) => {
+				const method = target[name] as unknown;
+				if (typeof method !== 'function') return method;
+				return (...args: unknown[]) => {
+					asked.push(
+						name === 'columns' || name === 'parts' || name === 'meshes'
+							? `${name} ${(args.at(-1) as string[]).length}`
+							: name
+					);
+					return (method as (...a: unknown[]) => unknown).apply(target, args);
+				};
+			}
+		});
+		if (this.dieNext) {
+			this.dieNext = false;
+			this.host = new ModelHost({ now: () => performance.now() });
+			const error = new Died('out of memory');
+			this.died(error);
+			throw error;
+		}
+		return question(api as never);
+	}
+
+	tell(message: (api: ModelHost) => unknown): void {
+		message(this.host);
+	}
+
+	stop(): void {
+		this.asked.push('stop');
+	}
+}
+
+describe('the states of the editor, without a page', function () {
+	this.timeout(60_000);
+	let Runner: typeof ModelRunner;
+	let Schedule: typeof ScheduleState;
+	let Readings: typeof ReadingState;
+	before(async () => {
+		({ WorkerDiedError: Died } = await import('../../../src/lib/worker/link.ts'));
+		({ ModelRunner: Runner } = await loadState<{ ModelRunner: typeof ModelRunner }>(
+			'src/lib/editor/modelRunner.svelte.ts'
+		));
+		({ ScheduleState: Schedule } = await loadState<{ ScheduleState: typeof ScheduleState }>(
+			'src/lib/editor/scheduleState.svelte.ts'
+		));
+		({ ReadingState: Readings } = await loadState<{ ReadingState: typeof ReadingState }>(
+			'src/lib/editor/readingState.svelte.ts'
+		));
+	});
+
+	/** A runner on a link of this thread. */
+	function near(): { runner: ModelRunner; link: NearLink } {
+		let link: NearLink | undefined;
+		const runner = new Runner(((died: HearsOfDeath) => (link = new NearLink(died))) as never);
+		return { runner, link: link! };
+	}
+	const until = async (holds: () => boolean) => {
+		for (let k = 0; !holds(); k++) {
+			if (k > 4000) throw new Error('it did not come to that');
+			await new Promise((resolve) => setTimeout(resolve, 2));
+		}
+	};
+	const shown = async (runner: ModelRunner, project: Project): Promise<ModelView> => {
+		runner.request(project);
+		await until(() => !runner.stale);
+		return runner.view!;
+	};
+
+	it('show the newest of many edits, and what has not changed as the same object', async () => {
+		const { runner, link } = near();
+		const first = await shown(runner, fullDemo());
+		for (let k = 0; k < 5; k++) {
+			const project = fullDemo();
+			project.rules[0]!.values = { frameWidth: 40 + k };
+			runner.request(project);
+		}
+		await until(() => !runner.stale);
+		expect(link.asked.filter((a) => a === 'run').length).within(2, 6);
+		expect(runner.view!.faces.slice(1).every((f, k) => f === first.faces[k + 1])).to.be.true;
+		expect(runner.view!.faces[0]).not.equal(first.faces[0]);
+		expect(runner.state.kind).equal('ready');
+		runner.close();
+		expect(link.asked.at(-1)).equal('stop');
+	});
+
+	it('name the edit over which a worker died, and go on with the next', async () => {
+		const { runner, link } = near();
+		const before = await shown(runner, demoWith(4, 4));
+		link.dieNext = true;
+		runner.request(demoWith(5, 5), true, 'Change count');
+		await until(() => runner.state.kind === 'died');
+		expect(runner.state).deep.equal({
+			kind: 'died',
+			edit: 'Change count',
+			message: 'The computation broke down (out of memory).'
+		});
+		expect([runner.view, runner.stale]).deep.equal([before, true]);
+		expect((await shown(runner, demoWith(6, 6))).faces[0]!.cellCount).equal(36);
+		expect(runner.state.kind).equal('ready');
+	});
+
+	it('give a worker that died idle its model again', async () => {
+		const { runner, link } = near();
+		await shown(runner, demoWith(4, 4));
+		link.dieNext = true;
+		expect(await runner.ask((api) => api.query({ table: 'panels' }))).equal(undefined);
+		await until(() => !runner.stale);
+		const answer = await runner.ask((api) => api.query({ table: 'panels' }));
+		expect(answer?.order.length).equal(16);
+	});
+
+	it('keep how each table is looked at, and ask for parts of faces that have changed alone', async () => {
+		const { runner, link } = near();
+		const schedule = new Schedule(runner);
+		await shown(runner, shippedDemo());
+		schedule.text = 'C1-01';
+		schedule.toggleSort('area');
+		schedule.setRange('warp', 'least', 5);
+		schedule.table = 'parts';
+		expect([schedule.text, schedule.sort, schedule.filtered]).deep.equal(['', undefined, false]);
+		await schedule.refresh(schedule.query);
+		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 5']);
+		expect(schedule.rows.count).equal(schedule.answer!.order.length);
+		const glass = [...schedule.answer!.order].find((r) => schedule.rows.word('material', r) === 'Glass')!;
+		expect(schedule.rows.value('weight', glass)).greaterThan(5);
+		expect(schedule.rows.mark(glass)).match(/^C1-/);
+		const edited = shippedDemo();
+		edited.rules[0]!.values = { ...edited.rules[0]!.values, frameWidth: 61 };
+		await shown(runner, edited);
+		await schedule.refresh(schedule.query);
+		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 5', 'parts 1']);
+		schedule.table = 'panels';
+		expect([schedule.text, schedule.sort, schedule.rangeOf('warp')]).deep.equal([
+			'C1-01',
+			{ by: 'area', descending: false },
+			{ column: 'warp', least: 5 }
+		]);
+		schedule.toggleSort('area');
+		expect(schedule.sort).deep.equal({ by: 'area', descending: true });
+		schedule.setRange('warp', 'least', undefined);
+		schedule.clearFilters();
+		expect([schedule.filtered, schedule.rangeOf('warp')]).deep.equal([false, undefined]);
+	});
+
+	it('measure readings of faces that have changed alone, and drop answers of another model', async () => {
+		const { runner, link } = near();
+		const readings = new Readings(runner, () => 'canopy/skin');
+		const view = await shown(runner, fullDemo());
+		await readings.refresh(view, 'cell.warp');
+		expect(readings.faces.map((f) => f.face.key)).deep.equal(['canopy/skin']);
+		readings.scope = 'all';
+		expect(readings.faces.length).equal(5);
+		const edited = fullDemo();
+		edited.rules[0]!.values = { frameWidth: 77 };
+		const next = await shown(runner, edited);
+		// An answer about the view before says nothing any more.
+		await readings.refresh(view, 'cell.warp');
+		await readings.refresh(next, 'cell.warp');
+		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 5', 'columns 1']);
+		await readings.refreshMeshes(next);
+		expect(readings.meshes?.meshes.length).equal(5);
+		await readings.keepReference('before');
+		expect([readings.referenceName, readings.referenceSpread?.count]).deep.equal(['before', readings.spread.count]);
+		readings.choose('cell.area');
+		expect(readings.faces.length).equal(0);
+		readings.dropReference();
+		expect(readings.referenceSpread).equal(undefined);
+	});
+});
