@@ -170,7 +170,11 @@ export class BenchState {
 	/** Takes a host of the chosen face: the chosen cell, or what is nearest to it. */
 	async takeFromProject(): Promise<void> {
 		const { kit } = this;
-		const { current, runner, selection } = this.work;
+		const {
+			runner,
+			selection,
+			face: { current }
+		} = this.work;
 		if (!kit || !current) return;
 		const view = runner.view;
 		const chosen = view && selection.addresses(view).find((c) => view.faces[c.face]?.key === current.key);

@@ -50,7 +50,7 @@ export class DevelopedEvents implements FlatEvents {
 
 	/** A single point is asked for, where Voronoi cells are to be small. */
 	private get gradesAtPoint(): boolean {
-		const tiling = this.work.current?.face.tiling;
+		const tiling = this.work.face.current?.face.tiling;
 		return this.work.flat.lineFor === 'grading' && tiling?.kind === 'voronoi' && tiling.grading.kind === 'point';
 	}
 
@@ -76,7 +76,7 @@ export class DevelopedEvents implements FlatEvents {
 
 	painted(cells: readonly number[], done: boolean): void {
 		const { zone, tool } = this.work.flat;
-		const key = this.work.current?.key;
+		const key = this.work.face.current?.key;
 		const face = this.scene()?.face;
 		if (!zone || !key || !face) return;
 		this.stroke = [
@@ -101,13 +101,13 @@ export class DevelopedEvents implements FlatEvents {
 		if (flat.tool === 'line' && flat.lineFor === 'grading')
 			this.error = editor.commit(
 				'Draw where cells are small',
-				this.work.onFace((face) => gradeAt(face, points))
+				this.work.face.onFace((face) => gradeAt(face, points))
 			);
 		else if (flat.tool === 'line') {
 			const name = flat.lineFor as 'across' | 'up';
 			this.error = editor.commit(
 				'Draw the line of the grid',
-				this.work.onFace(({ settingOut }) => {
+				this.work.face.onFace(({ settingOut }) => {
 					const { spacing } = settingOut[name];
 					const divisions = spacing.kind === 'curve' ? spacing.divisions : 8;
 					settingOut[name].spacing = { kind: 'curve', points: points.map(([x, y]) => [x, y]), divisions };
@@ -123,7 +123,7 @@ export class DevelopedEvents implements FlatEvents {
 			let id = '';
 			this.error = editor.commit(
 				'Draw opening',
-				this.work.onFace((face) => (id = addOpening(face, opening)))
+				this.work.face.onFace((face) => (id = addOpening(face, opening)))
 			);
 			if (!this.error) flat.opening = id;
 		}
@@ -132,13 +132,13 @@ export class DevelopedEvents implements FlatEvents {
 
 	grabbed(id: string): boolean {
 		this.work.flat.opening = id;
-		const opening = this.work.current?.face.openings.find((o) => o.id === id);
+		const opening = this.work.face.current?.face.openings.find((o) => o.id === id);
 		return opening !== undefined && draggable(opening);
 	}
 
 	moved(id: string, [dx, dy]: FlatPoint, done: boolean): void {
 		if (Math.hypot(dx, dy) === 0) return;
-		const change = this.work.onFace((face) =>
+		const change = this.work.face.onFace((face) =>
 			moveOpening(
 				face.openings.find((o) => o.id === id)!,
 				dx,

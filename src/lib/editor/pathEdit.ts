@@ -1,6 +1,6 @@
 import { setAt, valueAt, type Path } from './paths.ts';
 import type { Change } from './projectEditor.svelte.ts';
-import type { Workspace } from './workspace.svelte.ts';
+import type { Editing } from './context.ts';
 
 /** What of the chosen face a path starts from: its mass's shape, or the face itself. */
 export type PathRoot = 'shape' | 'face';
@@ -8,11 +8,11 @@ export type PathRoot = 'shape' | 'face';
 /** Reads and changes one place of the chosen mass's shape or of the chosen face. */
 export class PathEdit {
 	private readonly root: PathRoot;
-	private readonly work: Workspace;
+	private readonly work: Editing;
 	private readonly path: () => Path;
 	private readonly label: () => string;
 
-	constructor(root: PathRoot, work: Workspace, path: () => Path, label: () => string) {
+	constructor(root: PathRoot, work: Editing, path: () => Path, label: () => string) {
 		this.root = root;
 		this.work = work;
 		this.path = path;
@@ -20,7 +20,7 @@ export class PathEdit {
 	}
 
 	get value(): unknown {
-		const current = this.work.current;
+		const current = this.work.face.current;
 		return valueAt(this.root === 'shape' ? current?.mass.shape : current?.face, this.path());
 	}
 
@@ -45,7 +45,7 @@ export class PathEdit {
 
 	private on(change: (root: object) => void): Change {
 		return this.root === 'shape'
-			? this.work.onMass((mass) => change(mass.shape))
-			: this.work.onFace((face) => change(face));
+			? this.work.face.onMass((mass) => change(mass.shape))
+			: this.work.face.onFace((face) => change(face));
 	}
 }

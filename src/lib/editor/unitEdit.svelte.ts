@@ -160,7 +160,7 @@ export class UnitEdit {
 			const tiling = { ...named(this.work.project, name), unit };
 			this.error = this.work.editor.commit(
 				'Bring in tiling',
-				this.work.onFace((face, draft) => useTiling(draft, face, tiling))
+				this.work.face.onFace((face, draft) => useTiling(draft, face, tiling))
 			);
 			return this.error ? undefined : tiling.id;
 		} catch (cause) {

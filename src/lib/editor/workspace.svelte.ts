@@ -1,19 +1,18 @@
-import { getContext, setContext } from 'svelte';
 import type { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf } from '../../core/mass/shapes.ts';
-import { faceKey, type Face, type Mass, type Project } from '../../core/project/schema.ts';
+import { faceKey, type Project } from '../../core/project/schema.ts';
 import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
-import type { FaceView } from '../../core/view/faceView.ts';
 import type { WarningView } from '../../core/view/modelView.ts';
 import { BenchState } from './benchState.svelte.ts';
+import { ChosenFace } from './chosenFace.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
-import { addMass, changeMass } from './masses.ts';
+import { addMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
-import { ProjectEditor, type Change } from './projectEditor.svelte.ts';
+import { ProjectEditor } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
 import { ReadingState } from './readingState.svelte.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
@@ -32,19 +31,17 @@ export interface Drawing {
 	readonly closed: boolean;
 }
 
-const KEY = Symbol('workspace');
-
 /** Everything that the parts of the workspace share. */
 export class Workspace {
 	readonly editor: ProjectEditor;
 	readonly runner = new ModelRunner();
+	/** The face that is worked on. */
+	readonly face: ChosenFace;
 	readonly selection = new Selection();
 	readonly schedule = new ScheduleState(this.runner);
 	readonly flat = new FlatState(this.runner);
-	readonly readings = new ReadingState(this.runner, () => this.current?.key);
+	readonly readings = new ReadingState(this.runner, () => this.face.current?.key);
 	place = $state<Place>('mass');
-	/** Key of the chosen face. */
-	chosen = $state<string>('');
 	drawerOpen = $state(true);
 	/** A table of the schedule, or the readings. */
 	drawer = $state<'tables' | 'readings'>('tables');
@@ -71,41 +68,11 @@ export class Workspace {
 
 	constructor(editor: ProjectEditor) {
 		this.editor = editor;
-		this.chosen = this.faceKeys[0] ?? '';
+		this.face = new ChosenFace(editor, this.runner);
 	}
 
 	get project(): Project {
 		return this.editor.document;
-	}
-
-	get faceKeys(): string[] {
-		return this.project.masses.flatMap((m) => m.faces.map((f) => faceKey(m, f)));
-	}
-
-	/**
-	 * The chosen face with its mass and their indices; the mass's first face when the shape has lost the chosen
-	 * one, the project's first when the mass is gone.
-	 */
-	get current(): { mass: Mass; m: number; face: Face; f: number; key: string } | undefined {
-		const { masses } = this.project;
-		const [massId, faceId] = this.chosen.split('/');
-		const m = Math.max(
-			0,
-			masses.findIndex((mass) => mass.id === massId)
-		);
-		const mass = masses[m];
-		if (!mass) return undefined;
-		const f = Math.max(
-			0,
-			mass.faces.findIndex((face) => face.id === faceId)
-		);
-		const face = mass.faces[f]!;
-		return { mass, m, face, f, key: faceKey(mass, face) };
-	}
-
-	/** The model's figures of the chosen face. */
-	get currentView(): FaceView | undefined {
-		return this.runner.view?.faces.find((f) => f.key === this.current?.key);
 	}
 
 	get warnings(): readonly WarningView[] {
@@ -120,7 +87,7 @@ export class Workspace {
 			(draft) => (key = addMass(draft, kind))
 		);
 		if (error) return void (this.editor.notice = error);
-		this.chosen = key;
+		this.face.chosen = key;
 		this.place = 'mass';
 	}
 
@@ -134,7 +101,7 @@ export class Workspace {
 
 	/** Opens the unit of an own tiling, that of the chosen face when none is named. */
 	editTiling(id?: string): void {
-		const tiling = this.current?.face.tiling;
+		const tiling = this.face.current?.face.tiling;
 		const wanted = id ?? (tiling?.kind === 'own' ? tiling.tiling : undefined);
 		if (wanted) this.unitEdit = new UnitEdit(this, wanted);
 	}
@@ -153,26 +120,14 @@ export class Workspace {
 
 	/** Makes an own tiling from that of the chosen face, and opens its unit. */
 	copyTiling(): void {
-		const { face } = this.current!;
+		const { face } = this.face.current!;
 		const tiling = copyOf(this.project, face.tiling);
 		const error = this.editor.commit(
 			'Make own tiling',
-			this.onFace((f, draft) => useTiling(draft, f, tiling))
+			this.face.onFace((f, draft) => useTiling(draft, f, tiling))
 		);
 		if (error) this.editor.notice = error;
 		else this.editTiling(tiling.id);
-	}
-
-	/** Change of the chosen face, for `preview` and `commit`. */
-	onFace(change: (face: Face, draft: Project) => void): Change {
-		const { m, f } = this.current!;
-		return (draft) => change(draft.masses[m]!.faces[f]!, draft);
-	}
-
-	/** Change of the chosen face's mass, whose faces then follow its shape. */
-	onMass(change: (mass: Mass) => void): Change {
-		const { m } = this.current!;
-		return (draft) => changeMass(draft, m, change);
 	}
 
 	close(): void {
@@ -182,6 +137,3 @@ export class Workspace {
 		this.editor.close();
 	}
 }
-
-export const provideWorkspace = (workspace: Workspace) => setContext(KEY, workspace);
-export const useWorkspace = () => getContext<Workspace>(KEY);

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { CellAddress } from '$lib/stage/spaceView.ts';
 	import type { ModelView } from '$core/view/modelView.ts';
 	import { CELL_READINGS, type CellReading } from '$core/readings/cellReadings.ts';

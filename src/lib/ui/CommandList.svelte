@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Command, Dialog } from 'bits-ui';
 	import { commandForKey, commandsOf } from '$lib/editor/commands.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 

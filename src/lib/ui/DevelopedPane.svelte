@@ -4,7 +4,7 @@
 	import { onMount, untrack } from 'svelte';
 	import { DevelopedEvents } from '$lib/editor/developedEvents.svelte.ts';
 	import { FLAT_TOOLS, type FlatTool } from '$lib/editor/flatState.svelte.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { fieldNumber, zoneFields } from '$lib/editor/zones.ts';
 	import { FlatCanvas } from '$lib/stage/flatCanvas.ts';
 	import type { FlatColours } from '$lib/stage/flatFrame.ts';
@@ -19,11 +19,11 @@
 	let canvas = $state.raw<FlatCanvas>();
 
 	const view = $derived(work.runner.view);
-	const index = $derived(view?.faces.findIndex((f) => f.key === work.current?.key) ?? -1);
+	const index = $derived(view?.faces.findIndex((f) => f.key === work.face.current?.key) ?? -1);
 	$effect(() => {
 		// Asked anew for every model.
 		void view;
-		void flat.show(index < 0 ? undefined : work.current?.key);
+		void flat.show(index < 0 ? undefined : work.face.current?.key);
 	});
 	// A flat face belongs to the model that it was asked for; one of other cells would not fit it.
 	const scene = $derived.by(() => {
@@ -66,7 +66,7 @@
 
 	const zones = $derived(
 		work.project.zones.map(({ name, colour, ...zone }) => {
-			const fields = zoneFields({ name, colour, ...zone }, work.current?.key ?? '');
+			const fields = zoneFields({ name, colour, ...zone }, work.face.current?.key ?? '');
 			// The stroke under way is shown, and taken into the zone when it is done.
 			if (zone.id === flat.zone)
 				for (const field of events.stroke)

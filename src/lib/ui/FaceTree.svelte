@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Eye from '@lucide/svelte/icons/eye';
 	import EyeOff from '@lucide/svelte/icons/eye-off';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { group } from '$core/units/print.ts';
 	import AddMass from './mass/AddMass.svelte';
@@ -42,11 +42,11 @@
 	</div>
 	<ul>
 		{#each work.project.masses as mass, m (mass.id)}
-			{@const open = mass.faces.length <= FEW || work.current?.mass.id === mass.id}
+			{@const open = mass.faces.length <= FEW || work.face.current?.mass.id === mass.id}
 			<li>
 				<button
 					class="flex w-full items-baseline px-3.5 py-[3px] text-left hover:bg-wash/60"
-					onclick={() => (work.chosen = faceKey(mass, mass.faces[0]!))}
+					onclick={() => (work.face.chosen = faceKey(mass, mass.faces[0]!))}
 				>
 					{mass.name}
 					<span class="figure ml-auto text-small text-soft">
@@ -57,11 +57,13 @@
 				<ul>
 					{#each open ? mass.faces : [] as face, f (face.id)}
 						{@const key = faceKey(mass, face)}
-						<li class="group flex items-center pr-3.5 {work.current?.key === key ? 'bg-wash' : 'hover:bg-wash/60'}">
+						<li
+							class="group flex items-center pr-3.5 {work.face.current?.key === key ? 'bg-wash' : 'hover:bg-wash/60'}"
+						>
 							<button
 								class="flex min-w-0 grow items-baseline py-[3px] pl-7 text-left"
-								aria-current={work.current?.key === key ? 'true' : undefined}
-								onclick={() => (work.chosen = key)}
+								aria-current={work.face.current?.key === key ? 'true' : undefined}
+								onclick={() => (work.face.chosen = key)}
 							>
 								<span class="truncate {face.hidden || !face.facade ? 'text-soft' : ''}">{face.name}</span>
 								<span

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Eye from '@lucide/svelte/icons/eye';
 	import { Popover } from 'bits-ui';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	const work = useWorkspace();
 	const SWITCHES = [
@@ -13,7 +13,7 @@
 		['normals', 'Normals', 'Which way is outside, at every node'],
 		['boxes', 'Boxes', 'The cells between the two layers']
 	] as const;
-	const layered = $derived(work.currentView?.lifted !== undefined);
+	const layered = $derived(work.face.view?.lifted !== undefined);
 </script>
 
 <Popover.Root>

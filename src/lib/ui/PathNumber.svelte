@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
 	import { PathEdit, type PathRoot } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Quantity } from '$core/units/quantity.ts';
 	import NumberField from './NumberField.svelte';
 

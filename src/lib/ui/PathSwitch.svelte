@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
 	import { PathEdit, type PathRoot } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	let { of, path, label, help }: { of: PathRoot; path: Path; label: string; help: string } = $props();
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { warningsOf } from '$lib/editor/placeStates.ts';
 
 	/** Cells lit up at once. */

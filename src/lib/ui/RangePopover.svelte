@@ -1,7 +1,7 @@
 <script lang="ts">
 	import ListFilter from '@lucide/svelte/icons/list-filter';
 	import { Popover } from 'bits-ui';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { tableOf } from '$core/schedule/tables.ts';
 	import { parseQuantity } from '$core/units/parse.ts';
 	import { printFull, printQuantity } from '$core/units/print.ts';

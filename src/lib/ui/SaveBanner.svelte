@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	const { editor } = useWorkspace();
 	const save = $derived(editor.saveState);

@@ -2,7 +2,7 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import ChevronUp from '@lucide/svelte/icons/chevron-up';
 	import Search from '@lucide/svelte/icons/search';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { TABLE_NAMES, tableOf, type TableName } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
 	import ReadingsPanel from './readings/ReadingsPanel.svelte';

@@ -3,7 +3,7 @@
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { untrack } from 'svelte';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { ModelView } from '$core/view/modelView.ts';
 	import type { TableRows } from '$lib/editor/tableRows.ts';
 	import type { ScheduleAnswer } from '$core/schedule/query.ts';

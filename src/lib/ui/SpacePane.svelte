@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import { onMount, untrack } from 'svelte';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
@@ -126,7 +126,7 @@
 	// Handles of the chosen mass, where masses are made.
 	const handles = $derived.by(() => {
 		if (incoming) return cornerHandles(incoming.reportOf(incoming.face)?.corners ?? []);
-		const mass = work.current?.mass;
+		const mass = work.face.current?.mass;
 		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
 	});
 	$effect(() => {
@@ -148,7 +148,7 @@
 		held ??= handles[k];
 		const handle = held;
 		if (!handle) return;
-		const change = work.onMass((mass) => dragHandle(mass, handle, way));
+		const change = work.face.onMass((mass) => dragHandle(mass, handle, way));
 		if (!done) return void (dragError = work.editor.preview(change));
 		held = undefined;
 		const label = `Drag ${handle.label.toLowerCase()}`;
@@ -161,16 +161,16 @@
 	/** Edges of the chosen face as they follow it, asked for when they are to be seen. */
 	let curves = $state.raw<{ face: FaceView; segments: Float32Array }>();
 	$effect(() => {
-		const face = work.currentView;
+		const face = work.face.view;
 		if (!face || !work.overlay.curves) return;
 		void work.runner
 			.ask((api) => api.curves(face.hash))
 			.then((segments) => {
-				if (segments && work.currentView === face) curves = { face, segments };
+				if (segments && work.face.view === face) curves = { face, segments };
 			});
 	});
 	$effect(() => {
-		const face = work.currentView;
+		const face = work.face.view;
 		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
 		const style = getComputedStyle(canvas);
 		work.space?.setOverlay(

@@ -5,7 +5,7 @@
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import { PLACES, PLACE_NAMES } from '$lib/editor/places.ts';
 	import { placeStates } from '$lib/editor/placeStates.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { LengthUnit } from '$core/units/quantity.ts';
 	import { group } from '$core/units/print.ts';
 

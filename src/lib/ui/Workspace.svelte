@@ -5,7 +5,8 @@
 	import { isPlace, PLACES } from '$lib/editor/places.ts';
 	import { valueAt } from '$lib/editor/paths.ts';
 	import { ProjectEditor } from '$lib/editor/projectEditor.svelte.ts';
-	import { provideWorkspace, Workspace } from '$lib/editor/workspace.svelte.ts';
+	import { provideWorkspace } from '$lib/editor/context.ts';
+	import { Workspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Project } from '$core/project/schema.ts';
 	import Bench from './bench/Bench.svelte';
 	import CommandList from './CommandList.svelte';
@@ -58,7 +59,7 @@
 
 	/** The drawing under way, while its line is still there to be drawn. */
 	const drawing = $derived.by(() => {
-		const { drawing, current, place } = work;
+		const { drawing, place, face: { current } } = work;
 		if (!drawing || place !== 'mass' || drawing.mass !== current?.mass.id) return undefined;
 		const line = valueAt(current.mass.shape, drawing.path) as { kind?: string } | undefined;
 		return line?.kind === 'drawn' ? drawing : undefined;
@@ -69,7 +70,7 @@
 	const importing = $derived(work.place === 'mass' ? work.importing : undefined);
 
 	const developed = $derived(
-		work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.current !== undefined
+		work.flat.layout !== 'off' && !drawing && !importing && !unitEdit && work.face.current !== undefined
 	);
 	const split = $derived(
 		work.place === 'kits'
@@ -129,13 +130,13 @@
 		<aside class="flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
 			{#if work.place !== 'kits'}<FaceTree />{/if}
 			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
-				{#if !needsFace || work.current}
-					{#if needsFace && work.place !== 'mass' && work.current && !work.current.face.facade}
+				{#if !needsFace || work.face.current}
+					{#if needsFace && work.place !== 'mass' && work.face.current && !work.face.current.face.facade}
 						<p class="mb-2 rounded border border-rule bg-paper px-2.5 py-1.5 text-small text-soft" role="status">
 							This face is not part of the facade, so that nothing stands on it. Its switch is under Mass.
 						</p>
 					{/if}
-					{#key work.place === 'mass' ? work.current?.mass.id : work.current?.key}
+					{#key work.place === 'mass' ? work.face.current?.mass.id : work.face.current?.key}
 						<Content />
 					{/key}
 				{:else}

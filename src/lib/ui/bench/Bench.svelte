@@ -5,7 +5,7 @@
 	import { shapeOfTrial, type TrialHost } from '$core/kit/trialHosts.ts';
 	import { printFull } from '$core/units/print.ts';
 	import { hostInWords, shownBy, shownQuantity } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { BenchView } from '$lib/stage/benchView.ts';
 	import LimitsPane from './LimitsPane.svelte';
 	import ParameterPane from './ParameterPane.svelte';
@@ -134,8 +134,8 @@
 				</label>
 				<button
 					class="button"
-					title="The chosen cell of the model, or one of {work.current
-						? `${work.current.mass.name} › ${work.current.face.name}`
+					title="The chosen cell of the model, or one of {work.face.current
+						? `${work.face.current.mass.name} › ${work.face.current.face.name}`
 						: 'the chosen face'}"
 					onclick={() => bench.takeFromProject()}>From the model</button
 				>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Kit, KitHost } from '$core/kit/schema.ts';
 	import { HOST_KINDS, hostOf } from '$lib/editor/kits.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
 
 	let { kit }: { kit: Kit } = $props();

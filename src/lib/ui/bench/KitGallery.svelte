@@ -8,12 +8,12 @@
 	import type { KitFile } from '$core/project/kitFile.ts';
 	import { dropKept, listKept, loadKept, type KeptKit } from '$lib/editor/kitLibrary.ts';
 	import { HOST_KINDS, kitAsFile, newKit } from '$lib/editor/kits.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import KitPicture from './KitPicture.svelte';
 
 	let { ontake, onnew }: { ontake: (file: KitFile) => void; onnew: (id: string) => void } = $props();
 
-	const work = useWorkspace();
+	const work = useEditing();
 	let open = $state(false);
 	let kept = $state.raw<readonly KeptKit[]>();
 	let error = $state<string>();

@@ -3,7 +3,7 @@
 	import type { KitPicture } from '$core/placement/kitPicture.ts';
 	import type { KitWeight } from '$core/placement/kitWeight.ts';
 	import { group } from '$core/units/print.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	let {
 		kit,

@@ -4,7 +4,7 @@
 	import { printFull } from '$core/units/print.ts';
 	import { group } from '$core/units/print.ts';
 	import { shownQuantity } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	const work = useWorkspace();
 	const { bench } = work;

@@ -4,11 +4,11 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { Material } from '$core/project/schema.ts';
 	import { freeName } from '$lib/editor/names.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
 	import TextField from '../TextField.svelte';
 
-	const work = useWorkspace();
+	const work = useEditing();
 	let open = $state<string>();
 	let error = $state<string>();
 	const add = () =>

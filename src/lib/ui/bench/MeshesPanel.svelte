@@ -4,9 +4,9 @@
 	import { messageOf } from '$core/errors.ts';
 	import { readModule } from '$lib/editor/moduleFile.ts';
 	import { freeName } from '$lib/editor/names.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 
-	const work = useWorkspace();
+	const work = useEditing();
 	let files: HTMLInputElement;
 	let busy = $state(false);
 	let error = $state<string>();

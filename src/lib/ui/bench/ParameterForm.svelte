@@ -5,7 +5,7 @@
 	import { printFull } from '$core/units/print.ts';
 	import { completionsFor } from '$lib/editor/completions.ts';
 	import { renameInKit, freeWord, shownQuantity } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
 	import FormulaField from './FormulaField.svelte';
 

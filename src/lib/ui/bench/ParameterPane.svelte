@@ -2,7 +2,7 @@
 	import Settings2 from '@lucide/svelte/icons/settings-2';
 	import { printFull } from '$core/units/print.ts';
 	import { PARAMETER_KINDS, newParameter } from '$lib/editor/kitParameters.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import ParameterForm from './ParameterForm.svelte';
 	import ParameterValue from './ParameterValue.svelte';
 

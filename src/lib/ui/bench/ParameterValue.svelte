@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { KitParameter } from '$core/kit/schema.ts';
 	import { shownQuantity } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
 	import TextField from '../TextField.svelte';
 
@@ -13,7 +13,7 @@
 	}
 	let { parameter, value, onpreview, oncommit }: Props = $props();
 
-	const work = useWorkspace();
+	const work = useEditing();
 	const id = $props.id();
 	const help = $derived(
 		`${parameter.help}${'formula' in parameter && parameter.formula ? `${parameter.help ? '. ' : ''}Follows ${parameter.formula} where nothing is given` : ''}`

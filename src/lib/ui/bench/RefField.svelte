@@ -4,7 +4,7 @@
 	import type { Field, Form } from '$core/kit/fields.ts';
 	import type { Step } from '$core/kit/schema.ts';
 	import { shapeMade } from '$core/kit/references.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	let { step, name, field, form }: { step: Step; name: string; field: Field; form: Extract<Form, { type: 'ref' }> } =
 		$props();

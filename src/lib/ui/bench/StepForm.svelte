@@ -5,7 +5,7 @@
 	import { parseQuantity } from '$core/units/parse.ts';
 	import { completionsFor } from '$lib/editor/completions.ts';
 	import { printValue } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Quantity } from '$core/units/quantity.ts';
 	import TextField from '../TextField.svelte';
 	import FormulaField from './FormulaField.svelte';

@@ -10,7 +10,7 @@
 	import { STEP_KIND_NAMES, STEP_KINDS } from '$core/kit/stepKinds.ts';
 	import type { Step } from '$core/kit/schema.ts';
 	import { stepInWords, usersOfStep } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import StepForm from './StepForm.svelte';
 
 	const work = useWorkspace();

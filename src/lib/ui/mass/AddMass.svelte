@@ -2,7 +2,7 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import { DropdownMenu } from 'bits-ui';
 	import { NEW_KINDS } from '$lib/editor/masses.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { kindOf } from '$core/mass/shapes.ts';
 
 	/** A button with words instead of the small plus. */

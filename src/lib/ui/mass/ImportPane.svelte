@@ -4,7 +4,7 @@
 	import { addImported, replaceImported } from '$lib/editor/masses.ts';
 	import type { ImportState } from '$lib/editor/importState.svelte.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MODEL_ENDINGS } from '$core/formats/modelFiles/detect.ts';
 	import { FILE_UNITS } from '$core/units/fileUnits.ts';
 	import { group, printFull } from '$core/units/print.ts';
@@ -51,11 +51,11 @@
 		});
 		if (error) return void (incoming.error = error);
 		if (notes.length) work.editor.notice = notes.join(' ');
-		work.chosen = key;
+		work.face.chosen = key;
 		close();
 	}
 	/** The chosen mass, where it came from a file too. */
-	const older = $derived(work.current?.mass.shape.kind === 'imported' ? work.current : undefined);
+	const older = $derived(work.face.current?.mass.shape.kind === 'imported' ? work.face.current : undefined);
 	function replace() {
 		const { m, mass } = older!;
 		const error = work.editor.commit(`Replace ${mass.name} by ${incoming.file}`, (draft) =>

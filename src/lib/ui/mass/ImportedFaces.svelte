@@ -1,6 +1,6 @@
 <script lang="ts">
 	import FileUp from '@lucide/svelte/icons/file-up';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { ImportedShape } from '$core/mass/imported.ts';
 	import { printFull } from '$core/units/print.ts';
 
@@ -8,7 +8,7 @@
 
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
-	const face = $derived(shape.faces.find((f) => f.id === work.current?.face.id));
+	const face = $derived(shape.faces.find((f) => f.id === work.face.current?.face.id));
 </script>
 
 <dl class="mt-1 grid grid-cols-[96px_1fr] gap-x-2 gap-y-1">

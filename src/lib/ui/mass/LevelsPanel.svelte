@@ -2,11 +2,11 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { addLevel, hangersOf, moveLevel, removeLevel } from '$lib/editor/levels.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
 	import TextField from '../TextField.svelte';
 
-	const work = useWorkspace();
+	const work = useEditing();
 	const levels = $derived(work.project.levels);
 	let chosen = $state<string>();
 	const level = $derived(levels.find((l) => l.id === chosen) ?? levels[0]);

@@ -1,11 +1,11 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { faceKey, type Face } from '$core/project/schema.ts';
 	import { printFull } from '$core/units/print.ts';
 	import TextField from '../TextField.svelte';
 
 	const work = useWorkspace();
-	const current = $derived(work.current!);
+	const current = $derived(work.face.current!);
 	const body = $derived(work.runner.view?.bodies.find((b) => b.key === current.key));
 
 	const SWITCHES = [
@@ -22,7 +22,12 @@
 {#if current.mass.faces.length > 1}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="mass-face" class="text-soft">Chosen</label>
-		<select id="mass-face" class="field" value={current.key} onchange={(e) => (work.chosen = e.currentTarget.value)}>
+		<select
+			id="mass-face"
+			class="field"
+			value={current.key}
+			onchange={(e) => (work.face.chosen = e.currentTarget.value)}
+		>
 			{#each current.mass.faces as face (face.id)}
 				<option value={faceKey(current.mass, face)}>{face.name}</option>
 			{/each}
@@ -36,7 +41,7 @@
 		oncommit={(name) =>
 			work.editor.commit(
 				'Rename face',
-				work.onFace((f) => (f.name = name))
+				work.face.onFace((f) => (f.name = name))
 			)}
 	/>
 {/key}
@@ -56,7 +61,7 @@
 				const value = e.currentTarget.checked;
 				error = work.editor.commit(
 					`${label}: ${value ? 'yes' : 'no'}`,
-					work.onFace((f) => (f[name] = value))
+					work.face.onFace((f) => (f[name] = value))
 				);
 			}}
 		/>

@@ -1,13 +1,13 @@
 <script lang="ts">
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import { arrayMass } from '$lib/editor/masses.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import type { Frame } from '$core/mass/frame.ts';
 	import NumberField from '../NumberField.svelte';
 
-	const work = useWorkspace();
-	const mass = $derived(work.current!.mass);
-	const m = $derived(work.current!.m);
+	const work = useEditing();
+	const mass = $derived(work.face.current!.mass);
+	const m = $derived(work.face.current!.m);
 	const unit = $derived(work.project.units);
 
 	const FIELDS = [
@@ -22,7 +22,7 @@
 		{ name: 'turn', label: 'Turn', quantity: 'angle', help: 'Anticlockwise seen from above' }
 	] as const;
 	const set = (name: keyof Frame, value: number | boolean) =>
-		work.onMass((m) => Object.assign(m.frame, { [name]: value }));
+		work.face.onMass((m) => Object.assign(m.frame, { [name]: value }));
 
 	const around = $state({ count: 4, x: 0, y: 0 });
 	let error = $state<string>();

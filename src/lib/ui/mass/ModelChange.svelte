@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { group } from '$core/units/print.ts';
 
 	const work = useWorkspace();

@@ -3,9 +3,9 @@
 	import { CSV_UNITS, type CsvUnit } from '$core/formats/csv/writeTable.ts';
 	import { WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 
-	const work = useWorkspace();
+	const work = useEditing();
 	/** Schedules first, then what others draw on. */
 	const ORDER: readonly Format[] = ['csv', 'edges', 'nodes', 'paths', 'parts', 'glb', 'json'];
 	const FILES = ORDER.map((format) => ({ format, ...WRITERS[format], order: new FileOrder() }));

@@ -10,7 +10,7 @@
 	import { addKit, duplicateKit, holdersOf, removeKit } from '$lib/editor/kits.ts';
 	import { hostInWords } from '$lib/editor/kitSteps.ts';
 	import { saveFile } from '$lib/editor/saveFile.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import KitForm from '../bench/KitForm.svelte';
 	import KitGallery from '../bench/KitGallery.svelte';
 	import KitPicture from '../bench/KitPicture.svelte';

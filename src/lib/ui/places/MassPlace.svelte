@@ -3,7 +3,7 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { copyMass, removeMass } from '$lib/editor/masses.ts';
 	import { formOf } from '$lib/editor/shapeForm.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import { kindOf } from '$core/mass/shapes.ts';
 	import TextField from '../TextField.svelte';
 	import ImportedFaces from '../mass/ImportedFaces.svelte';
@@ -12,15 +12,15 @@
 	import ModelChange from '../mass/ModelChange.svelte';
 	import ShapeForm from '../shape/ShapeForm.svelte';
 
-	const work = useWorkspace();
-	const mass = $derived(work.current!.mass);
-	const m = $derived(work.current!.m);
+	const work = useEditing();
+	const mass = $derived(work.face.current!.mass);
+	const m = $derived(work.face.current!.m);
 	const kind = $derived(kindOf(mass.shape));
 
 	function copy() {
 		let key = '';
 		work.editor.commit(`Copy ${mass.name}`, (draft) => (key = copyMass(draft, m)));
-		work.chosen = key;
+		work.face.chosen = key;
 	}
 </script>
 
@@ -30,7 +30,7 @@
 	oncommit={(name) =>
 		work.editor.commit(
 			'Rename mass',
-			work.onMass((m) => (m.name = name))
+			work.face.onMass((m) => (m.name = name))
 		)}
 />
 <p class="my-1.5 grid grid-cols-[96px_1fr] gap-x-2" title={kind.help}>

@@ -4,12 +4,12 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { addRule, changeKit, removeRule, setRuleValue } from '$lib/editor/placement.ts';
 	import { hostInWords } from '$lib/editor/kitSteps.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import KitPicture from '../bench/KitPicture.svelte';
 	import ParameterValue from '../bench/ParameterValue.svelte';
 
 	const work = useWorkspace();
-	const key = $derived(work.current!.key);
+	const key = $derived(work.face.current!.key);
 	const rules = $derived(work.project.rules.filter((r) => r.face === key));
 	let error = $state<string>();
 	let chosen = $state<string>();

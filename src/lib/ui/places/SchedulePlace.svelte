@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { tableOf } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { group, printFull } from '$core/units/print.ts';
 	import type { Range } from '$core/view/faceView.ts';
 	import BordersPanel from '../settingout/BordersPanel.svelte';
@@ -9,7 +9,7 @@
 	import OpeningsPanel from '../settingout/OpeningsPanel.svelte';
 
 	const work = useWorkspace();
-	const view = $derived(work.currentView);
+	const view = $derived(work.face.view);
 	const unit = $derived(work.project.units);
 
 	const span = (a: Range, b: Range) => {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Pencil from '@lucide/svelte/icons/pencil';
 	import Plus from '@lucide/svelte/icons/plus';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { group } from '$core/units/print.ts';
 	import ZonesPanel from '../settingout/ZonesPanel.svelte';
 	import TextField from '../TextField.svelte';
@@ -10,8 +10,8 @@
 	import TilingOptions from '../tiling/TilingOptions.svelte';
 
 	const work = useWorkspace();
-	const face = $derived(work.current!.face);
-	const view = $derived(work.currentView);
+	const face = $derived(work.face.current!.face);
+	const view = $derived(work.face.view);
 	/** Cells of each role, where there is more than one. */
 	const roles = $derived.by(() => {
 		const { role, roles } = view ?? {};
@@ -27,7 +27,7 @@
 	oncommit={(name) =>
 		work.editor.commit(
 			'Rename face',
-			work.onFace((f) => (f.name = name))
+			work.face.onFace((f) => (f.name = name))
 		)}
 />
 <TilingGallery />

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
 	import { onMount } from 'svelte';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { group, printFull } from '$core/units/print.ts';
 
 	/** A bar was pressed. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { printFull } from '$core/units/print.ts';
 
 	const work = useWorkspace();
@@ -13,7 +13,7 @@
 			.join(', ')
 	);
 	const beyond = $derived({ below: readings.spread.least < scale.from, above: readings.spread.greatest > scale.to });
-	const where = $derived(readings.scope === 'all' ? 'all faces shown' : (work.currentView?.name ?? ''));
+	const where = $derived(readings.scope === 'all' ? 'all faces shown' : (work.face.view?.name ?? ''));
 </script>
 
 <div

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { cellsOfHosts } from '$lib/editor/hosts.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { READING_NAMES, READINGS, type ReadingName } from '$core/readings/faceReadings.ts';
 	import { classOf } from '$core/readings/spread.ts';
 	import { group } from '$core/units/print.ts';

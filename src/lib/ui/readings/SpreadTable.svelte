@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Spread } from '$core/readings/spread.ts';
 	import { group, printFull } from '$core/units/print.ts';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { cellsOfHosts, hostMarks } from '$lib/editor/hosts.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { extremes } from '$core/readings/spread.ts';
 	import { printFull } from '$core/units/print.ts';
 

@@ -1,12 +1,12 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { group } from '$core/units/print.ts';
 	import { sliversOf } from '$lib/editor/slivers.ts';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
 
 	const work = useWorkspace();
-	const view = $derived(work.currentView);
+	const view = $derived(work.face.view);
 	const slivers = $derived(view ? sliversOf(view) : []);
 
 	function show() {

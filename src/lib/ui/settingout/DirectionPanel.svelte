@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { SPACINGS, SPACING_KINDS, spacingOfKind } from '$lib/editor/spacings.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { DirectionName } from '$core/settingout/directions.ts';
 	import type { SpacingKind } from '$core/settingout/spacing.ts';
 	import { group, printFull } from '$core/units/print.ts';
@@ -13,9 +13,9 @@
 
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
-	const direction = $derived(work.current!.face.settingOut[name]);
+	const direction = $derived(work.face.current!.face.settingOut[name]);
 	const { across, line } = $derived({ across: name === 'across', line: name === 'across' ? 'row' : 'column' });
-	const view = $derived(work.currentView);
+	const view = $derived(work.face.view);
 	const figures = $derived(view?.[name]);
 	const closed = $derived(view ? (across ? view.ends.closedAcross : view.ends.closedUp) : false);
 	let error = $state<string>();
@@ -35,11 +35,11 @@
 
 	function choose(kind: SpacingKind) {
 		if (kind === direction.spacing.kind) return;
-		const frame = work.current!.mass.frame;
+		const frame = work.face.current!.mass.frame;
 		const next = spacingOfKind(kind, name, figures, [frame.x, frame.y]);
 		error = work.editor.commit(
 			`Space ${name}: ${SPACINGS[kind].label.toLowerCase()}`,
-			work.onFace((f) => (f.settingOut[name].spacing = next))
+			work.face.onFace((f) => (f.settingOut[name].spacing = next))
 		);
 	}
 	/** `24 columns · 1 480 mm · 320 mm at the end`. */

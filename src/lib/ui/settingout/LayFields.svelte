@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { Path } from '$lib/editor/paths.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { parseQuantity } from '$core/units/parse.ts';
 	import { printQuantity } from '$core/units/print.ts';
 	import type { Lay } from '$core/settingout/spacing.ts';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Opening } from '$core/tiling/openings/schema.ts';
 	import TextField from '../TextField.svelte';
 	import PathChoice from '../PathChoice.svelte';
@@ -10,7 +10,7 @@
 	let { k }: { k: number } = $props();
 
 	const work = useWorkspace();
-	const opening = $derived(work.current!.face.openings[k]!);
+	const opening = $derived(work.face.current!.face.openings[k]!);
 	const path = $derived(['openings', k]);
 	const name = new PathEdit(
 		'face',
@@ -38,7 +38,7 @@
 		const { place } = opening;
 		const laid = work.flat.view?.openings.find((o) => o.id === opening.id)?.places[0];
 		const [across, up] = place.kind === 'face' ? [place.across, place.up] : (laid ?? [0, 0]);
-		const at = (await work.runner.ask((api) => api.onFace(work.current!.key, across, up))) ?? [0, 0, 0];
+		const at = (await work.runner.ask((api) => api.onFace(work.face.current!.key, across, up))) ?? [0, 0, 0];
 		const [x, y, z] = at.map(Math.round) as [number, number, number];
 		const rising = [...work.project.levels].sort((a, b) => a.height - b.height);
 		const level = rising.findLast((l) => l.height <= at[2]) ?? rising[0];

@@ -2,18 +2,18 @@
 	import Copy from '@lucide/svelte/icons/copy';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { addOpening, copyOpening, removeOpening, type NewOpening } from '$lib/editor/openings.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import OpeningForm from './OpeningForm.svelte';
 
 	const work = useWorkspace();
 	const flat = work.flat;
-	const openings = $derived(work.current!.face.openings);
+	const openings = $derived(work.face.current!.face.openings);
 	const chosen = $derived(openings.findIndex((o) => o.id === flat.opening));
 	let error = $state<string>();
 
 	/** The middle of the flat face, where a new opening goes until it is moved. */
 	const middle = $derived.by(() => {
-		const [x0, y0, x1, y1] = flat.view?.key === work.current!.key ? flat.view.bounds : [0, 0, 4000, 3000];
+		const [x0, y0, x1, y1] = flat.view?.key === work.face.current!.key ? flat.view.bounds : [0, 0, 4000, 3000];
 		return [Math.round((x0 + x1) / 2), Math.round((y0 + y1) / 2)] as const;
 	});
 
@@ -21,7 +21,7 @@
 		let id = '';
 		error = work.editor.commit(
 			`Add ${label}`,
-			work.onFace((face) => (id = addOpening(face, opening, stem)))
+			work.face.onFace((face) => (id = addOpening(face, opening, stem)))
 		);
 		if (!error) flat.opening = id;
 	}
@@ -68,8 +68,8 @@
 
 	/** A plan outline begins over the middle of the face. */
 	async function addPlan() {
-		const at = await work.runner.ask((api) => api.onFace(work.current!.key, ...middle));
-		const [x, y] = at ?? [work.current!.mass.frame.x, work.current!.mass.frame.y];
+		const at = await work.runner.ask((api) => api.onFace(work.face.current!.key, ...middle));
+		const [x, y] = at ?? [work.face.current!.mass.frame.x, work.face.current!.mass.frame.y];
 		add('plan outline', 'Plan outline', {
 			outline: { kind: 'rectangle', width: 3000, height: 3000 },
 			place: { kind: 'plan', x: Math.round(x), y: Math.round(y) }
@@ -123,7 +123,7 @@
 					onclick={() =>
 						(error = work.editor.commit(
 							'Copy opening',
-							work.onFace((f) => (flat.opening = copyOpening(f, opening.id, 1000)))
+							work.face.onFace((f) => (flat.opening = copyOpening(f, opening.id, 1000)))
 						))}><Copy size={13} /></button
 				>
 				<button
@@ -133,7 +133,7 @@
 					onclick={() =>
 						(error = work.editor.commit(
 							`Remove ${opening.name}`,
-							work.onFace((f) => removeOpening(f, opening.id))
+							work.face.onFace((f) => removeOpening(f, opening.id))
 						))}><Trash2 size={13} /></button
 				>
 			</li>

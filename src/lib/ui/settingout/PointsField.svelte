@@ -2,7 +2,7 @@
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { Path } from '$lib/editor/paths.ts';
 	import { parsePoints, printPoints } from '$lib/editor/pointList.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 
 	/** Points of a drawn outline, one a line. */
 	let { path }: { path: Path } = $props();

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { DirectionName } from '$core/settingout/directions.ts';
 	import { parseModules, printModules } from '$core/settingout/moduleList.ts';
 	import { printFull } from '$core/units/print.ts';
@@ -15,7 +15,7 @@
 	const work = useWorkspace();
 	const unit = $derived(work.project.units);
 	const path = $derived(['settingOut', name, 'spacing']);
-	const spacing = $derived(work.current!.face.settingOut[name].spacing);
+	const spacing = $derived(work.face.current!.face.settingOut[name].spacing);
 	const edit = new PathEdit(
 		'face',
 		work,

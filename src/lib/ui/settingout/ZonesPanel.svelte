@@ -2,7 +2,7 @@
 	import Brush from '@lucide/svelte/icons/brush';
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { addZone, fieldNumber, paintZone, removeZone, zoneFields } from '$lib/editor/zones.ts';
 	import { group } from '$core/units/print.ts';
 	import TextField from '../TextField.svelte';

@@ -21,7 +21,8 @@
 	import { setAt } from '$lib/editor/paths.ts';
 	import { profileOutline } from '$lib/editor/profiles.ts';
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace, type Drawing } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
+	import { type Drawing } from '$lib/editor/workspace.svelte.ts';
 	import { CurveCanvas } from '$lib/stage/curveCanvas.ts';
 	import { messageOf } from '$core/errors.ts';
 	import type { DrawnProfile } from '$core/mass/profile.ts';
@@ -59,7 +60,8 @@
 	const commit = (label: string, next: DrawnProfile) => {
 		if (next !== line) error = work.editor.commit(label, setLine(next));
 	};
-	const setLine = (next: DrawnProfile) => work.onMass((mass) => setAt(mass.shape, drawing.path, structuredClone(next)));
+	const setLine = (next: DrawnProfile) =>
+		work.face.onMass((mass) => setAt(mass.shape, drawing.path, structuredClone(next)));
 	const preview = (next: DrawnProfile) => (error = work.editor.preview(setLine(next)));
 	/** Half a field of the grid, so that the middle can be hit too. */
 	const snapped = (v: number) => (snap ? Math.round(v / (grid / 2)) * (grid / 2) : Math.round(v));

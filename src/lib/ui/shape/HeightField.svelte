@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Path } from '$lib/editor/paths.ts';
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Height } from '$core/mass/fields.ts';
 	import { printFull } from '$core/units/print.ts';
 	import NumberField from '../NumberField.svelte';

@@ -5,7 +5,7 @@
 	import { addBetween } from '$lib/editor/sections.ts';
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { FormItem } from '$lib/editor/shapeForm.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import VaultSketch from './VaultSketch.svelte';
 	import ShapeForm from './ShapeForm.svelte';
 
@@ -79,5 +79,5 @@
 	{/each}
 </div>
 {#if error}<p class="mb-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
-{#if work.current?.mass.shape.kind === 'vault'}<VaultSketch {k} />{/if}
+{#if work.face.current?.mass.shape.kind === 'vault'}<VaultSketch {k} />{/if}
 {#key k}<ShapeForm items={items(k, list.length)} base={[...path, k]} />{/key}

@@ -3,7 +3,7 @@
 	import { addBetween } from '$lib/editor/sections.ts';
 	import { POINT_ITEMS } from '$lib/editor/shapeForm.ts';
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import ShapeForm from './ShapeForm.svelte';
 
 	type Row = { x: number; y: number; z: unknown }[];

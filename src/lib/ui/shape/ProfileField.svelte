@@ -4,7 +4,7 @@
 	import { drawnFrom, PROFILE_PRESETS, profileSketch } from '$lib/editor/profiles.ts';
 	import { PathEdit } from '$lib/editor/pathEdit.ts';
 	import type { DrawingPlane, FormItem } from '$lib/editor/shapeForm.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import type { Profile } from '$core/mass/profile.ts';
 	import ShapeForm from './ShapeForm.svelte';
 
@@ -27,7 +27,9 @@
 	);
 	const profile = $derived(edit.value as Profile);
 	const sketch = $derived(profileSketch(profile, 228, 84));
-	const drawing = $derived(work.drawing?.path.join() === path.join() && work.drawing?.mass === work.current?.mass.id);
+	const drawing = $derived(
+		work.drawing?.path.join() === path.join() && work.drawing?.mass === work.face.current?.mass.id
+	);
 	const id = $props.id();
 	let error = $state<string>();
 
@@ -70,7 +72,7 @@
 		(error = edit.commit(kind === 'drawn' ? drawnFrom(profile) : PROFILE_PRESETS[kind]));
 	const draw = () => {
 		if (profile.kind !== 'drawn') error = setKind('drawn');
-		if (!error) work.drawing = { mass: work.current!.mass.id, path, plane, label, closed };
+		if (!error) work.drawing = { mass: work.face.current!.mass.id, path, plane, label, closed };
 	};
 </script>
 

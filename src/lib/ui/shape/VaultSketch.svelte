@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import type { Settled } from '$core/mass/shapeKind.ts';
 	import type { VaultShape } from '$core/mass/vault.ts';
 	import { settleShape } from '$core/project/settle.ts';
@@ -10,9 +10,9 @@
 	/** Number of the section that is drawn strong. */
 	let { k }: { k: number } = $props();
 
-	const work = useWorkspace();
+	const work = useEditing();
 	const unit = $derived(work.project.units);
-	const all = $derived((settleShape(work.project, work.current!.mass) as Settled<VaultShape>).sections);
+	const all = $derived((settleShape(work.project, work.face.current!.mass) as Settled<VaultShape>).sections);
 	const section = $derived(all[k]!);
 
 	const WIDTH = 236;

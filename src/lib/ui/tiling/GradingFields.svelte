@@ -1,16 +1,16 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
 
 	const work = useWorkspace();
-	const tiling = $derived(work.current!.face.tiling);
+	const tiling = $derived(work.face.current!.face.tiling);
 	const grading = $derived(tiling.kind === 'voronoi' ? tiling.grading : undefined);
 	const size = $derived(tiling.kind === 'voronoi' ? tiling.size : 0);
 	const graded = $derived({ reach: Math.round(size * 6), share: 0.5 });
 	/** The middle of the face laid flat is where a point or a line begins. */
 	const middle = $derived.by((): [number, number] => {
-		const box = work.flat.view?.key === work.current?.key ? work.flat.view?.bounds : undefined;
+		const box = work.flat.view?.key === work.face.current?.key ? work.flat.view?.bounds : undefined;
 		return box ? [Math.round((box[0] + box[2]) / 2), Math.round((box[1] + box[3]) / 2)] : [0, 0];
 	});
 	const options = $derived([

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { endCells, rowRuns } from '$lib/editor/rowCounts.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { cellMark, DEFAULT_MARK } from '$core/tiling/marks.ts';
 	import { settleOrder } from '$core/tiling/order.ts';
 	import { group } from '$core/units/print.ts';
@@ -10,8 +10,8 @@
 	import TextField from '../TextField.svelte';
 
 	const work = useWorkspace();
-	const face = $derived(work.current!.face);
-	const view = $derived(work.currentView);
+	const face = $derived(work.face.current!.face);
+	const view = $derived(work.face.view);
 	const closed = $derived(view?.ends.closedAcross ?? false);
 	/** What the order comes to on this face. */
 	const settled = $derived(settleOrder(face.order, face.tiling.kind, closed));
@@ -46,7 +46,7 @@
 		oncommit={(mark) =>
 			work.editor.commit(
 				'Change mark',
-				work.onFace((f) => (f.mark = mark))
+				work.face.onFace((f) => (f.mark = mark))
 			)}
 	/>
 	<TextField
@@ -57,7 +57,7 @@
 		oncommit={(marks) =>
 			work.editor.commit(
 				'Change template of marks',
-				work.onFace((f) => (f.marks = marks || DEFAULT_MARK))
+				work.face.onFace((f) => (f.marks = marks || DEFAULT_MARK))
 			)}
 	/>
 	{#if view && ends}

@@ -3,12 +3,12 @@
 	import { Popover } from 'bits-ui';
 	import { kindsOf, TILING_GROUPS, tilingName, tilingOfKind, TILINGS } from '$lib/editor/tilings.ts';
 	import { tilingPicture } from '$lib/editor/tilingPicture.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import type { Tiling } from '$core/tiling/schema.ts';
 	import TilingIcon from './TilingIcon.svelte';
 
-	const work = useWorkspace();
-	const tiling = $derived(work.current!.face.tiling);
+	const work = useEditing();
+	const tiling = $derived(work.face.current!.face.tiling);
 	const own = $derived(work.project.tilings);
 	let open = $state(false);
 	let error = $state<string>();
@@ -22,7 +22,7 @@
 		if (same(next)) return;
 		error = work.editor.commit(
 			`Tile: ${tilingName(next, own).toLowerCase()}`,
-			work.onFace((f) => (f.tiling = next))
+			work.face.onFace((f) => (f.tiling = next))
 		);
 	}
 </script>

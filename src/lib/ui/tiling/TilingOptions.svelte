@@ -1,11 +1,11 @@
 <script lang="ts">
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useEditing } from '$lib/editor/context.ts';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
 	import GradingFields from './GradingFields.svelte';
 
-	const work = useWorkspace();
-	const tiling = $derived(work.current!.face.tiling);
+	const work = useEditing();
+	const tiling = $derived(work.face.current!.face.tiling);
 	const BORDERS = [
 		['cut', 'cut them'],
 		['whole', 'leave them out']

@@ -8,7 +8,7 @@
 	import { printCorners, usersOf } from '$lib/editor/ownTilings.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import type { UnitEdit } from '$lib/editor/unitEdit.svelte.ts';
-	import { useWorkspace } from '$lib/editor/workspace.svelte.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { UnitCanvas } from '$lib/stage/unitCanvas.ts';
 	import NumberField from '../NumberField.svelte';
 	import TextField from '../TextField.svelte';
