@@ -92,7 +92,8 @@
 	});
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	$effect(() => {
-		if (!work.space || !view) return;
+		// What is not seen is shown when it is seen again.
+		if (!work.space || !view || work.place === 'kits') return;
 		const style = getComputedStyle(canvas);
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
 		work.space.setModel(view, {

@@ -59,7 +59,11 @@
 
 	/** The drawing under way, while its line is still there to be drawn. */
 	const drawing = $derived.by(() => {
-		const { drawing, place, face: { current } } = work;
+		const {
+			drawing,
+			place,
+			face: { current }
+		} = work;
 		if (!drawing || place !== 'mass' || drawing.mass !== current?.mass.id) return undefined;
 		const line = valueAt(current.mass.shape, drawing.path) as { kind?: string } | undefined;
 		return line?.kind === 'drawn' ? drawing : undefined;
