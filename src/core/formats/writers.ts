@@ -101,23 +101,23 @@ const hasRows = ({ model }: WriterInput, name: TableName) =>
 export const WRITERS: Readonly<Record<Format, Writer>> = {
 	json: writer(noOptions, ({ project }, _, sink) => sink(utf8ToBytes(writeJson(project)) as Uint8Array<ArrayBuffer>), {
 		label: 'Project',
-		help: 'JSON: the whole project, to keep or to bring in elsewhere',
+		help: 'The whole project, to keep or to bring in elsewhere',
 		name: 'project',
 		extension: 'json',
 		media: 'application/json'
 	}),
-	csv: tableWriter('panels', 'Panel schedule', 'CSV: one row a panel, for any spreadsheet'),
-	edges: tableWriter('edges', 'Edge schedule', 'CSV: one row for every edge that a kit stands on'),
-	nodes: tableWriter('nodes', 'Node schedule', 'CSV: one row for every node that a kit stands on'),
-	paths: tableWriter('paths', 'Path schedule', 'CSV: one row for every line that a kit runs along'),
-	parts: tableWriter('parts', 'Part list', 'CSV: one row for every piece that is made'),
+	csv: tableWriter('panels', 'Panel schedule', 'One row a panel, for any spreadsheet'),
+	edges: tableWriter('edges', 'Edge schedule', 'One row for every edge that a kit stands on'),
+	nodes: tableWriter('nodes', 'Node schedule', 'One row for every node that a kit stands on'),
+	paths: tableWriter('paths', 'Path schedule', 'One row for every line that a kit runs along'),
+	parts: tableWriter('parts', 'Part list', 'One row for every piece that is made'),
 	// Loaded when it is needed: the handover place knows all writers by name only.
 	glb: writer(
 		noOptions,
 		async ({ project, model }, _, sink) => (await import('./glb/writeGlb.ts')).writeGlb(project, model, sink),
 		{
 			label: 'Model',
-			help: 'GLB (glTF 2.0): one mesh a material, every part named by the mark of what it stands on',
+			help: 'glTF 2.0: one mesh a material, every part named by the mark of what it stands on',
 			name: 'model',
 			extension: 'glb',
 			media: 'model/gltf-binary',

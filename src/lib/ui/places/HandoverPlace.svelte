@@ -31,28 +31,39 @@
 		{#each CSV_UNITS as unit (unit)}<option value={unit}>{unit}</option>{/each}
 	</select>
 </label>
-{#each FILES as file (file.format)}
-	{@const state = file.order.state}
-	<section class="mb-3 rounded border border-rule px-2.5 py-2" aria-label={file.label}>
-		<h3 class="font-semibold">{file.label}</h3>
-		<p class="mb-2 text-small text-soft">{file.help}</p>
-		{#if state.kind === 'working'}
-			<div class="flex items-center gap-2" role="status">
-				<progress class="h-1.5 w-full" value={state.progress}></progress>
-				<button class="button" onclick={() => file.order.cancel()}>Stop</button>
-			</div>
-		{:else}
-			<button class="button" onclick={() => make(file)}>
-				<Download size={14} />{state.kind === 'done' ? 'Make again' : 'Make and download'}
-			</button>
-			{#if state.kind === 'done'}
-				<p class="mt-1.5 text-small">
-					<a class="text-patina underline" href={state.address}>Download again</a>
-					<span class="text-soft">· as of revision {state.revision}</span>
-				</p>
-			{:else if state.kind === 'failed'}
-				<p class="mt-1.5 text-small text-rust" role="alert">{state.message}</p>
-			{/if}
-		{/if}
-	</section>
-{/each}
+<ul>
+	{#each FILES as file (file.format)}
+		{@const state = file.order.state}
+		<li>
+			<section class="border-t border-rule py-1.5" aria-label={file.label}>
+				<div class="flex items-center gap-2">
+					<div class="min-w-0 flex-1">
+						<h3 class="font-semibold">{file.label}</h3>
+						<p class="text-small text-soft">{file.help}</p>
+					</div>
+					{#if state.kind !== 'working'}
+						<button
+							class="button shrink-0"
+							aria-label={state.kind === 'done' ? 'Make again' : 'Make and download'}
+							title={state.kind === 'done' ? 'Make again' : 'Make and download'}
+							onclick={() => make(file)}><Download size={14} />{file.extension.toUpperCase()}</button
+						>
+					{/if}
+				</div>
+				{#if state.kind === 'working'}
+					<div class="mt-1 flex items-center gap-2" role="status">
+						<progress class="h-1.5 w-full" value={state.progress}></progress>
+						<button class="button" onclick={() => file.order.cancel()}>Stop</button>
+					</div>
+				{:else if state.kind === 'done'}
+					<p class="mt-1 text-small">
+						<a class="text-patina underline" href={state.address}>Download again</a>
+						<span class="text-soft">· as of revision {state.revision}</span>
+					</p>
+				{:else if state.kind === 'failed'}
+					<p class="mt-1 text-small text-rust" role="alert">{state.message}</p>
+				{/if}
+			</section>
+		</li>
+	{/each}
+</ul>
