@@ -4,7 +4,7 @@ import { ZygasterError } from '../errors.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
-import { markOfPart, partsOf } from '../schedule/parts.ts';
+import { markOfPart, partsOf, withMaterialNames } from '../schedule/parts.ts';
 import type { TableName } from '../schedule/tables.ts';
 import { CSV_UNITS, writeTable } from './csv/writeTable.ts';
 import { writeJson } from './json/writeJson.ts';
@@ -62,19 +62,9 @@ function tablesOf({ project, model }: WriterInput, name: TableName) {
 				? { face, table: face.tables.paths, markOf: (r: number) => markOf(face, 'paths', r) }
 				: { face, table: face.tables[name] }
 		);
-	const names = new Map(project.materials.map((m) => [m.id, m.name]));
 	return model.faces.map((face) => {
-		const table = partsOf(face);
-		const { material } = table.words;
-		const words = {
-			...table.words,
-			material: { ...material!, words: material!.words.map((id) => names.get(id) ?? id) }
-		};
-		return {
-			face: face.schedule,
-			table: { ...table, words },
-			markOf: (r: number) => markOfPart(face.schedule, table, r)
-		};
+		const table = withMaterialNames(partsOf(face), project.materials);
+		return { face: face.schedule, table, markOf: (r: number) => markOfPart(face.schedule, table, r) };
 	});
 }
 

@@ -34,11 +34,11 @@ export function applyInPlace(document: unknown, patch: Patch): unknown {
 					throw new PatchError(operation.path, `${operation.path} is not what it was`);
 				break;
 			case 'add':
-				insert(root, operation.path, structuredClone(operation.value));
+				insert(root, operation.path, given(operation));
 				break;
 			case 'replace':
 				take(root, operation.path);
-				insert(root, operation.path, structuredClone(operation.value));
+				insert(root, operation.path, given(operation));
 				break;
 			case 'remove':
 				take(root, operation.path);
@@ -53,7 +53,7 @@ export function applyInPlace(document: unknown, patch: Patch): unknown {
 				copied += countOf(value, MOST_COPIED);
 				if (copied > MOST_COPIED)
 					throw new PatchError(operation.path, `it copies more than ${MOST_COPIED} values at once`);
-				insert(root, operation.path, structuredClone(value));
+				insert(root, operation.path, copyOfJson(value));
 				break;
 			}
 			default:
@@ -62,6 +62,14 @@ export function applyInPlace(document: unknown, patch: Patch): unknown {
 	}
 	return root.document;
 }
+
+/** The value that an operation brings, as a copy: the patch stays what it is. */
+function given({ path, value }: Extract<Operation, { value: unknown }>): unknown {
+	if (value === undefined) throw new PatchError(path, `nothing is given for ${path}`);
+	return copyOfJson(value);
+}
+
+const copyOfJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 
 /** The names of a path. Source: RFC 6901. */
 export function partsOf(path: string): string[] {

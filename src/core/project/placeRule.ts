@@ -22,15 +22,16 @@ export interface PlacedRule extends Pick<Placed, 'misfits' | 'failures' | 'clamp
 
 /** Places a rule's kit on the hosts of a face; a fault of the kit's leaves nothing but its words. */
 export function placeRule(
-	{ rule, ...inputs }: RuleInputs,
+	inputs: RuleInputs,
 	world: KitWorld,
 	face: HostFace,
 	solids: SolidPort | undefined,
 	arrays: ArraySource
 ): PlacedRule {
 	const { densities, library, modules } = world;
+	const { rule } = inputs;
 	try {
-		const kit = kitOf(world, { rule, ...inputs });
+		const kit = kitOf(world, inputs);
 		const placed = placeKit(kit, rule.values, face, { densities, library, modules, solids, arrays });
 		return { ...placed, placements: placed.placements.map((p) => ({ ...p, rule: rule.id })) };
 	} catch (cause) {

@@ -234,6 +234,17 @@ export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTabl
 	return markOf(schedule, HOST_TABLES[hostTable[r]!]!, host[r]!);
 }
 
+/** A table with its materials by their names instead of their ids. */
+export function withMaterialNames<Table extends Pick<PartTable, 'words'>>(
+	table: Table,
+	materials: readonly { readonly id: string; readonly name: string }[]
+): Table {
+	const names = new Map(materials.map((m) => [m.id, m.name]));
+	const { words, index } = table.words.material!;
+	const named = { words: words.map((id) => names.get(id) ?? id), index };
+	return { ...table, words: { ...table.words, material: named } };
+}
+
 const known = new WeakMap<readonly RulePlacement[], PartTable>();
 
 /** The table of parts of a face, made once. */

@@ -1,4 +1,5 @@
 import { untrack } from 'svelte';
+import type { Material } from '../../core/project/schema.ts';
 import type { RangeFilter, ScheduleAnswer, ScheduleQuery } from '../../core/schedule/query.ts';
 import { TABLE_NAMES, type TableName } from '../../core/schedule/tables.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
@@ -25,10 +26,12 @@ export class ScheduleState {
 	/** Parts by the hashes of their faces, asked for when somebody looks at them. */
 	private parts = $state.raw<PartsByFace>({});
 	private readonly runner: ModelRunner;
+	private readonly materials: () => readonly Material[];
 	private asked = 0;
 
-	constructor(runner: ModelRunner) {
+	constructor(runner: ModelRunner, materials: () => readonly Material[]) {
 		this.runner = runner;
+		this.materials = materials;
 	}
 
 	private get look(): Look {
@@ -59,7 +62,9 @@ export class ScheduleState {
 	}
 
 	/** The rows of the table; the answer orders them. */
-	readonly rows = $derived.by(() => new TableRows(this.table, this.runner.view?.faces ?? [], this.parts));
+	readonly rows = $derived.by(
+		() => new TableRows(this.table, this.runner.view?.faces ?? [], this.parts, this.materials())
+	);
 
 	/** Asks the worker again; only the newest answer counts. */
 	async refresh(query: ScheduleQuery): Promise<void> {

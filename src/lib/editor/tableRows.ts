@@ -1,4 +1,5 @@
 import { HOST_TABLES, markOf, type FaceTable } from '../../core/schedule/faceTable.ts';
+import { withMaterialNames } from '../../core/schedule/parts.ts';
 import { faceOfRow, startsOf } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
@@ -16,10 +17,19 @@ export class TableRows {
 	private readonly starts: Uint32Array;
 
 	/** Nothing stands in the table of parts until these are there. */
-	constructor(name: TableName, faces: readonly FaceView[], parts: PartsByFace) {
+	constructor(
+		name: TableName,
+		faces: readonly FaceView[],
+		parts: PartsByFace,
+		materials: readonly { readonly id: string; readonly name: string }[]
+	) {
 		this.name = name;
 		this.faces = faces;
-		this.tables = faces.map((face) => (name === 'parts' ? (parts[face.hash] ?? NO_PARTS) : face.schedule.tables[name]));
+		this.tables = faces.map((face) => {
+			if (name !== 'parts') return face.schedule.tables[name];
+			const table = parts[face.hash];
+			return table ? withMaterialNames(table, materials) : NO_PARTS;
+		});
 		this.starts = startsOf(this.tables);
 		this.count = this.starts.at(-1)!;
 	}

@@ -38,7 +38,7 @@ export class Workspace {
 	/** The face that is worked on. */
 	readonly face: ChosenFace;
 	readonly selection = new Selection();
-	readonly schedule = new ScheduleState(this.runner);
+	readonly schedule = new ScheduleState(this.runner, () => this.project.materials);
 	readonly flat = new FlatState(this.runner);
 	readonly readings = new ReadingState(this.runner, () => this.face.current?.key);
 	place = $state<Place>('mass');

@@ -17,13 +17,13 @@ import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
-import { markOfPart, partsOf } from '../../core/schedule/parts.ts';
+import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
 import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
 import { developmentOf, findFlat } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
-import { buffersIn, copyOf } from '../../core/view/buffers.ts';
+import { buffersIn } from '../../core/view/buffers.ts';
 import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
 import { viewParts, type PartView } from '../../core/view/partView.ts';
 import { CellPicker } from './pick.ts';
@@ -131,15 +131,15 @@ export class ModelHost {
 	private markedTable(face: FaceModel, name: TableName): MarkedTable {
 		const { schedule } = face;
 		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
-		const table = partsOf(face);
-		return { table: viewParts(table, this.project.materials), markOf: (r) => markOfPart(schedule, table, r) };
+		const table = withMaterialNames(partsOf(face), this.project.materials);
+		return { table, markOf: (r) => markOfPart(schedule, table, r) };
 	}
 
 	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */
 	parts(hashes: readonly string[]): readonly (PartView | undefined)[] {
 		const views = hashes.map((hash) => {
 			const face = this.views.get(hash);
-			return face && copyOf(viewParts(partsOf(face), this.project.materials));
+			return face && viewParts(partsOf(face));
 		});
 		return transfer(views, buffersIn(views));
 	}

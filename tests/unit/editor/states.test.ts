@@ -140,7 +140,8 @@ describe('the states of the editor, without a page', function () {
 
 	it('keep how each table is looked at, and ask for parts of faces that have changed alone', async () => {
 		const { runner, link } = near();
-		const schedule = new Schedule(runner);
+		const { materials } = shippedDemo();
+		const schedule = new Schedule(runner, () => materials);
 		await shown(runner, shippedDemo());
 		schedule.text = 'C1-01';
 		schedule.toggleSort('area');
@@ -153,6 +154,8 @@ describe('the states of the editor, without a page', function () {
 		const glass = [...schedule.answer!.order].find((r) => schedule.rows.word('material', r) === 'Glass')!;
 		expect(schedule.rows.value('weight', glass)).greaterThan(5);
 		expect(schedule.rows.mark(glass)).match(/^C1-/);
+		materials.find((m) => m.name === 'Glass')!.name = 'Low-iron glass';
+		expect(schedule.rows.word('material', glass)).equal('Low-iron glass');
 		const edited = shippedDemo();
 		edited.rules[0]!.values = { ...edited.rules[0]!.values, frameWidth: 61 };
 		await shown(runner, edited);
