@@ -129,7 +129,7 @@ function take(root: Root, path: string): unknown {
 	const { holder, name } = holderOf(root, path);
 	const value = own(holder, name, path);
 	if (Array.isArray(holder)) holder.splice(Number(name), 1);
-	else if ((holder as unknown) !== root) delete holder[name];
+	else if ((holder as unknown) !== root) Reflect.deleteProperty(holder, name);
 	return value;
 }
 
