@@ -1,0 +1,101 @@
+import { expect } from 'chai';
+import { LineSegments, Mesh, type BufferGeometry, type Material, type Object3D } from 'three';
+import { ArrayPool } from '../../../src/core/arrays.ts';
+import { Memo } from '../../../src/core/project/memo.ts';
+import { curveSegments } from '../../../src/core/readings/edgeCurves.ts';
+import { closestPointFinder } from '../../../src/core/geometry/closestPoint.ts';
+import { ModelViewer, received, type ModelView } from '../../../src/core/view/modelView.ts';
+import { ModelLayer, type ModelLook } from '../../../src/lib/stage/modelLayer.ts';
+import { demoWith, fullDemo, run } from '../demo.ts';
+
+const LOOK: ModelLook = {
+	materials: [{ id: 'glass', colour: '#8FB8C4', opacity: 0.6 }],
+	line: '#1B2426',
+	bare: false,
+	curves: new Map(),
+	coloured: undefined,
+	body: { outside: '#B8DAD3', inside: '#B1ADA4' },
+	plain: '#B1ADA4',
+	references: [],
+	reference: '#CCCCCC'
+};
+
+describe('the model in space', () => {
+	/** Views of the demo before and after an edit of the lantern's kit. */
+	async function twoViews(): Promise<[ModelView, ModelView]> {
+		const memo = new Memo(new ArrayPool());
+		const viewer = new ModelViewer();
+		const first = received(viewer.update(await run(fullDemo(), { memo }), new Set(), 0, undefined), undefined);
+		const project = fullDemo();
+		project.rules[2]!.values = { frameWidth: 66 };
+		return [first, received(viewer.update(await run(project, { memo }), new Set(), 0, undefined), first)];
+	}
+	const materialsOf = (object: Object3D) => {
+		const found = new Set<Material>();
+		object.traverse((part) => {
+			const { material } = part as Partial<Mesh<BufferGeometry, Material>>;
+			if (material) found.add(material);
+		});
+		return found;
+	};
+
+	it('makes anew what has changed, and keeps all else, and every shader', async () => {
+		const [first, second] = await twoViews();
+		const layer = new ModelLayer();
+		layer.show(first, LOOK);
+		const before = new Set(layer.object.children);
+		const materials = materialsOf(layer.object);
+		layer.show(second, LOOK);
+		// Parts and lines of one of five faces.
+		expect(layer.object.children.length).equal(10);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
+		expect([...materialsOf(layer.object)].every((m) => materials.has(m))).to.be.true;
+		layer.show(second, LOOK);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
+		layer.clear();
+		expect(layer.object.children.length).equal(0);
+		// A layer made later draws with the same materials.
+		const other = new ModelLayer();
+		other.show(first, LOOK);
+		expect([...materialsOf(other.object)].every((m) => materials.has(m))).to.be.true;
+	});
+
+	it('draws the lines of bare surfaces as they follow these, a little nearer to the eye', async () => {
+		const model = await run(demoWith(6, 8));
+		const view = received(new ModelViewer().update(model, new Set(), 0, undefined), undefined);
+		const [face] = model.faces;
+		const [{ hash }] = view.faces as [ModelView['faces'][number]];
+		const layer = new ModelLayer();
+		const curves = new Map([[hash, curveSegments(face!, view.origin)]]);
+		layer.show(view, { ...LOOK, bare: true, curves });
+		const lines = layer.object.children.find((child) => child instanceof LineSegments) as LineSegments;
+		const drawn = lines.geometry.getAttribute('position');
+		expect(drawn.count).equal(face!.cells.edgeCount * 16);
+		// Straight lines of this division dip by centimetres under the face; these lie on it.
+		const nearest = closestPointFinder(face!.surface);
+		for (let k = 0; k < drawn.count; k += 37) {
+			const at = [drawn.getX(k), drawn.getY(k), drawn.getZ(k)].map((x, c) => x + view.origin[c]!) as [
+				number,
+				number,
+				number
+			];
+			const { position } = nearest(at);
+			expect(Math.hypot(...at.map((x, c) => x - position[c]!))).lessThan(0.05);
+		}
+		const shader = { vertexShader: '#include <project_vertex>' };
+		(lines.material as Material).onBeforeCompile(shader as never, undefined as never);
+		expect(shader.vertexShader).contains('mvPosition.xyz * 0.9960');
+	});
+
+	it('hides faces with all that stands on them, and shows others plain beside coloured ones', async () => {
+		const model = await run(fullDemo());
+		const hidden = received(new ModelViewer().update(model, new Set(['lantern/skin']), 0, undefined), undefined);
+		const layer = new ModelLayer();
+		layer.show(hidden, LOOK);
+		expect(layer.object.children.length).equal(8);
+		layer.show(hidden, { ...LOOK, coloured: new Set(['canopy/skin']) });
+		// Lines of four faces, three of them as plain surfaces.
+		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(4);
+		expect(layer.object.children.filter((child) => child instanceof Mesh).length).equal(3);
+	});
+});
