@@ -181,21 +181,6 @@ describe('the bench', function () {
 		expect((await kit(id, 'Framed pane')).steps.find((s) => s.name === 'sunk')).deep.include({ of: 'outline' });
 	});
 
-	it('keeps its picture while another place is looked at, as the model does', async () => {
-		const id = await createProject(coarse);
-		await openProject(page, id, 'kits');
-		const places = page.getByRole('navigation', { name: 'Places' });
-		const mark = (canvas: string) => page.locator(canvas).evaluate((element) => (element.dataset.kept = 'yes'));
-		await mark('[data-testid=bench-canvas]');
-		await places.getByRole('button', { name: 'Schedule' }).click();
-		await page.getByTestId('schedule-totals').waitFor();
-		await mark('canvas[aria-label^="Model."]');
-		await places.getByRole('button', { name: 'Kits' }).click();
-		await page.locator('[data-testid=bench-canvas][data-kept=yes]').waitFor();
-		await places.getByRole('button', { name: 'Tiling' }).click();
-		await page.locator('canvas[aria-label^="Model."][data-kept=yes]').waitFor();
-	});
-
 	it('tries the limits and shows what fails', async () => {
 		const id = await createProject(coarse);
 		await openProject(page, id, 'kits');
