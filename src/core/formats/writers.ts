@@ -28,6 +28,8 @@ export interface Writer {
 	readonly name: string;
 	readonly extension: string;
 	readonly media: string;
+	/** It is written from the project alone: no model need be made for it. */
+	readonly ofProject?: boolean;
 	/** Settings that whoever orders it may give; all have defaults. */
 	readonly options: z.ZodType;
 	/** Why there is nothing to be written, where a model has nothing for it. */
@@ -94,6 +96,7 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 		help: 'The whole project, to keep or to bring in elsewhere',
 		name: 'project',
 		extension: 'json',
+		ofProject: true,
 		media: 'application/json'
 	}),
 	csv: tableWriter('panels', 'Panel schedule', 'One row a panel, for any spreadsheet'),

@@ -24,6 +24,9 @@ export interface Model {
 	readonly stageTimes: StageTimes;
 }
 
+/** Of a project that has not been run. */
+export const NO_MODEL: Model = { bodies: [], faces: [], schedule: [], warnings: [], stageTimes: noTimes() };
+
 /** The surfaces of a mass where it stands; none, and why, where its numbers lead to no face. */
 interface MassResult {
 	readonly hash: string;

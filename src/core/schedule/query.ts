@@ -20,6 +20,8 @@ export interface ScheduleQuery {
 }
 
 export interface ScheduleAnswer {
+	/** How many rows the table has in all: an answer about another state of the model is told by it. */
+	readonly count: number;
 	/** Rows of the table over all faces, filtered and in order. */
 	readonly order: Uint32Array;
 	/** Sum or greatest value of each column over those rows; NaN where a column has no total. */
@@ -54,7 +56,7 @@ export function faceOfRow(starts: Uint32Array, row: number): number {
 export function querySchedule(faces: readonly MarkedTable[], query: ScheduleQuery): ScheduleAnswer {
 	const starts = startsOf(faces.map((f) => f.table));
 	const order = sortRows(faces, starts, filterRows(faces, starts, query), query);
-	return { order, totals: totalRows(faces, starts, order, query.table) };
+	return { count: starts.at(-1)!, order, totals: totalRows(faces, starts, order, query.table) };
 }
 
 function filterRows(faces: readonly MarkedTable[], starts: Uint32Array, query: ScheduleQuery): Uint32Array {

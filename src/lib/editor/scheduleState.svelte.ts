@@ -19,6 +19,8 @@ const PLAIN: Look = { text: '', ranges: [], sort: undefined };
 export class ScheduleState {
 	table = $state<TableName>('panels');
 	answer = $state.raw<ScheduleAnswer>();
+	/** The rows that `answer` orders, as they were when it was asked for: those of the view may be others already. */
+	rows = $state.raw<TableRows>();
 	/** The question that `answer` is to. */
 	answered = $state.raw<ScheduleQuery>();
 
@@ -61,11 +63,6 @@ export class ScheduleState {
 		return this.text.trim() !== '' || this.look.ranges.length > 0;
 	}
 
-	/** The rows of the table; the answer orders them. */
-	readonly rows = $derived.by(
-		() => new TableRows(this.table, this.runner.view?.faces ?? [], this.parts, this.materials())
-	);
-
 	/** Asks the worker again; only the newest answer counts. */
 	async refresh(query: ScheduleQuery): Promise<void> {
 		const number = ++this.asked;
@@ -76,7 +73,11 @@ export class ScheduleState {
 			query.table === 'parts' ? this.partsOf(faces, known) : known
 		]);
 		if (number !== this.asked || !answer || !parts) return;
+		const rows = new TableRows(query.table, faces, parts, untrack(this.materials));
+		// The worker may have a newer model already, which is asked about once it is in view.
+		if (rows.count !== answer.count) return;
 		this.parts = parts;
+		this.rows = rows;
 		this.answer = answer;
 		this.answered = query;
 	}

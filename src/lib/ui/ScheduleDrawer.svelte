@@ -44,7 +44,7 @@
 	/** The answer to what is asked now; another table's says nothing here. */
 	const answer = $derived(state.answered?.table === state.table ? state.answer : undefined);
 	const rows = $derived.by(() => {
-		const all = state.rows.count;
+		const all = state.rows?.count ?? 0;
 		const shown = state.filtered ? `${group(answer?.order.length ?? 0, 0)} of ` : '';
 		return `${shown}${group(all, 0)} ${all === 1 ? 'row' : 'rows'}`;
 	});
@@ -116,7 +116,7 @@
 	{#if work.drawerOpen}
 		{#if work.drawer === 'readings'}
 			<ReadingsPanel />
-		{:else if view && answer && state.rows.count > 0}
+		{:else if view && answer && state.rows && state.rows.count > 0}
 			{#key state.table}
 				<ScheduleTable {view} {answer} rows={state.rows} />
 			{/key}

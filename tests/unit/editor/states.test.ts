@@ -150,16 +150,24 @@ describe('the states of the editor, without a page', function () {
 		expect([schedule.text, schedule.sort, schedule.filtered]).deep.equal(['', undefined, false]);
 		await schedule.refresh(schedule.query);
 		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 5']);
-		expect(schedule.rows.count).equal(schedule.answer!.order.length);
-		const glass = [...schedule.answer!.order].find((r) => schedule.rows.word('material', r) === 'Glass')!;
-		expect(schedule.rows.value('weight', glass)).greaterThan(5);
-		expect(schedule.rows.mark(glass)).match(/^C1-/);
+		expect(schedule.rows!.count).equal(schedule.answer!.order.length);
+		const glass = [...schedule.answer!.order].find((r) => schedule.rows!.word('material', r) === 'Glass')!;
+		expect(schedule.rows!.value('weight', glass)).greaterThan(5);
+		expect(schedule.rows!.mark(glass)).match(/^C1-/);
 		materials.find((m) => m.name === 'Glass')!.name = 'Low-iron glass';
-		expect(schedule.rows.word('material', glass)).equal('Low-iron glass');
+		await schedule.refresh(schedule.query);
+		expect(schedule.rows!.word('material', glass)).equal('Low-iron glass');
 		const edited = shippedDemo();
 		edited.rules[0]!.values = { ...edited.rules[0]!.values, frameWidth: 61 };
+		const old = schedule.rows!;
 		await shown(runner, edited);
+		// Until the answer is there, the rows are those that it was asked about.
+		expect([schedule.rows, schedule.rows!.word('kit', old.count - 1)]).deep.equal([
+			old,
+			old.word('kit', old.count - 1)
+		]);
 		await schedule.refresh(schedule.query);
+		expect(schedule.rows).not.equal(old);
 		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 5', 'parts 1']);
 		schedule.table = 'panels';
 		expect([schedule.text, schedule.sort, schedule.rangeOf('warp')]).deep.equal([

@@ -1,8 +1,8 @@
 import { joined } from '../../../core/formats/sink.ts';
-import { writeFormat, type Format } from '../../../core/formats/writers.ts';
+import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
 import { Memo } from '../../../core/project/memo.ts';
-import { runPipeline } from '../../../core/project/pipeline.ts';
+import { NO_MODEL, runPipeline } from '../../../core/project/pipeline.ts';
 import type { Project } from '../../../core/project/schema.ts';
 
 const solids = solidsLoader(() => import('manifold-3d'));
@@ -24,12 +24,14 @@ const MODEL_SHARE = 0.8;
 
 /** Makes one file of the handover and sends it piece after piece; run in a thread of its own. Answers the number of bytes. */
 export default async function writeFile({ project, format, options, port }: WriteTask): Promise<number> {
-	const model = await runPipeline(project, {
-		memo: new Memo(),
-		now: () => performance.now(),
-		solids,
-		progress: (done, of) => port.postMessage({ progress: (MODEL_SHARE * done) / of })
-	});
+	const model = WRITERS[format].ofProject
+		? NO_MODEL
+		: await runPipeline(project, {
+				memo: new Memo(),
+				now: () => performance.now(),
+				solids,
+				progress: (done, of) => port.postMessage({ progress: (MODEL_SHARE * done) / of })
+			});
 	let waiting: Uint8Array<ArrayBuffer>[] = [];
 	let [length, total] = [0, 0];
 	const send = () => {
