@@ -3,8 +3,10 @@ import { message, superValidate } from 'sveltekit-superforms';
 import { zod4 } from 'sveltekit-superforms/adapters';
 import { readProject } from '$core/project/read.ts';
 import { starterProject } from '$core/project/starter.ts';
+import type { Actor } from '$lib/server/actor.ts';
 import { app } from '$lib/server/app.ts';
 import { createSchema, idSchema, renameSchema } from '$lib/server/forms.ts';
+import { actorOf } from '$lib/server/owner.ts';
 import {
 	createProject,
 	deleteProject,
@@ -16,21 +18,21 @@ import {
 import { statusOf, toZygasterError } from '$lib/server/respond.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async () => ({
-	projects: await listProjects((await app()).db),
+export const load: PageServerLoad = async ({ cookies }) => ({
+	projects: await listProjects(actorOf(cookies), (await app()).db),
 	create: await superValidate(zod4(createSchema), { id: 'create' })
 });
 
 /** Runs an action on the project that a form names; a failure is told beside the list. */
 async function onProject(
-	{ request }: RequestEvent,
-	work: (db: Awaited<ReturnType<typeof app>>['db'], id: string) => Promise<void>,
+	{ request, cookies }: RequestEvent,
+	work: (actor: Actor, db: Awaited<ReturnType<typeof app>>['db'], id: string) => Promise<void>,
 	done: string
 ) {
 	const form = await superValidate(request, zod4(idSchema));
 	if (!form.valid) return fail(400, { message: 'No project was named.' });
 	try {
-		await work((await app()).db, form.data.id);
+		await work(actorOf(cookies), (await app()).db, form.data.id);
 		return { done, id: form.data.id };
 	} catch (cause) {
 		const known = toZygasterError(cause);
@@ -39,33 +41,33 @@ async function onProject(
 }
 
 export const actions: Actions = {
-	create: async ({ request }) => {
+	create: async ({ request, cookies }) => {
 		const form = await superValidate(request, zod4(createSchema), { id: 'create' });
 		if (!form.valid) return fail(400, { form });
-		const id = await createProject((await app()).db, starterProject(form.data.name));
+		const id = await createProject(actorOf(cookies), (await app()).db, starterProject(form.data.name));
 		redirect(303, `/projects/${id}`);
 	},
-	rename: async ({ request }) => {
+	rename: async ({ request, cookies }) => {
 		const form = await superValidate(request, zod4(renameSchema), { id: 'rename' });
 		if (!form.valid) return fail(400, { form });
 		try {
-			await renameProject((await app()).db, form.data.id, form.data.name);
+			await renameProject(actorOf(cookies), (await app()).db, form.data.id, form.data.name);
 		} catch (cause) {
 			const known = toZygasterError(cause);
 			return message(form, known.message, { status: statusOf(known) as 404 });
 		}
 		return { form };
 	},
-	duplicate: (event) => onProject(event, async (db, id) => void (await duplicateProject(db, id)), 'duplicated'),
+	duplicate: (event) => onProject(event, async (...asked) => void (await duplicateProject(...asked)), 'duplicated'),
 	delete: (event) => onProject(event, deleteProject, 'deleted'),
 	restore: (event) => onProject(event, restoreProject, 'restored'),
-	import: async ({ request }) => {
+	import: async ({ request, cookies }) => {
 		const file = (await request.formData()).get('file');
 		if (!(file instanceof File) || file.size === 0)
 			return fail(400, { message: 'Choose a project file (JSON) first.' });
 		let id: string;
 		try {
-			id = await createProject((await app()).db, readProject(await file.text()));
+			id = await createProject(actorOf(cookies), (await app()).db, readProject(await file.text()));
 		} catch (cause) {
 			const known = toZygasterError(cause);
 			return fail(statusOf(known), { message: `${file.name} was not brought in.\n${known.message}` });

@@ -1,9 +1,12 @@
+import { randomUUID } from 'node:crypto';
 import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
 import { sql } from 'kysely';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
 import { fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
-import { createProject, saveEdit } from '../../src/lib/server/projects.ts';
+import { PROGRAM } from '../../src/lib/server/actor.ts';
+import { saveEdit } from '../../src/lib/server/edits.ts';
+import { createProject } from '../../src/lib/server/projects.ts';
 import { writeJson } from '../../src/core/formats/json/writeJson.ts';
 import { demoProject, demoWith } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
@@ -29,7 +32,7 @@ describe('the handover desk', function () {
 
 	async function settled(id: string) {
 		for (let k = 0; k < 150; k++) {
-			const status = await desk.status(id);
+			const status = await desk.status(PROGRAM, id);
 			if (status.state !== 'waiting' && status.state !== 'running') return status;
 			await wait(100);
 		}
@@ -37,7 +40,7 @@ describe('the handover desk', function () {
 	}
 
 	async function bytesOf(id: string): Promise<Buffer> {
-		const { size, chunks } = await desk.file(id);
+		const { size, chunks } = await desk.file(PROGRAM, id);
 		const parts: Buffer[] = [];
 		for await (const chunk of chunks) parts.push(chunk);
 		const all = Buffer.concat(parts);
@@ -46,12 +49,12 @@ describe('the handover desk', function () {
 	}
 
 	it('makes the files in a thread and keeps them', async () => {
-		const project = await createProject(database.db, demoProject());
-		const json = await desk.order(project, 'json');
-		const csv = await desk.order(project, 'csv');
+		const project = await createProject(PROGRAM, database.db, demoProject());
+		const json = await desk.order(PROGRAM, project, 'json');
+		const csv = await desk.order(PROGRAM, project, 'csv');
 		expect((await settled(json)).state).equal('done');
 		expect((await settled(csv)).state).equal('done');
-		const file = await desk.file(json);
+		const file = await desk.file(PROGRAM, json);
 		expect([file.name, file.media]).deep.equal(['sallow-reach-ferry-terminal.json', 'application/json']);
 		expect((await bytesOf(json)).toString()).equal(writeJson(demoProject()));
 		expect((await bytesOf(csv)).toString().split('\r\n').length).equal(1154);
@@ -60,30 +63,30 @@ describe('the handover desk', function () {
 	it('tells in words why a file could not be made', async () => {
 		const bare = demoProject();
 		bare.rules = [];
-		const project = await createProject(database.db, bare);
-		const status = await settled(await desk.order(project, 'glb'));
+		const project = await createProject(PROGRAM, database.db, bare);
+		const status = await settled(await desk.order(PROGRAM, project, 'glb'));
 		expect(status.state).equal('failed');
 		expect(status.message).contains('place a kit on a face first');
 	});
 
 	it('stops a cancelled order, which then has no file', async () => {
-		const project = await createProject(database.db, demoWith(600, 900));
-		const id = await desk.order(project, 'glb');
-		while ((await desk.status(id)).state === 'waiting') await wait(50);
-		await desk.cancel(id);
+		const project = await createProject(PROGRAM, database.db, demoWith(600, 900));
+		const id = await desk.order(PROGRAM, project, 'glb');
+		while ((await desk.status(PROGRAM, id)).state === 'waiting') await wait(50);
+		await desk.cancel(PROGRAM, id);
 		expect((await settled(id)).state).equal('cancelled');
 		await wait(1200);
-		expect((await desk.status(id)).state).equal('cancelled');
-		expect(await desk.file(id).catch((e: Error) => e.message)).contains('not ready');
+		expect((await desk.status(PROGRAM, id)).state).equal('cancelled');
+		expect(await desk.file(PROGRAM, id).catch((e: Error) => e.message)).contains('not ready');
 		// The thread is free again.
-		const small = await createProject(database.db, demoWith(2, 2));
-		expect((await settled(await desk.order(small, 'glb'))).state).equal('done');
+		const small = await createProject(PROGRAM, database.db, demoWith(2, 2));
+		expect((await settled(await desk.order(PROGRAM, small, 'glb'))).state).equal('done');
 	});
 
 	it('keeps jobs in the database, where another desk takes them', async () => {
 		const leaving = await HandoverDesk.open(database.db, database.url);
-		const project = await createProject(database.db, demoWith(3, 3));
-		const id = await leaving.order(project, 'csv');
+		const project = await createProject(PROGRAM, database.db, demoWith(3, 3));
+		const id = await leaving.order(PROGRAM, project, 'csv');
 		await leaving.close();
 		expect((await settled(id)).state).equal('done');
 		const { rows } = await sql<{ name: string }>`select distinct name from pgboss.job`.execute(database.db);
@@ -91,23 +94,25 @@ describe('the handover desk', function () {
 	});
 
 	it('makes the project that was ordered, whatever is edited meanwhile', async () => {
-		const project = await createProject(database.db, demoWith(40, 60));
-		const id = await desk.order(project, 'json');
-		await saveEdit(database.db, project, 1, {
+		const project = await createProject(PROGRAM, database.db, demoWith(40, 60));
+		const id = await desk.order(PROGRAM, project, 'json');
+		await saveEdit(PROGRAM, database.db, project, {
+			id: randomUUID(),
+			base: 1,
 			label: 'Rename',
 			patch: [{ op: 'replace', path: '/name', value: 'Another' }]
 		});
 		const status = await settled(id);
 		expect([status.state, status.revision]).deep.equal(['done', 1]);
 		expect(JSON.parse((await bytesOf(id)).toString()).name).equal(demoWith(1, 1).name);
-		const later = await desk.order(project, 'json');
+		const later = await desk.order(PROGRAM, project, 'json');
 		expect((await settled(later)).revision).equal(2);
 		expect(JSON.parse((await bytesOf(later)).toString()).name).equal('Another');
 	});
 
 	it('keeps a large file in pieces, and gives it back whole', async () => {
-		const project = await createProject(database.db, demoWith(120, 200));
-		const id = await desk.order(project, 'glb');
+		const project = await createProject(PROGRAM, database.db, demoWith(120, 200));
+		const id = await desk.order(PROGRAM, project, 'glb');
 		expect((await settled(id)).state).equal('done');
 		const { rows } = await sql<{ n: number; most: number }>`
 			select count(*)::int as n, max(octet_length(bytes))::int as most from handover_chunk where handover_id = ${id}
@@ -118,11 +123,11 @@ describe('the handover desk', function () {
 	});
 
 	it('takes settings, and refuses those that are none', async () => {
-		const project = await createProject(database.db, demoWith(3, 3));
-		const id = await desk.order(project, 'csv', { units: 'ft' });
+		const project = await createProject(PROGRAM, database.db, demoWith(3, 3));
+		const id = await desk.order(PROGRAM, project, 'csv', { units: 'ft' });
 		expect((await settled(id)).state).equal('done');
 		expect((await bytesOf(id)).toString()).contains('Width ft');
-		const words = await desk.order(project, 'csv', { units: 'ell' }).catch((e: Error) => e.message);
+		const words = await desk.order(PROGRAM, project, 'csv', { units: 'ell' }).catch((e: Error) => e.message);
 		expect(words).match(/options of panel schedule are not right at units/);
 	});
 });

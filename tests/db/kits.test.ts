@@ -31,26 +31,26 @@ describe('the kit library in the database', () => {
 		);
 
 	it('keeps kits apart by their owners, by name, and gives them back as they were', async () => {
-		const [mine, theirs] = [randomUUID(), randomUUID()];
-		const id = await keepKit(db, mine, file('quay-rail'));
-		await keepKit(db, mine, file('framed-pane'));
-		await keepKit(db, theirs, file('quay-rail'));
-		expect((await listKits(db, mine)).map((k) => k.name)).deep.equal(['Framed pane', 'Quay rail']);
-		expect(await loadKit(db, mine, id)).deep.equal(file('quay-rail'));
-		expect(await codeOf(loadKit(db, theirs, id))).equal('not-found');
-		expect(await codeOf(dropKit(db, theirs, id))).equal('not-found');
-		await dropKit(db, mine, id);
-		expect(await codeOf(loadKit(db, mine, id))).equal('not-found');
-		expect((await listKits(db, theirs)).length).equal(1);
+		const [mine, theirs] = [{ id: randomUUID() }, { id: randomUUID() }];
+		const id = await keepKit(mine, db, file('quay-rail'));
+		await keepKit(mine, db, file('framed-pane'));
+		await keepKit(theirs, db, file('quay-rail'));
+		expect((await listKits(mine, db)).map((k) => k.name)).deep.equal(['Framed pane', 'Quay rail']);
+		expect(await loadKit(mine, db, id)).deep.equal(file('quay-rail'));
+		expect(await codeOf(loadKit(theirs, db, id))).equal('not-found');
+		expect(await codeOf(dropKit(theirs, db, id))).equal('not-found');
+		await dropKit(mine, db, id);
+		expect(await codeOf(loadKit(mine, db, id))).equal('not-found');
+		expect((await listKits(theirs, db)).length).equal(1);
 	});
 
 	it('replaces a kit of the same name, and refuses ids that are none', async () => {
-		const owner = randomUUID();
-		const first = await keepKit(db, owner, file('quay-rail'));
+		const owner = { id: randomUUID() };
+		const first = await keepKit(owner, db, file('quay-rail'));
 		const changed = file('quay-rail');
 		changed.kits[0]!.version = 7;
-		expect(await keepKit(db, owner, changed)).equal(first);
-		expect((await loadKit(db, owner, first)).kits[0]!.version).equal(7);
-		expect(await codeOf(loadKit(db, owner, "x' or 1=1"))).equal('not-found');
+		expect(await keepKit(owner, db, changed)).equal(first);
+		expect((await loadKit(owner, db, first)).kits[0]!.version).equal(7);
+		expect(await codeOf(loadKit(owner, db, "x' or 1=1"))).equal('not-found');
 	});
 });

@@ -1,199 +1,212 @@
-import type { z } from 'zod';
+import { group } from '../units/print.ts';
+import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
+import type { Kit } from '../kit/schema.ts';
+import { MOST_CELLS } from '../limits.ts';
 import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
-import { group } from '../units/print.ts';
-import { MOST_CELLS } from '../limits.ts';
+import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import type { Mass, Project } from './schema.ts';
+import { faceKey, type Level, type Mass, type Project, type Rule, type Zone } from './schema.ts';
+import { beside, type Fault } from './sound.ts';
 
-type Context = z.RefinementCtx<unknown>;
-type Path = (string | number)[];
+/** Faults that are gathered at most; nobody reads more. */
+const MOST_FAULTS = 50;
 
-/** What the schema cannot say field by field: ids stand once, names are known, and the cells fit. */
-export function checkProject(project: Project, context: Context): void {
-	const report = (path: Path, message: string) => context.addIssue({ code: 'custom', path, message, input: undefined });
-	checkUnique(report, 'materials', project.materials);
-	checkUnique(report, 'kits', project.kits);
-	checkUnique(report, 'modules', project.modules);
-	checkUnique(report, 'masses', project.masses);
-	checkUnique(report, 'rules', project.rules);
-	checkUnique(report, 'levels', project.levels);
-	checkUnique(report, 'references', project.references);
-	checkUnique(report, 'zones', project.zones);
-	checkUnique(report, 'tilings', project.tilings);
-	project.masses.forEach((mass, m) => checkMass(report, project, mass, m));
-	checkMarks(report, project);
-	checkCellCount(report, project);
-	checkOpenings(report, project);
-	checkZones(report, project);
-	checkTilings(report, project);
-	checkKits(report, project);
-	checkRules(report, project);
-}
-
-type Report = (path: Path, message: string) => void;
-
-function checkUnique(report: Report, list: string, items: readonly { id: string }[]): void {
-	const seen = new Set<string>();
-	items.forEach((item, k) => {
-		if (seen.has(item.id)) report([list, k, 'id'], `“${item.id}” stands twice; ids must differ`);
-		seen.add(item.id);
-	});
-}
-
-function checkMass(report: Report, project: Project, mass: Mass, m: number): void {
-	const at = (path: Path) => ['masses', m, 'shape', ...path];
-	try {
-		const shape = settleShape(project, mass);
-		const kind = kindOf(shape);
-		kind.check?.(shape, (path, message) => report(at(path), message));
-		const wanted = kind.faces(shape).map((f) => f.id);
-		const given = mass.faces.map((f) => f.id);
-		if (wanted.join() !== given.join())
-			report(
-				['masses', m, 'faces'],
-				`this ${kind.label.toLowerCase()} has the faces ${wanted.join(', ')}; given are ${given.join(', ')}`
-			);
-	} catch (cause) {
-		if (!(cause instanceof ZygasterError)) throw cause;
-		report(at([]), cause.message);
+/** What the schema cannot say field by field: ids stand once, names are known, and the cells fit. O(what has changed) beside lists of ids. */
+export function checkProject(project: Project, context: z.RefinementCtx<unknown>): void {
+	let told = 0;
+	for (const fault of faultsOf(project)) {
+		context.addIssue({ code: 'custom', path: [...fault.path], message: fault.message, input: undefined });
+		if (++told === MOST_FAULTS) return;
 	}
 }
 
-function checkMarks(report: Report, project: Project): void {
+type Path = Fault['path'];
+
+function* faultsOf(project: Project): Generator<Fault> {
+	const { masses, levels, zones, tilings, kits, rules } = project;
+	for (const list of [
+		'materials',
+		'kits',
+		'modules',
+		'masses',
+		'rules',
+		'levels',
+		'references',
+		'zones',
+		'tilings'
+	] as const)
+		yield* within([list], twice(project[list]));
+	for (const [m, mass] of masses.entries()) {
+		yield* within(['masses', m, 'shape'], shapeFaults(mass, levels));
+		yield* within(['masses', m, 'faces'], openingFaults(mass, levels));
+	}
+	yield* marks(masses);
+	yield* cellCount(masses);
+	const faces = new Set(masses.flatMap((mass) => mass.faces.map((face) => faceKey(mass, face))));
+	for (const [z, zone] of zones.entries()) yield* within(['zones', z, 'parts'], zoneFaults(zone, faces));
+	const known = new Set(tilings.map((t) => t.id));
+	for (const [m, { faces }] of masses.entries())
+		for (const [f, { tiling }] of faces.entries())
+			if (tiling.kind === 'own' && !known.has(tiling.tiling))
+				yield {
+					path: ['masses', m, 'faces', f, 'tiling', 'tiling'],
+					message: unknown('tiling', tiling.tiling, known)
+				};
+	for (const [k, kit] of kits.entries()) yield* within(['kits', k], kitFaults(kit, project.materials));
+	const byId = new Map(kits.map((kit) => [kit.id, kit]));
+	const materials = new Set(project.materials.map((m) => m.id));
+	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, faces, byId, materials));
+}
+
+function* within(path: Path, faults: Iterable<Fault>): Generator<Fault> {
+	for (const fault of faults) yield { ...fault, path: [...path, ...fault.path] };
+}
+
+/** Names listed at most, where one is not known. */
+const MOST_NAMES = 20;
+
+function unknown(what: string, name: string, known: Iterable<string>): string {
+	const names = [...known];
+	const more = names.length > MOST_NAMES ? ` and ${names.length - MOST_NAMES} more` : '';
+	return `there is no ${what} “${name}”; known: ${names.slice(0, MOST_NAMES).join(', ') || 'none'}${more}`;
+}
+
+function* twice(items: readonly { readonly id: string }[]): Generator<Fault> {
+	const seen = new Set<string>();
+	for (const [k, { id }] of items.entries()) {
+		if (seen.has(id)) yield { path: [k, 'id'], message: `“${id}” stands twice; ids must differ` };
+		seen.add(id);
+	}
+}
+
+const shapeFaults = beside((mass: Mass, levels: readonly Level[]): Fault[] => {
+	const faults: Fault[] = [];
+	try {
+		const shape = settleShape({ levels: [...levels] }, mass);
+		const kind = kindOf(shape);
+		kind.check?.(shape, (path, message) => faults.push({ path, message }));
+		const wanted = kind.faces(shape).map((f) => f.id);
+		const given = mass.faces.map((f) => f.id);
+		if (wanted.join() !== given.join())
+			faults.push({
+				path: [],
+				message: `this ${kind.label.toLowerCase()} has the faces ${wanted.join(', ')}; given are ${given.join(', ')}`
+			});
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError)) throw cause;
+		faults.push({ path: [], message: cause.message });
+	}
+	return faults;
+});
+
+const openingFaults = beside((mass: Mass, levels: readonly Level[]): Fault[] => {
+	const known = new Set(levels.map((l) => l.id));
+	return mass.faces.flatMap((face, f) => [
+		...within([f, 'openings'], twice(face.openings)),
+		...face.openings.flatMap((opening, o) => {
+			const { place } = opening;
+			const faults = [...within([f, 'openings', o], outlineFaults(opening))];
+			if (place.kind === 'level' && !known.has(place.level))
+				faults.push({ path: [f, 'openings', o, 'place', 'level'], message: unknown('level', place.level, known) });
+			return faults;
+		})
+	]);
+});
+
+const outlineFaults = beside(({ name, outline }: Opening): Fault[] => {
+	const crossing = outline.kind === 'polygon' && crossingSides(outline.points);
+	if (!crossing) return [];
+	const message = `the line of “${name}” crosses itself, side ${crossing[0]} and side ${crossing[1]}; right would be a line that goes around once`;
+	return [{ path: ['outline', 'points'], message }];
+});
+
+function* marks(masses: readonly Mass[]): Generator<Fault> {
 	const owners = new Map<string, string>();
-	project.masses.forEach((mass, m) =>
-		mass.faces.forEach((face, f) => {
+	for (const [m, mass] of masses.entries())
+		for (const [f, face] of mass.faces.entries()) {
 			const owner = owners.get(face.mark);
 			if (owner)
-				report(
-					['masses', m, 'faces', f, 'mark'],
-					`“${face.mark}” is already the mark of ${owner}; panels would share their marks`
-				);
+				yield {
+					path: ['masses', m, 'faces', f, 'mark'],
+					message: `“${face.mark}” is already the mark of ${owner}; panels would share their marks`
+				};
 			owners.set(face.mark, `${mass.name} › ${face.name}`);
-		})
-	);
+		}
 }
 
 /** Counts that are known without the geometry; others are held against the limit where they are laid out. */
-function checkCellCount(report: Report, project: Project): void {
+function* cellCount(masses: readonly Mass[]): Generator<Fault> {
 	let total = 0;
-	project.masses.forEach((mass, m) =>
-		mass.faces.forEach((face, f) => {
+	for (const [m, mass] of masses.entries())
+		for (const [f, face] of mass.faces.entries()) {
 			const [across, up] = [face.settingOut.across.spacing, face.settingOut.up.spacing];
-			if (!face.facade || across.kind !== 'count' || up.kind !== 'count') return;
+			if (!face.facade || across.kind !== 'count' || up.kind !== 'count') continue;
 			total += across.count * up.count;
 			if (total > MOST_CELLS)
-				report(
-					['masses', m, 'faces', f, 'settingOut'],
-					`${group(across.count, 0)} × ${group(up.count, 0)} cells bring the project to ${group(total, 0)}; the limit is ${group(MOST_CELLS, 0)}`
-				);
-		})
-	);
+				yield {
+					path: ['masses', m, 'faces', f, 'settingOut'],
+					message: `${group(across.count, 0)} × ${group(up.count, 0)} cells bring the project to ${group(total, 0)}; the limit is ${group(MOST_CELLS, 0)}`
+				};
+		}
 }
 
-function checkOpenings(report: Report, project: Project): void {
-	const levels = new Set(project.levels.map((l) => l.id));
-	project.masses.forEach((mass, m) =>
-		mass.faces.forEach((face, f) => {
-			const seen = new Set<string>();
-			face.openings.forEach(({ id, name, outline, place }, o) => {
-				const at = (...path: Path) => ['masses', m, 'faces', f, 'openings', o, ...path];
-				if (seen.has(id)) report(at('id'), `“${id}” stands twice; ids must differ`);
-				seen.add(id);
-				const crossing = outline.kind === 'polygon' && crossingSides(outline.points);
-				if (crossing)
-					report(
-						at('outline', 'points'),
-						`the line of “${name}” crosses itself, side ${crossing[0]} and side ${crossing[1]}; right would be a line that goes around once`
-					);
-				if (place.kind === 'level' && !levels.has(place.level))
-					report(
-						at('place', 'level'),
-						`there is no level “${place.level}”; known: ${[...levels].join(', ') || 'none'}`
-					);
-			});
-		})
-	);
+function* zoneFaults({ parts }: Zone, faces: ReadonlySet<string>): Generator<Fault> {
+	for (const [p, part] of parts.entries()) {
+		if (!faces.has(part.face)) yield { path: [p, 'face'], message: unknown('face', part.face, faces) };
+		yield* within([p, 'runs'], runFaults(part));
+	}
 }
 
-function checkZones(report: Report, project: Project): void {
-	const faces = new Set(project.masses.flatMap((m) => m.faces.map((f) => `${m.id}/${f.id}`)));
-	project.zones.forEach(({ parts }, z) =>
-		parts.forEach(({ face, runs }, p) => {
-			if (!faces.has(face))
-				report(['zones', z, 'parts', p, 'face'], `there is no face “${face}”; known: ${[...faces].join(', ')}`);
-			runs.forEach(([, from, to], r) => {
-				if (from > to)
-					report(
-						['zones', z, 'parts', p, 'runs', r],
-						`runs from column ${from} to ${to}; the first must not be beyond the last`
-					);
-			});
-		})
-	);
-}
-
-function checkTilings(report: Report, project: Project): void {
-	const known = project.tilings.map((t) => t.id);
-	project.masses.forEach((mass, m) =>
-		mass.faces.forEach(({ tiling }, f) => {
-			if (tiling.kind === 'own' && !known.includes(tiling.tiling))
-				report(
-					['masses', m, 'faces', f, 'tiling', 'tiling'],
-					`there is no tiling “${tiling.tiling}”; known: ${known.join(', ') || 'none'}`
-				);
-		})
-	);
-}
+const runFaults = beside(({ runs }: Zone['parts'][number]): Fault[] => {
+	const r = runs.findIndex(([, from, to]) => from > to);
+	if (r < 0) return [];
+	const [, from, to] = runs[r]!;
+	return [{ path: [r], message: `runs from column ${from} to ${to}; the first must not be beyond the last` }];
+});
 
 /** Faults in a kit's steps are told where it is placed, so that a kit can be saved while it is being made. */
-function checkKits(report: Report, project: Project): void {
-	const materials = new Set(project.materials.map((m) => m.id));
-	project.kits.forEach((kit, k) => {
-		const texts = kit.parameters.filter((p) => p.quantity === 'material');
-		texts.forEach((p) => {
-			if (!materials.has(p.default))
-				report(
-					['kits', k, 'parameters', kit.parameters.indexOf(p), 'default'],
-					`there is no material “${p.default}”; known: ${[...materials].join(', ') || 'none'}`
-				);
-		});
-		const known = new Set([...materials, ...texts.map((p) => p.name)]);
-		const lists = [
-			{ steps: kit.steps, at: ['steps'] as Path },
-			...kit.variants.map((v, i) => ({ steps: v.steps, at: ['variants', i, 'steps'] as Path }))
-		];
-		for (const { steps, at } of lists)
-			steps.forEach((step, s) => {
-				if ('material' in step && !known.has(step.material))
-					report(
-						['kits', k, ...at, s, 'material'],
-						`there is no material “${step.material}”; known: ${[...known].join(', ') || 'none'}`
-					);
+const kitFaults = beside((kit: Kit, materials: Project['materials']): Fault[] => {
+	const ids = new Set(materials.map((m) => m.id));
+	const faults: Fault[] = [];
+	const texts = kit.parameters.filter((p) => p.quantity === 'material');
+	for (const p of texts)
+		if (!ids.has(p.default))
+			faults.push({
+				path: ['parameters', kit.parameters.indexOf(p), 'default'],
+				message: unknown('material', p.default, ids)
 			});
-	});
-}
+	const known = new Set([...ids, ...texts.map((p) => p.name)]);
+	const lists = [
+		{ steps: kit.steps, at: ['steps'] as Path },
+		...kit.variants.map((v, i) => ({ steps: v.steps, at: ['variants', i, 'steps'] as Path }))
+	];
+	for (const { steps, at } of lists)
+		steps.forEach((step, s) => {
+			if ('material' in step && !known.has(step.material))
+				faults.push({ path: [...at, s, 'material'], message: unknown('material', step.material, known) });
+		});
+	return faults;
+});
 
-function checkRules(report: Report, project: Project): void {
-	const faces = new Set(project.masses.flatMap((m) => m.faces.map((f) => `${m.id}/${f.id}`)));
-	project.rules.forEach((rule, r) => {
-		if (!faces.has(rule.face))
-			report(['rules', r, 'face'], `there is no face “${rule.face}”; known: ${[...faces].join(', ')}`);
-		const kit = project.kits.find((k) => k.id === rule.kit);
-		if (!kit) return report(['rules', r, 'kit'], `there is no kit “${rule.kit}”`);
-		for (const [name, value] of Object.entries(rule.values)) {
-			const parameter = kit.parameters.find((p) => p.name === name);
-			const text = parameter?.quantity === 'text' || parameter?.quantity === 'material';
-			if (!parameter) report(['rules', r, 'values', name], `“${kit.name}” has no parameter “${name}”`);
-			else if (text !== (typeof value === 'string'))
-				report(
-					['rules', r, 'values', name],
-					`“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}`
-				);
-			else if (parameter.quantity === 'material' && !project.materials.some((m) => m.id === value))
-				report(['rules', r, 'values', name], `there is no material “${value}”`);
-		}
-	});
+function* ruleFaults(
+	rule: Rule,
+	faces: ReadonlySet<string>,
+	kits: ReadonlyMap<string, Kit>,
+	materials: ReadonlySet<string>
+): Generator<Fault> {
+	if (!faces.has(rule.face)) yield { path: ['face'], message: unknown('face', rule.face, faces) };
+	const kit = kits.get(rule.kit);
+	if (!kit) return yield { path: ['kit'], message: `there is no kit “${rule.kit}”` };
+	for (const [name, value] of Object.entries(rule.values)) {
+		const path = ['values', name];
+		const parameter = kit.parameters.find((p) => p.name === name);
+		const text = parameter?.quantity === 'text' || parameter?.quantity === 'material';
+		if (!parameter) yield { path, message: `“${kit.name}” has no parameter “${name}”` };
+		else if (text !== (typeof value === 'string'))
+			yield { path, message: `“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}` };
+		else if (parameter.quantity === 'material' && !materials.has(value as string))
+			yield { path, message: `there is no material “${value}”` };
+	}
 }

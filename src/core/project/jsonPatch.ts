@@ -69,7 +69,8 @@ function given({ path, value }: Extract<Operation, { value: unknown }>): unknown
 	return copyOfJson(value);
 }
 
-const copyOfJson = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
+/** A copy of a value of JSON, also of one that is being drafted. */
+export const copyOfJson = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** The names of a path. Source: RFC 6901. */
 export function partsOf(path: string): string[] {
@@ -157,47 +158,69 @@ export function same(a: unknown, b: unknown): boolean {
 	);
 }
 
-/**
- * The patch from one value of JSON to another. Lists whose elements have ids are told apart by these; of others what
- * is alike at both ends stays, and the rest is gone through place by place. O(values), for lists of ids O(n2) in those
- * that have moved.
- */
-export function diff(before: unknown, after: unknown): Patch {
-	const operations: Operation[] = [];
-	diffInto(before, after, [], operations);
-	return operations;
+/** A step of a path: a name, or a place of a list with the id of the element that stands there, where it has one. */
+export interface Step {
+	readonly name: string | number;
+	readonly id?: string | undefined;
+}
+export type Steps = readonly Step[];
+
+/** An operation of a difference, with what stands on the way to its places before it is done. */
+export interface Found {
+	readonly operation: Operation;
+	readonly steps: Steps;
+	/** Of a move: where it comes from. */
+	readonly from?: Steps;
+	/** Of what is put into a list: the id of the element that it stands behind. */
+	readonly behind?: string | undefined;
 }
 
-type Parts = readonly (string | number)[];
+/** The patch from one value of JSON to another. */
+export const diff = (before: unknown, after: unknown): Patch => differences(before, after).map((d) => d.operation);
 
-function diffInto(before: unknown, after: unknown, at: Parts, out: Operation[]): void {
+/**
+ * What leads from one value of JSON to another, step by step. Lists whose elements have ids are told apart by these; of
+ * others what is alike at both ends stays, and the rest is gone through place by place. What both share is not gone
+ * through, so that values made on a draft take O(what has changed, and the lists that hold it); others O(values), and
+ * lists of ids O(n2) in those that have moved.
+ */
+export function differences(before: unknown, after: unknown): Found[] {
+	const found: Found[] = [];
+	diffInto(before, after, [], found);
+	return found;
+}
+
+const pathTo = (steps: Steps) => pathOf(steps.map((s) => s.name));
+
+function diffInto(before: unknown, after: unknown, at: Steps, out: Found[]): void {
 	if (same(before, after)) return;
 	if (Array.isArray(before) && Array.isArray(after)) return diffLists(before, after, at, out);
 	if (isPlain(before) && isPlain(after)) return diffObjects(before, after, at, out);
-	out.push({ op: 'replace', path: pathOf(at), value: after });
+	out.push({ operation: { op: 'replace', path: pathTo(at), value: after }, steps: at });
 }
 
 const isPlain = (value: unknown): value is Record<string, unknown> =>
 	typeof value === 'object' && value !== null && !Array.isArray(value);
 
-function diffObjects(
-	before: Record<string, unknown>,
-	after: Record<string, unknown>,
-	at: Parts,
-	out: Operation[]
-): void {
+/** The id of an element of a list, where it has one. */
+export const idOf = (element: unknown): string | undefined =>
+	isPlain(element) && Object.hasOwn(element, 'id') && typeof element.id === 'string' ? element.id : undefined;
+
+function diffObjects(before: Record<string, unknown>, after: Record<string, unknown>, at: Steps, out: Found[]): void {
 	for (const name of Object.keys(before))
-		if (!Object.hasOwn(after, name) || after[name] === undefined) {
-			if (before[name] !== undefined) out.push({ op: 'remove', path: pathOf([...at, name]) });
+		if ((!Object.hasOwn(after, name) || after[name] === undefined) && before[name] !== undefined) {
+			const steps = [...at, { name }];
+			out.push({ operation: { op: 'remove', path: pathTo(steps) }, steps });
 		}
 	for (const [name, value] of Object.entries(after)) {
 		if (value === undefined) continue;
-		if (Object.hasOwn(before, name) && before[name] !== undefined) diffInto(before[name], value, [...at, name], out);
-		else out.push({ op: 'add', path: pathOf([...at, name]), value });
+		const steps = [...at, { name }];
+		if (Object.hasOwn(before, name) && before[name] !== undefined) diffInto(before[name], value, steps, out);
+		else out.push({ operation: { op: 'add', path: pathTo(steps), value }, steps });
 	}
 }
 
-function diffLists(before: readonly unknown[], after: readonly unknown[], at: Parts, out: Operation[]): void {
+function diffLists(before: readonly unknown[], after: readonly unknown[], at: Steps, out: Found[]): void {
 	const least = Math.min(before.length, after.length);
 	let start = 0;
 	while (start < least && same(before[start], after[start])) start++;
@@ -205,50 +228,79 @@ function diffLists(before: readonly unknown[], after: readonly unknown[], at: Pa
 	while (end < least - start && same(before[before.length - 1 - end], after[after.length - 1 - end])) end++;
 	const [old, now] = [before.slice(start, before.length - end), after.slice(start, after.length - end)];
 	const [oldIds, ids] = [idsOf(old), idsOf(now)];
-	if (oldIds && ids) diffById(old, oldIds, now, ids, start, at, out);
-	else {
-		const both = Math.min(old.length, now.length);
-		for (let k = 0; k < both; k++) diffInto(old[k], now[k], [...at, start + k], out);
-		for (let k = old.length - 1; k >= both; k--) out.push({ op: 'remove', path: pathOf([...at, start + k]) });
-		for (let k = both; k < now.length; k++) out.push({ op: 'add', path: pathOf([...at, start + k]), value: now[k] });
+	const stepTo = (name: number, id?: string) => [...at, { name, id }];
+	if (oldIds && ids) {
+		const place = (k: number, id?: string) => stepTo(start + k, id);
+		diffById({ old, oldIds, now, ids, place, before: idOf(before[start - 1]) }, out);
+		return;
+	}
+	const both = Math.min(old.length, now.length);
+	for (let k = 0; k < both; k++) {
+		const [a, b] = [idOf(old[k]), idOf(now[k])];
+		// An element is never made into another one: whoever has changed the first would not know it again.
+		if (a === b) diffInto(old[k], now[k], stepTo(start + k, a), out);
+		else
+			out.push({
+				operation: { op: 'replace', path: pathTo(stepTo(start + k)), value: now[k] },
+				steps: stepTo(start + k, a)
+			});
+	}
+	for (let k = old.length - 1; k >= both; k--) {
+		const steps = stepTo(start + k, idOf(old[k]));
+		out.push({ operation: { op: 'remove', path: pathTo(steps) }, steps });
+	}
+	for (let k = both; k < now.length; k++) {
+		const steps = stepTo(start + k);
+		out.push({
+			operation: { op: 'add', path: pathTo(steps), value: now[k] },
+			steps,
+			behind: idOf(after[start + k - 1])
+		});
 	}
 }
 
 /** The ids of elements, where all have one and none twice. */
 function idsOf(list: readonly unknown[]): string[] | undefined {
-	const ids = list.map((element) => (isPlain(element) ? element.id : undefined));
-	return ids.every((id) => typeof id === 'string') && new Set(ids).size === ids.length ? (ids as string[]) : undefined;
+	const ids = list.map(idOf);
+	return ids.every((id) => id !== undefined) && new Set(ids).size === ids.length ? ids : undefined;
 }
 
-function diffById(
-	old: readonly unknown[],
-	oldIds: readonly string[],
-	now: readonly unknown[],
-	ids: readonly string[],
-	start: number,
-	at: Parts,
-	out: Operation[]
-): void {
+interface Lists {
+	readonly old: readonly unknown[];
+	readonly oldIds: readonly string[];
+	readonly now: readonly unknown[];
+	readonly ids: readonly string[];
+	/** The steps to a place of what differs. */
+	readonly place: (k: number, id?: string) => Steps;
+	/** The id of what stands before all of it. */
+	readonly before: string | undefined;
+}
+
+function diffById({ old, oldIds, now, ids, place, before }: Lists, out: Found[]): void {
 	const wanted = new Set(ids);
-	const before = new Map(oldIds.map((id, k) => [id, old[k]]));
+	const known = new Map(oldIds.map((id, k) => [id, old[k]]));
 	const here = [...oldIds];
 	for (let k = here.length - 1; k >= 0; k--)
 		if (!wanted.has(here[k]!)) {
-			out.push({ op: 'remove', path: pathOf([...at, start + k]) });
+			const steps = place(k, here[k]);
+			out.push({ operation: { op: 'remove', path: pathTo(steps) }, steps });
 			here.splice(k, 1);
 		}
 	ids.forEach((id, k) => {
-		const path = pathOf([...at, start + k]);
-		if (!before.has(id)) {
-			out.push({ op: 'add', path, value: now[k] });
+		const steps = place(k);
+		const path = pathTo(steps);
+		const behind = k > 0 ? ids[k - 1] : before;
+		if (!known.has(id)) {
+			out.push({ operation: { op: 'add', path, value: now[k] }, steps, behind });
 			here.splice(k, 0, id);
 		} else if (here[k] !== id) {
-			const from = here.indexOf(id, k);
-			out.push({ op: 'move', from: pathOf([...at, start + from]), path });
-			here.splice(k, 0, ...here.splice(from, 1));
+			const at = here.indexOf(id, k);
+			const from = place(at, id);
+			out.push({ operation: { op: 'move', from: pathTo(from), path }, steps, from, behind });
+			here.splice(k, 0, ...here.splice(at, 1));
 		}
 	});
 	ids.forEach((id, k) => {
-		if (before.has(id)) diffInto(before.get(id), now[k], [...at, start + k], out);
+		if (known.has(id)) diffInto(known.get(id), now[k], place(k, id), out);
 	});
 }

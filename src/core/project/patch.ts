@@ -1,48 +1,90 @@
+import { createDraft, finishDraft } from 'immer';
 import { ZygasterError } from '../errors.ts';
-import { applyInPlace, diff, PatchError, partsOf, pathOf, type Operation, type Patch } from './jsonPatch.ts';
-import { checkDocument } from './read.ts';
+import { applyInPlace, copyOfJson, differences, PatchError, pathOf, type Operation, type Patch, type Steps } from './jsonPatch.ts';
+import { KnownIds } from './knownIds.ts';
+import { checkChanged, checkDocument } from './read.ts';
 import type { Project } from './schema.ts';
+import { checkTexts } from './texts.ts';
 
 export type { Patch } from './jsonPatch.ts';
 
-/**
- * The patch from one project to another. Every step into a list is led by a `test` of the id found
- * there, so that the patch cannot hit another element when somebody else has changed the list.
- */
-export function diffProjects(before: Project, after: Project): Patch {
-	const changes = diff(before, after);
-	const tests = new Map<string, Operation>();
-	for (const change of changes) {
-		addIdTests(before, change.path, tests);
-		if ('from' in change) addIdTests(before, change.from, tests);
-	}
-	return [...tests.values(), ...changes];
+/** A project after a change, and the patches that lead there and back. */
+export interface Changed {
+	readonly project: Project;
+	readonly patch: Patch;
+	readonly back: Patch;
 }
 
-function addIdTests(document: unknown, path: string, tests: Map<string, Operation>): void {
-	let at = document;
-	const parts = partsOf(path);
-	parts.forEach((part, k) => {
-		at = (at as Record<string, unknown> | undefined)?.[part];
-		const id = (at as { id?: unknown } | undefined)?.id;
-		const here = pathOf(parts.slice(0, k + 1));
-		if (typeof id === 'string') tests.set(here, { op: 'test', path: `${here}/id`, value: id });
-	});
+/**
+ * A project with a change made on a draft of it, checked; what has not changed is shared. Throws what the change throws,
+ * and a ZygasterError where the result is no sound project. O(what has changed).
+ */
+export function changeProject(project: Project, change: (draft: Project) => void): Project {
+	const draft = createDraft(project);
+	change(draft);
+	const changed = finishDraft(draft);
+	return changed === project ? project : checkChanged(changed);
+}
+
+/** The same, with the patches: they are found where the two projects share nothing, so that they cost what has changed. */
+export function changeWithPatches(project: Project, change: (draft: Project) => void): Changed {
+	const changed = changeProject(project, change);
+	const patch = diffProjects(project, changed);
+	checkTexts(patch);
+	return { project: changed, patch, back: diffProjects(changed, project) };
+}
+
+/**
+ * The patch from one project to another. Every step into a list is led by a `test` of the id found there, and what is
+ * put into a list by one of the element before it: nobody else's change of the list can lead the patch astray, and it
+ * can be put on a project whose lists have changed (`rebase.ts`).
+ */
+export function diffProjects(before: Project, after: Project): Patch {
+	const patch: Operation[] = [];
+	const known = new KnownIds();
+	const test = (path: string, id: string) => {
+		if (known.at(path) === id) return;
+		known.learn(path, id);
+		patch.push({ op: 'test', path: `${path}/id`, value: id });
+	};
+	const testAll = (steps: Steps) =>
+		steps.forEach(({ id }, k) => {
+			if (id !== undefined) test(pathOf(steps.slice(0, k + 1).map((s) => s.name)), id);
+		});
+	for (const { operation, steps, from, behind } of differences(before, after)) {
+		if (from) testAll(from);
+		testAll(steps);
+		const at = steps.at(-1)?.name;
+		if (behind !== undefined && typeof at === 'number')
+			test(pathOf([...steps.slice(0, -1).map((s) => s.name), at - 1]), behind);
+		patch.push(operation);
+		known.forget(operation);
+	}
+	return patch;
 }
 
 /**
  * The project after a patch, checked. Throws a ZygasterError: `conflict` when the patch does not fit
- * this project, or what `checkDocument` throws when the result is no sound project.
+ * this project, or what the check throws when the result is no sound project. O(what it changes).
  */
-export function applyPatch(project: Project, patch: Patch): Project {
-	let changed: unknown;
+export const applyPatch = (project: Project, patch: Patch): Project => applyPatches(project, [patch]);
+
+/** The project after several patches, checked at the end. Throws as `applyPatch` does. */
+export function applyPatches(project: Project, patches: readonly Patch[]): Project {
+	const draft = createDraft(project);
+	let changed: unknown = draft;
 	try {
-		changed = applyInPlace(JSON.parse(JSON.stringify(project)), patch);
+		for (const patch of patches) {
+			checkTexts(patch);
+			changed = applyInPlace(changed, patch);
+		}
 	} catch (cause) {
 		if (!(cause instanceof PatchError)) throw cause;
 		throw new ZygasterError('conflict', `This change does not fit the project as it is now: ${cause.message}.`, '', {
 			cause
 		});
 	}
-	return checkDocument(changed);
+	if (changed !== draft) return checkDocument(copyOfJson(changed));
+	const finished = finishDraft(draft);
+	return finished === project ? project : checkChanged(finished);
 }

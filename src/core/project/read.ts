@@ -3,6 +3,7 @@ import { messageOf, ZygasterError } from '../errors.ts';
 import { MOST_CHARACTERS } from '../limits.ts';
 import { parseLength } from '../units/length.ts';
 import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
+import { checkingDocument } from './sound.ts';
 
 /** Turns a document of one version into the next. */
 export type Migration = (document: Record<string, unknown>) => Record<string, unknown>;
@@ -84,7 +85,26 @@ export function readProject(text: string): Project {
 
 /** Migrates and checks a parsed document; key order and defaults become those of the schema. */
 export function checkDocument(raw: unknown, migrations = MIGRATIONS, current: number = VERSION): Project {
-	const result = projectSchema.safeParse(withLengths(migrate(raw, migrations, current)));
+	const document = withLengths(migrate(raw, migrations, current));
+	return checked(
+		raw,
+		checkingDocument('all', () => projectSchema.safeParse(document))
+	);
+}
+
+/**
+ * Checks a changed document that shares what stays with one that has been checked: only what has changed is gone through,
+ * and what has not stays the same object.
+ */
+export function checkChanged(changed: Project): Project {
+	const document = withLengths(changed);
+	return checked(
+		changed,
+		checkingDocument('changed', () => projectSchema.safeParse(document))
+	);
+}
+
+function checked(raw: unknown, result: ReturnType<typeof projectSchema.safeParse>): Project {
 	if (result.success) return result.data;
 	throw new ZygasterError(
 		'project',
@@ -110,19 +130,17 @@ function withLengths(document: unknown): unknown {
 			] as const;
 		})
 	);
-	return {
-		...(document as object),
-		rules: rules.map((rule: unknown) => {
-			const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
-			if (typeof values !== 'object' || values === null) return rule;
-			const read = Object.entries(values).map(([name, value]) => {
-				const length =
-					typeof value === 'string' && lengthsOf.get(kit)?.has(name) ? parseLength(value, 'mm') : undefined;
-				return [name, length && 'mm' in length ? length.mm : value];
-			});
-			return { ...(rule as object), values: Object.fromEntries(read) };
-		})
-	};
+	const read = rules.map((rule: unknown) => {
+		const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
+		const lengths = lengthsOf.get(kit);
+		if (typeof values !== 'object' || values === null || !lengths) return rule;
+		const changed = Object.entries(values).flatMap(([name, value]) => {
+			const length = typeof value === 'string' && lengths.has(name) ? parseLength(value, 'mm') : undefined;
+			return length && 'mm' in length ? [[name, length.mm] as const] : [];
+		});
+		return changed.length ? { ...(rule as object), values: { ...values, ...Object.fromEntries(changed) } } : rule;
+	});
+	return read.every((rule, r) => rule === rules[r]) ? document : { ...(document as object), rules: read };
 }
 
 /** Brings a document of any known version to `current`. */

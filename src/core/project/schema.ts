@@ -12,103 +12,120 @@ import { orderSchema } from '../tiling/order.ts';
 import { tilingSchema } from '../tiling/schema.ts';
 import { unitSchema } from '../tiling/units/unit.ts';
 import { checkProject } from './check.ts';
+import { remembered } from './sound.ts';
 
 export const FORMAT = 'zygaster-project';
 export const VERSION = 5;
 
-const face = z.strictObject({
-	id,
-	name: label,
-	/** What the marks of its panels start with. */
-	mark: z
-		.string()
-		.trim()
-		.regex(/^[A-Za-z0-9]{1,12}$/, 'must be 1 to 12 letters or digits'),
-	/** Not drawn. */
-	hidden: z.boolean().default(false),
-	/** The outside is the other side. */
-	insideOut: z.boolean().default(false),
-	/** Divided and clad; otherwise a mere surface of the mass. */
-	facade: z.boolean().default(true),
-	settingOut: settingOutSchema,
-	openings: z.array(openingSchema).max(500).default([]),
-	/** What becomes of cells at openings and borders. */
-	borders: bordersSchema.prefault({}),
-	tiling: tilingSchema,
-	/** How the marks of its cells are written. */
-	marks: markSchema,
-	/** In which order its cells are counted. */
-	order: orderSchema.prefault({})
-});
+const face = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		/** What the marks of its panels start with. */
+		mark: z
+			.string()
+			.trim()
+			.regex(/^[A-Za-z0-9]{1,12}$/, 'must be 1 to 12 letters or digits'),
+		/** Not drawn. */
+		hidden: z.boolean().default(false),
+		/** The outside is the other side. */
+		insideOut: z.boolean().default(false),
+		/** Divided and clad; otherwise a mere surface of the mass. */
+		facade: z.boolean().default(true),
+		settingOut: settingOutSchema,
+		openings: remembered(z.array(remembered(openingSchema)).max(500)).default([]),
+		/** What becomes of cells at openings and borders. */
+		borders: bordersSchema.prefault({}),
+		tiling: tilingSchema,
+		/** How the marks of its cells are written. */
+		marks: markSchema,
+		/** In which order its cells are counted. */
+		order: orderSchema.prefault({})
+	})
+);
 
-const mass = z.strictObject({
-	id,
-	name: label,
-	shape: shapeSchema,
-	frame: frameSchema.default(STANDING_FRAME),
-	faces: z.array(face).min(1).max(500)
-});
+const mass = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		shape: remembered(shapeSchema),
+		frame: frameSchema.default(STANDING_FRAME),
+		faces: remembered(z.array(face).min(1).max(500))
+	})
+);
 
-const level = z.strictObject({ id, name: label, height: length });
+const level = remembered(z.strictObject({ id, name: label, height: length }));
 
 /** Neighbouring buildings, ground: shown grey, never divided. */
-const reference = z.strictObject({
-	id,
-	name: label,
-	hidden: z.boolean().default(false),
-	/** Float32 coordinates in mm, little endian, in base64. */
-	positions: z.string().max(40_000_000),
-	/** Uint32 indices, three a triangle, little endian, in base64. */
-	triangles: z.string().max(40_000_000)
-});
+const reference = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		hidden: z.boolean().default(false),
+		/** Float32 coordinates in mm, little endian, in base64. */
+		positions: z.string().max(40_000_000),
+		/** Uint32 indices, three a triangle, little endian, in base64. */
+		triangles: z.string().max(40_000_000)
+	})
+);
 
-export const materialSchema = z.strictObject({
-	id,
-	name: label,
-	/** kg/m3 */
-	density: z.number().positive().max(30_000),
-	colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
-	/** Of its surface, such as “anodised, natural”; for people. */
-	finish: z.string().trim().max(120).optional(),
-	/** 0 lets everything through, 1 nothing. */
-	opacity: z.number().min(0).max(1).default(1)
-});
+export const materialSchema = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		/** kg/m3 */
+		density: z.number().positive().max(30_000),
+		colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
+		/** Of its surface, such as “anodised, natural”; for people. */
+		finish: z.string().trim().max(120).optional(),
+		/** 0 lets everything through, 1 nothing. */
+		opacity: z.number().min(0).max(1).default(1)
+	})
+);
 
-const rule = z.strictObject({
-	id,
-	/** `mass/face`, by ids. */
-	face: z.string().max(121),
-	kit: id,
-	/** Values that differ from the kit's defaults, by parameter name: numbers, or texts for texts and materials. */
-	values: z.record(wordSchema, z.union([z.number(), z.string().max(120)])).default({})
-});
+const rule = remembered(
+	z.strictObject({
+		id,
+		/** `mass/face`, by ids. */
+		face: z.string().max(121),
+		kit: id,
+		/** Values that differ from the kit's defaults, by parameter name: numbers, or texts for texts and materials. */
+		values: z.record(wordSchema, z.union([z.number(), z.string().max(120)])).default({})
+	})
+);
 
 /** A mesh from a file, for modules: in a box from 0 to 1 along each axis. */
-export const moduleSchema = z.strictObject({
-	id,
-	name: label,
-	/** Float32 coordinates, little endian, in base64. */
-	positions: z.string().max(40_000_000),
-	/** Uint32 indices, three a triangle, little endian, in base64. */
-	triangles: z.string().max(40_000_000)
-});
+export const moduleSchema = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		/** Float32 coordinates, little endian, in base64. */
+		positions: z.string().max(40_000_000),
+		/** Uint32 indices, three a triangle, little endian, in base64. */
+		triangles: z.string().max(40_000_000)
+	})
+);
 
 /** Cells of one face that belong to a zone, as runs along rows: row, first and last column, counted from 0. */
-const zonePart = z.strictObject({
-	face: z.string().max(121),
-	runs: z.array(z.tuple([z.int().min(0), z.int().min(0), z.int().min(0)])).max(200_000)
-});
+const zonePart = remembered(
+	z.strictObject({
+		face: z.string().max(121),
+		runs: remembered(z.array(remembered(z.tuple([z.int().min(0), z.int().min(0), z.int().min(0)]))).max(200_000))
+	})
+);
 
 /** A named set of cells painted by hand. */
-const zone = z.strictObject({
-	id,
-	name: label,
-	colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
-	parts: z.array(zonePart).max(5000).default([])
-});
+const zone = remembered(
+	z.strictObject({
+		id,
+		name: label,
+		colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour such as #2B7A73'),
+		parts: remembered(z.array(zonePart).max(5000)).default([])
+	})
+);
 
 /** A tiling of the project's own, as its repeating unit. */
-export const ownTiling = z.strictObject({ id, name: label, unit: unitSchema });
+export const ownTiling = remembered(z.strictObject({ id, name: label, unit: unitSchema }));
 
 /** The saved project: what is wanted, never the geometry that follows from it. */
 export const projectSchema = z
@@ -117,19 +134,19 @@ export const projectSchema = z
 		version: z.literal(VERSION),
 		name: label,
 		units: z.enum(['mm', 'm', 'ft-in']),
-		materials: z.array(materialSchema).max(500),
-		kits: z.array(kitSchema).max(500),
+		materials: remembered(z.array(materialSchema).max(500)),
+		kits: remembered(z.array(remembered(kitSchema)).max(500)),
 		/** Meshes that modules of kits are made of. */
-		modules: z.array(moduleSchema).max(200).default([]),
+		modules: remembered(z.array(moduleSchema).max(200)).default([]),
 		/** Named heights that shapes hang on. */
-		levels: z.array(level).max(500).default([]),
-		masses: z.array(mass).max(500),
-		zones: z.array(zone).max(200).default([]),
+		levels: remembered(z.array(level).max(500)).default([]),
+		masses: remembered(z.array(mass).max(500)),
+		zones: remembered(z.array(zone).max(200)).default([]),
 		/** Tilings of the project's own. */
-		tilings: z.array(ownTiling).max(200).default([]),
-		references: z.array(reference).max(100).default([]),
+		tilings: remembered(z.array(ownTiling).max(200)).default([]),
+		references: remembered(z.array(reference).max(100)).default([]),
 		/** Placement: every rule places its kit on its face; the first one on the cells names their panels. */
-		rules: z.array(rule).max(5000)
+		rules: remembered(z.array(rule).max(5000))
 	})
 	.superRefine(checkProject);
 

@@ -1,11 +1,15 @@
 import { connect } from './database/connect.ts';
+import { alone } from './database/alone.ts';
 import { migrateToLatest } from './database/migrate.ts';
+import { EditFeed } from './editFeed.ts';
 import { HandoverDesk } from './handover/desk.ts';
 
 /** What the routes work with; made once, when the server starts. */
 export interface App {
 	readonly db: ReturnType<typeof connect>;
 	readonly handover: HandoverDesk;
+	/** Edits as they come in, from this process and others. */
+	readonly feed: EditFeed;
 }
 
 let started: Promise<App> | undefined;
@@ -25,8 +29,11 @@ async function start(): Promise<App> {
 	if (!url) throw new Error('DATABASE_URL is not set; start with “npm run demo”, or set it.');
 	const db = connect(url);
 	try {
-		await migrateToLatest(db);
-		return { db, handover: await HandoverDesk.open(db, url) };
+		return await alone(url, async () => {
+			await migrateToLatest(db);
+			const handover = await HandoverDesk.open(db, url);
+			return { db, handover, feed: new EditFeed(url) };
+		});
 	} catch (cause) {
 		await db.destroy();
 		throw cause;
@@ -36,6 +43,7 @@ async function start(): Promise<App> {
 /** Lets running work end and closes the connections. */
 export async function stop(): Promise<void> {
 	const running = await started?.catch(() => undefined);
+	await running?.feed.close();
 	await running?.handover.close();
 	await running?.db.destroy();
 }

@@ -1,11 +1,12 @@
-import { sql, type Kysely, type Transaction } from 'kysely';
-import { ZygasterError } from '../../core/errors.ts';
-import { applyPatch, diffProjects, type Patch } from '../../core/project/patch.ts';
+import type { Kysely } from 'kysely';
+import { diffProjects } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
-import type { ProjectRow, Tables } from './database/tables.ts';
-
-type Db = Kysely<Tables> | Transaction<Tables>;
+import { mustHave, type Actor } from './actor.ts';
+import type { Tables } from './database/tables.ts';
+import { documentAt, putState, remember, type Db } from './documents.ts';
+import { saveEdit } from './edits.ts';
+import { liveProject, mustBeId, notFound } from './liveProject.ts';
 
 export interface StoredProject {
 	readonly id: string;
@@ -20,129 +21,81 @@ export interface ProjectListing {
 	readonly updatedAt: Date;
 }
 
-export interface LoggedEdit {
-	readonly revision: number;
-	readonly label: string;
-	readonly patch: Patch;
-}
-
-/** Thrown by `saveEdit` when the project has moved on; carries what changed since. */
-export class StaleError extends ZygasterError {
-	readonly revision: number;
-	readonly edits: readonly LoggedEdit[];
-
-	constructor(revision: number, edits: readonly LoggedEdit[]) {
-		super('stale', 'This project was changed elsewhere since you last saved.');
-		this.revision = revision;
-		this.edits = edits;
-	}
-}
+/** A deleted project waits so long before it goes for good. */
+export const DAYS_DELETED = 30;
 
 /** Projects that are not deleted, last changed first. */
-export async function listProjects(db: Db): Promise<ProjectListing[]> {
+export async function listProjects(_actor: Actor, db: Db): Promise<ProjectListing[]> {
 	const rows = await db
 		.selectFrom('project')
-		.select(['id', 'revision', 'updated_at', sql<string>`document ->> 'name'`.as('name')])
+		.select(['id', 'revision', 'updated_at', 'name'])
 		.where('deleted_at', 'is', null)
 		.orderBy('updated_at', 'desc')
 		.orderBy('id')
 		.execute();
-	return rows.map(({ id, name, revision, updated_at }) => ({ id, name, revision, updatedAt: updated_at }));
+	return rows.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at }));
+}
+
+/** Deleted projects that can still be brought back, last deleted first. */
+export async function listDeleted(_actor: Actor, db: Db): Promise<{ id: string; name: string; deletedAt: Date }[]> {
+	const rows = await db
+		.selectFrom('project')
+		.select(['id', 'name', 'deleted_at'])
+		.where('deleted_at', 'is not', null)
+		.orderBy('deleted_at', 'desc')
+		.execute();
+	return rows.map(({ deleted_at, ...row }) => ({ ...row, deletedAt: deleted_at! }));
 }
 
 /** Throws a ZygasterError with code `not-found` for an unknown or deleted project. */
-export async function loadProject(db: Db, id: string): Promise<StoredProject> {
-	return toStored(await liveRow(db, id), id);
+export async function loadProject(actor: Actor, db: Db, id: string): Promise<StoredProject> {
+	const { revision } = await liveProject(actor, db, id, 'read');
+	const document = await documentAt(db, id, revision);
+	remember(id, revision, document);
+	return { id, revision, document };
 }
 
-export async function createProject(db: Db, document: Project, id?: string): Promise<string> {
-	const row = await db
-		.insertInto('project')
-		.values({ ...(id ? { id } : {}), document: JSON.stringify(document) })
-		.onConflict((c) => c.column('id').doNothing())
-		.returning('id')
-		.executeTakeFirst();
-	return row?.id ?? id!;
-}
-
-/** A copy under a name that tells so; answers its id. */
-export async function duplicateProject(db: Db, id: string): Promise<string> {
-	const { document } = await loadProject(db, id);
-	return createProject(db, checkDocument({ ...document, name: `${document.name} copy`.slice(0, 120) }));
-}
-
-/** Changes the name by an edit like any other, whatever the revision. */
-export async function renameProject(db: Kysely<Tables>, id: string, name: string): Promise<void> {
-	const { document, revision } = await loadProject(db, id);
-	const patch = diffProjects(document, checkDocument({ ...document, name }));
-	if (patch.length) await saveEdit(db, id, revision, { label: 'Rename project', patch });
-}
-
-/** Hides a project; `restoreProject` brings it back. */
-export async function deleteProject(db: Db, id: string): Promise<void> {
-	await setDeleted(db, id, new Date());
-}
-
-export async function restoreProject(db: Db, id: string): Promise<void> {
-	await setDeleted(db, id, null);
-}
-
-/**
- * Accepts an edit that is based on `base`: the document and the log change together or not at all.
- * Throws a StaleError when `base` is not the current revision, and what `applyPatch` throws.
- */
-export async function saveEdit(
+/** Takes a project in; one with an id that is there already stays as it is. Answers its id. */
+export async function createProject(
+	_actor: Actor,
 	db: Kysely<Tables>,
-	id: string,
-	base: number,
-	edit: { label: string; patch: Patch }
-): Promise<StoredProject> {
+	document: Project,
+	id?: string
+): Promise<string> {
 	return db.transaction().execute(async (trx) => {
-		const current = toStored(await liveRow(trx, id, true), id);
-		if (current.revision !== base) throw new StaleError(current.revision, await editsSince(trx, id, base));
-		const document = applyPatch(current.document, edit.patch);
-		const revision = base + 1;
-		await trx
-			.updateTable('project')
-			.set({ document: JSON.stringify(document), revision, updated_at: new Date() })
-			.where('id', '=', id)
-			.execute();
-		await trx
-			.insertInto('edit')
-			.values({ project_id: id, revision, label: edit.label, patch: JSON.stringify(edit.patch) })
-			.execute();
-		return { id, revision, document };
+		const row = await trx
+			.insertInto('project')
+			.values({ ...(id ? { id } : {}), name: document.name })
+			.onConflict((c) => c.column('id').doNothing())
+			.returning('id')
+			.executeTakeFirst();
+		if (row) await putState(trx, row.id, 1, document);
+		return row?.id ?? id!;
 	});
 }
 
-/** Edits after a revision, oldest first. */
-export async function editsSince(db: Db, id: string, revision: number): Promise<LoggedEdit[]> {
-	const rows = await db
-		.selectFrom('edit')
-		.select(['revision', 'label', 'patch'])
-		.where('project_id', '=', id)
-		.where('revision', '>', revision)
-		.orderBy('revision')
-		.execute();
-	return rows as LoggedEdit[];
+/** A copy under a name that tells so; answers its id. */
+export async function duplicateProject(actor: Actor, db: Kysely<Tables>, id: string): Promise<string> {
+	const { document } = await loadProject(actor, db, id);
+	return createProject(actor, db, checkDocument({ ...document, name: `${document.name} copy`.slice(0, 120) }));
 }
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
-
-async function liveRow(db: Db, id: string, lock = false): Promise<ProjectRow | undefined> {
-	if (!UUID.test(id)) return undefined;
-	const query = db.selectFrom('project').selectAll().where('id', '=', id).where('deleted_at', 'is', null);
-	return (lock ? query.forUpdate() : query).executeTakeFirst();
+/** Changes the name by an edit like any other. */
+export async function renameProject(actor: Actor, db: Kysely<Tables>, id: string, name: string): Promise<void> {
+	const { document, revision } = await loadProject(actor, db, id);
+	const patch = diffProjects(document, checkDocument({ ...document, name }));
+	if (patch.length)
+		await saveEdit(actor, db, id, { id: crypto.randomUUID(), base: revision, label: 'Rename project', patch });
 }
 
-function toStored(row: ProjectRow | undefined, id: string): StoredProject {
-	if (!row) throw notFound(id);
-	// jsonb does not keep the order of keys; reading through the schema brings it back.
-	return { id: row.id, revision: row.revision, document: checkDocument(row.document) };
-}
+/** Hides a project; `restoreProject` brings it back within `DAYS_DELETED`. */
+export const deleteProject = (actor: Actor, db: Db, id: string) => setDeleted(actor, db, id, new Date());
 
-async function setDeleted(db: Db, id: string, deleted_at: Date | null): Promise<void> {
-	if (!UUID.test(id)) throw notFound(id);
+export const restoreProject = (actor: Actor, db: Db, id: string) => setDeleted(actor, db, id, null);
+
+async function setDeleted(actor: Actor, db: Db, id: string, deleted_at: Date | null): Promise<void> {
+	mustBeId(id);
+	mustHave(actor, id, 'delete');
 	const { numUpdatedRows } = await db
 		.updateTable('project')
 		.set({ deleted_at })
@@ -150,5 +103,3 @@ async function setDeleted(db: Db, id: string, deleted_at: Date | null): Promise<
 		.executeTakeFirst();
 	if (numUpdatedRows === 0n) throw notFound(id);
 }
-
-const notFound = (id: string) => new ZygasterError('not-found', `There is no project at this address (${id}).`);

@@ -1,12 +1,15 @@
 import { json } from '@sveltejs/kit';
 import { ZygasterError } from '../../core/errors.ts';
-import { StaleError } from './projects.ts';
+import { StaleError } from './edits.ts';
 
 /** HTTP status for each code of our errors; anything else is 500. RFC 9110. */
 const STATUS: Readonly<Record<string, number>> = {
 	'not-found': 404,
 	conflict: 409,
 	stale: 412,
+	clash: 409,
+	forbidden: 403,
+	text: 422,
 	json: 422,
 	project: 422,
 	'too-new': 422,
@@ -44,7 +47,8 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
 	} catch (cause) {
 		const error = toZygasterError(cause);
 		const body = { code: error.code, message: error.message, place: error.place };
-		const extra = error instanceof StaleError ? { revision: error.revision, edits: error.edits } : {};
+		const extra =
+			error instanceof StaleError ? { revision: error.revision, edits: error.edits, clashes: error.clashes } : {};
 		return json({ ...body, ...extra }, { status: statusOf(error) });
 	}
 }

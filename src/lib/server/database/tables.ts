@@ -6,8 +6,8 @@ type Created = ColumnType<Date, never, never>;
 
 export interface ProjectTable {
 	id: Generated<string>;
-	/** The project document as it stands now. */
-	document: Json<unknown>;
+	/** That of its document, for lists. */
+	name: string;
 	/** Counted up by one with each accepted edit. */
 	revision: Generated<number>;
 	created_at: Created;
@@ -21,9 +21,29 @@ export interface EditTable {
 	project_id: string;
 	/** The revision that the edit led to. */
 	revision: number;
+	/** Given by whoever made it: the same edit sent twice is taken once. */
+	id: Generated<string>;
+	/** Who made it, as far as that is known. */
+	actor: string | null;
 	label: string;
 	patch: Json<unknown>;
 	created_at: Created;
+}
+
+/** A whole document, put down now and then; the newest one and the edits since are the project. */
+export interface ProjectStateTable {
+	project_id: string;
+	revision: number;
+	/** Of the document's form. */
+	version: number;
+	document: Json<unknown>;
+}
+
+/** A revision that somebody wants to find again. */
+export interface RevisionNameTable {
+	project_id: string;
+	revision: number;
+	name: string;
 }
 
 export type HandoverState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -69,10 +89,11 @@ export interface Tables {
 	kit: KitTable;
 	project: ProjectTable;
 	edit: EditTable;
+	project_state: ProjectStateTable;
+	revision_name: RevisionNameTable;
 	handover: HandoverTable;
 	handover_chunk: HandoverChunkTable;
 }
 
-export type ProjectRow = Selectable<ProjectTable>;
 export type HandoverRow = Selectable<HandoverTable>;
 export type NewHandover = Insertable<HandoverTable>;

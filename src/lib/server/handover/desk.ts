@@ -4,7 +4,9 @@ import type { Kysely } from 'kysely';
 import PgBoss from 'pg-boss';
 import { Piscina } from 'piscina';
 import { messageOf, ZygasterError } from '../../../core/errors.ts';
+import { mustHave, type Actor } from '../actor.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
+import { isUuid } from '../liveProject.ts';
 import { loadProject } from '../projects.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { checkDocument } from '../../../core/project/read.ts';
@@ -54,9 +56,9 @@ export class HandoverDesk {
 	}
 
 	/** Orders a file of the project as it stands, whatever is edited meanwhile; answers the order's id. */
-	async order(projectId: string, format: Format, options?: unknown): Promise<string> {
+	async order(actor: Actor, projectId: string, format: Format, options?: unknown): Promise<string> {
 		const settings = JSON.stringify(readOptions(format, options));
-		const { document, revision } = await loadProject(this.db, projectId);
+		const { document, revision } = await loadProject(actor, this.db, projectId);
 		const { id } = await this.db
 			.insertInto('handover')
 			.values({ project_id: projectId, revision, format, options: settings, document: JSON.stringify(document) })
@@ -66,18 +68,19 @@ export class HandoverDesk {
 		return id;
 	}
 
-	async status(id: string): Promise<HandoverStatus> {
+	async status(actor: Actor, id: string): Promise<HandoverStatus> {
+		await this.mayUse(actor, id);
 		const row = await this.db
 			.selectFrom('handover')
 			.select(['id', 'format', 'state', 'progress', 'message', 'revision'])
 			.where('id', '=', id)
-			.executeTakeFirst();
-		if (!row) throw new ZygasterError('not-found', 'There is no such file order.');
+			.executeTakeFirstOrThrow();
 		return row;
 	}
 
 	/** Stops an order that is not finished; a finished one stays. */
-	async cancel(id: string): Promise<void> {
+	async cancel(actor: Actor, id: string): Promise<void> {
+		await this.mayUse(actor, id);
 		await this.db
 			.updateTable('handover')
 			.set({ state: 'cancelled' })
@@ -87,7 +90,11 @@ export class HandoverDesk {
 	}
 
 	/** The finished file, piece after piece. Throws a ZygasterError while there is none. */
-	async file(id: string): Promise<{ name: string; media: string; size: number; chunks: AsyncGenerator<Buffer> }> {
+	async file(
+		actor: Actor,
+		id: string
+	): Promise<{ name: string; media: string; size: number; chunks: AsyncGenerator<Buffer> }> {
+		await this.mayUse(actor, id);
 		const row = await this.db
 			.selectFrom('handover')
 			.select(['file_name', 'media_type', 'size'])
@@ -96,6 +103,15 @@ export class HandoverDesk {
 			.executeTakeFirst();
 		if (!row?.file_name) throw new ZygasterError('not-found', 'This file is not ready.');
 		return { name: row.file_name, media: row.media_type!, size: Number(row.size), chunks: this.chunks(id) };
+	}
+
+	/** Throws a ZygasterError with code `not-found` or `forbidden`. */
+	private async mayUse(actor: Actor, id: string): Promise<void> {
+		const row = isUuid(id)
+			? await this.db.selectFrom('handover').select('project_id').where('id', '=', id).executeTakeFirst()
+			: undefined;
+		if (!row) throw new ZygasterError('not-found', 'There is no such file order.');
+		mustHave(actor, row.project_id, 'read');
 	}
 
 	private async *chunks(id: string): AsyncGenerator<Buffer> {

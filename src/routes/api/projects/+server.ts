@@ -1,16 +1,18 @@
 import { json } from '@sveltejs/kit';
 import { checkDocument } from '$core/project/read.ts';
 import { app } from '$lib/server/app.ts';
+import { actorOf } from '$lib/server/owner.ts';
 import { createProject, listProjects } from '$lib/server/projects.ts';
 import { answer, readJsonBody } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = () => answer(async () => json(await listProjects((await app()).db)));
+export const GET: RequestHandler = ({ cookies }) =>
+	answer(async () => json(await listProjects(actorOf(cookies), (await app()).db)));
 
 /** Takes a project document and answers its new id. */
-export const POST: RequestHandler = ({ request }) =>
+export const POST: RequestHandler = ({ request, cookies }) =>
 	answer(async () => {
 		const document = checkDocument(await readJsonBody(request));
-		const id = await createProject((await app()).db, document);
+		const id = await createProject(actorOf(cookies), (await app()).db, document);
 		return json({ id }, { status: 201, headers: { location: `/api/projects/${id}` } });
 	});

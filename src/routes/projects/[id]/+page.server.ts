@@ -1,12 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { app } from '$lib/server/app.ts';
+import { actorOf } from '$lib/server/owner.ts';
 import { loadProject } from '$lib/server/projects.ts';
 import { statusOf, toZygasterError } from '$lib/server/respond.ts';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ params }) => {
+export const load: PageServerLoad = async ({ params, cookies }) => {
 	try {
-		return await loadProject((await app()).db, params.id);
+		return await loadProject(actorOf(cookies), (await app()).db, params.id);
 	} catch (cause) {
 		const known = toZygasterError(cause);
 		error(statusOf(known), { message: known.message, code: known.code });

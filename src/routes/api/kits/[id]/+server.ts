@@ -1,16 +1,16 @@
 import { json } from '@sveltejs/kit';
 import { app } from '$lib/server/app.ts';
 import { dropKit, loadKit } from '$lib/server/kitLibrary.ts';
-import { ownerOf } from '$lib/server/owner.ts';
+import { actorOf } from '$lib/server/owner.ts';
 import { answer } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
 /** A kit file of the user's library. */
 export const GET: RequestHandler = ({ params, cookies }) =>
-	answer(async () => json(await loadKit((await app()).db, ownerOf(cookies), params.id)));
+	answer(async () => json(await loadKit(actorOf(cookies), (await app()).db, params.id)));
 
 export const DELETE: RequestHandler = ({ params, cookies }) =>
 	answer(async () => {
-		await dropKit((await app()).db, ownerOf(cookies), params.id);
+		await dropKit(actorOf(cookies), (await app()).db, params.id);
 		return new Response(null, { status: 204 });
 	});

@@ -1,11 +1,12 @@
 import { Readable } from 'node:stream';
 import { app } from '$lib/server/app.ts';
+import { actorOf } from '$lib/server/owner.ts';
 import { answer } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = ({ params }) =>
+export const GET: RequestHandler = ({ params, cookies }) =>
 	answer(async () => {
-		const { name, media, size, chunks } = await (await app()).handover.file(params.id);
+		const { name, media, size, chunks } = await (await app()).handover.file(actorOf(cookies), params.id);
 		return new Response(Readable.toWeb(Readable.from(chunks)) as ReadableStream, {
 			headers: {
 				'content-type': media,
