@@ -26,6 +26,7 @@ export async function startCluster(directory, wantedPort = undefined) {
 			])
 		);
 	}
+	clearAfterDeath(data);
 	const running = as('pg_ctl', ['-D', data, 'status']).status === 0;
 	const port = running ? runningPort(data) : (wantedPort ?? (await freePort()));
 	if (!running) {
@@ -40,8 +41,34 @@ export async function startCluster(directory, wantedPort = undefined) {
 		/** Stops the cluster, unless it ran before us. */
 		stop: () => {
 			if (!running) as('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
-		}
+		},
+		/** Ends all of the cluster's processes at once, as a power cut would. */
+		kill: () => killTree(Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0])),
+		isUp: () => as('pg_ctl', ['-D', data, 'status']).status === 0
 	};
+}
+
+/**
+ * A server that was killed may still stand in the list of processes, as one that nobody has buried: PostgreSQL then takes
+ * its own mark for that of a running server.
+ */
+function clearAfterDeath(data) {
+	const mark = join(data, 'postmaster.pid');
+	if (!existsSync(mark)) return;
+	const pid = readFileSync(mark, 'utf8').split('\n')[0].trim();
+	const { stdout } = capture('ps', ['-o', 'stat=', '-p', pid]);
+	if (stdout.startsWith('Z')) rmSync(mark);
+}
+
+/** Ends a process and all that it has started, at once. */
+function killTree(pid) {
+	const { stdout } = capture('ps', ['-o', 'pid=', '--ppid', String(pid)]);
+	for (const child of [pid, ...stdout.split(/\s+/).filter(Boolean).map(Number)])
+		try {
+			process.kill(child, 'SIGKILL');
+		} catch {
+			// It has ended already.
+		}
 }
 
 /** A cluster of its own for one test run; gone when stopped. */

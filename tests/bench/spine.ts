@@ -104,7 +104,7 @@ async function oneOfTen() {
 	const result = { bytes: 0, all: 0, made: 0, objects: 0, pick: [] as number[] };
 	for (let run = 0; run <= RUNS; run++) {
 		project.rules[3]!.values = { frameWidth: 40 + run };
-		const answer = await host.run(structuredClone(project), true, () => undefined);
+		const answer = await host.run({ number: run, document: structuredClone(project) }, true, () => undefined);
 		if (answer.kind !== 'model') throw new Error(answer.kind);
 		const before = new Set(layer.object.children);
 		view = received(answer.update, view);

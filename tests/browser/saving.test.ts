@@ -1,8 +1,9 @@
 import { expect } from 'chai';
-import type { BrowserContext, Page } from 'playwright-core';
+import type { BrowserContext, Page, Route } from 'playwright-core';
 import {
 	createProject,
 	enter,
+	eventually,
 	openPage,
 	openProject,
 	saved,
@@ -25,67 +26,185 @@ describe('saving', function () {
 	});
 	afterEach(() => context.close());
 
-	/** Two tabs of one project; the first has saved a longer canopy, the second has typed another span. */
-	async function twoTabs(): Promise<[Page, Page]> {
-		const { page: first } = await openPage(context);
-		const { page: second } = await openPage(context);
-		await openProject(first, id);
-		await openProject(second, id);
+	/** A tab with the project open, which agrees to be left. */
+	async function tab(): Promise<Page> {
+		const { page } = await openPage(context);
+		page.on('dialog', (dialog) => void dialog.accept());
+		await openProject(page, id);
+		return page;
+	}
+	const field = (page: Page, label: string) => page.getByRole('spinbutton', { name: label, exact: true });
+	const has = (page: Page, label: string, text: string) =>
+		eventually(async () => expect(await field(page, label).inputValue()).equal(text));
+	const shape = async () => vaultOf(await savedProject(id));
+	const path = () => `**/api/projects/${id}`;
+	/** What is sent from a tab does not arrive; what others save does not come. */
+	const cut = async (page: Page, how: (route: Route) => Promise<void> = (route) => route.abort()) => {
+		await page.route(path(), (route) => (route.request().method() === 'PATCH' ? how(route) : route.continue()));
+	};
+	const mend = (page: Page) => page.unroute(path());
+	/** It may have tried again by itself just before. */
+	const tryNow = async (page: Page) => {
+		await Promise.any([page.getByRole('button', { name: 'Try now' }).click(), saved(page)]);
+		await saved(page);
+	};
+
+	it('shows in one tab what is saved in another, and keeps the edits of both', async () => {
+		const [first, second] = [await tab(), await tab()];
+		await enter(first, 'Length', '90 m');
+		await has(second, 'Length', '90 000');
+		await enter(second, 'Span', '25 m');
+		await saved(second);
+		await has(first, 'Span', '25 000');
+		expect([(await shape()).length, (await shape()).sections[0]!.span]).deep.equal([90_000, 25_000]);
+	});
+
+	/** Two tabs that have both typed another length; that of the first is saved. */
+	async function clash(): Promise<Page> {
+		const [first, second] = [await tab(), await tab()];
+		await cut(second);
+		await enter(second, 'Length', '80 m');
+		await shows(second.getByRole('alert'), 'Not saved yet.');
 		await enter(first, 'Length', '90 m');
 		await saved(first);
-		await enter(second, 'Span', '25 m');
-		await shows(second.getByRole('alert'), 'Changed in another window.');
-		await shows(second.getByRole('alert'), 'Change length');
-		return [first, second];
+		await mend(second);
+		const alert = second.getByRole('alert');
+		await shows(alert, 'Changed elsewhere too.');
+		await shows(alert, 'Canopy › shape › length');
+		await shows(alert.locator('tr').last(), /80 000.*90 000/);
+		return second;
 	}
 
-	it('keeps the work of two tabs: mine is done again on top of theirs', async () => {
-		const [, second] = await twoTabs();
-		await second.getByRole('button', { name: 'Redo mine on top of theirs' }).click();
-		await saved(second);
-		const shape = vaultOf(await savedProject(id));
-		expect([shape.length, shape.sections[0]!.span]).deep.equal([90_000, 25_000]);
-		expect(await second.getByRole('spinbutton', { name: 'Length', exact: true }).inputValue()).equal('90 000');
+	it('asks where both have changed one value, shows both sides, and puts mine on top', async () => {
+		const page = await clash();
+		await page.getByRole('button', { name: 'Put mine on top' }).click();
+		await saved(page);
+		expect((await shape()).length).equal(80_000);
+		await has(page, 'Length', '80 000');
 	});
 
-	it('or theirs is taken and mine dropped', async () => {
-		const [, second] = await twoTabs();
-		await second.getByRole('button', { name: 'Take theirs, drop mine' }).click();
-		await second.getByRole('alert').waitFor({ state: 'detached' });
-		const shape = vaultOf(await savedProject(id));
-		expect([shape.length, shape.sections[0]!.span]).deep.equal([90_000, 31_000]);
-		expect(await second.getByRole('spinbutton', { name: 'Span', exact: true }).inputValue()).equal('31 000');
+	it('or takes theirs, and says what was left out', async () => {
+		const page = await clash();
+		await page.getByRole('button', { name: 'Take theirs' }).click();
+		await shows(page.getByRole('status'), 'Left out: Change length');
+		await has(page, 'Length', '90 000');
+		expect((await shape()).length).equal(90_000);
 	});
 
-	it('says which edits no longer fit', async () => {
-		const { page: first } = await openPage(context);
-		const { page: second } = await openPage(context);
-		await openProject(first, id);
-		await openProject(second, id);
+	it('says so where what an edit is about has been removed', async () => {
+		const [first, second] = [await tab(), await tab()];
+		await cut(second);
+		await enter(second, 'Span', '25 m');
+		await shows(second.getByRole('alert'), 'Not saved yet.');
 		await first.getByRole('button', { name: 'Remove this mass' }).click();
 		await saved(first);
-		await enter(second, 'Span', '25 m');
-		await second.getByRole('button', { name: 'Redo mine on top of theirs' }).click();
-		await shows(second.getByRole('status'), 'no longer fit and were left out: Change span');
+		await shows(second.getByRole('alert'), 'Changed elsewhere too.');
+		await shows(second.getByRole('alert'), 'removed');
+		await mend(second);
+		await second.getByRole('button', { name: 'Put mine on top' }).click();
+		await shows(second.getByRole('status'), 'No longer possible, and left out: Change span');
 	});
 
 	it('keeps edits while the server is away, through a reload, and saves them when it is back', async () => {
-		const { page } = await openPage(context);
-		await openProject(page, id);
-		const path = `**/api/projects/${id}`;
-		await page.route(path, (route) => (route.request().method() === 'PATCH' ? route.abort() : route.continue()));
+		const page = await tab();
+		await cut(page);
 		await enter(page, 'Length', '88 m');
 		await shows(page.getByRole('alert'), 'Not saved yet.');
 		await enter(page, 'Span', '26 m');
 		await shows(page.getByRole('alert'), '2 edits');
 		await page.reload();
 		await shows(page.getByRole('status'), '2 edits were not saved before');
-		expect(await page.getByRole('spinbutton', { name: 'Length', exact: true }).inputValue()).equal('88 000');
-		await page.unroute(path);
-		// It may have tried again by itself just before.
-		await Promise.any([page.getByRole('button', { name: 'Try now' }).click(), saved(page)]);
+		await has(page, 'Length', '88 000');
+		await mend(page);
+		await tryNow(page);
+		expect([(await shape()).length, (await shape()).sections[0]!.span]).deep.equal([88_000, 26_000]);
+	});
+
+	it('asks before a tab is closed while something waits, and a new tab takes up what a closed one has left', async () => {
+		const page = await tab();
+		await cut(page);
+		await enter(page, 'Length', '88 m');
+		await shows(page.getByRole('alert'), 'kept in this browser');
+		let asked = '';
+		page.removeAllListeners('dialog');
+		page.on('dialog', (dialog) => {
+			asked = dialog.type();
+			void dialog.accept();
+		});
+		await page.close({ runBeforeUnload: true });
+		await eventually(async () => expect([asked, page.isClosed()]).deep.equal(['beforeunload', true]));
+		const next = await tab();
+		await shows(next.getByRole('status'), 'One edit was not saved before, in a tab that was closed');
+		await saved(next);
+		expect((await shape()).length).equal(88_000);
+		await next.reload();
+		await saved(next);
+		expect(await next.getByRole('status').filter({ hasText: 'not saved before' }).count()).equal(0);
+	});
+
+	it('saves an edit once whose answer was lost', async () => {
+		const page = await tab();
+		await cut(page, async (route) => {
+			await route.fetch();
+			await route.abort();
+		});
+		await page.getByRole('button', { name: 'Add a level' }).click();
+		await shows(page.getByRole('alert'), 'Not saved yet.');
+		expect((await savedProject(id)).levels.length).equal(1);
+		await page.reload();
+		await mend(page);
+		await tryNow(page);
+		expect((await savedProject(id)).levels.length).equal(1);
+	});
+
+	it('puts aside an edit that the server refuses, and goes on with the others', async () => {
+		const page = await tab();
+		let refused = false;
+		await cut(page, async (route) => {
+			if (refused) return route.continue();
+			refused = true;
+			await route.fulfill({ status: 413, json: { code: 'too-large', message: 'It is larger than 1 MB.' } });
+		});
+		await enter(page, 'Length', '88 m');
+		await shows(page.getByRole('alert'), '“Change length” was not saved and is left out. It is larger than 1 MB.');
+		await has(page, 'Length', '72 000');
+		await enter(page, 'Span', '26 m');
+		await eventually(async () => expect((await shape()).sections[0]!.span).equal(26_000));
+		await page.getByRole('button', { name: 'Try it again' }).click();
 		await saved(page);
-		const shape = vaultOf(await savedProject(id));
-		expect([shape.length, shape.sections[0]!.span]).deep.equal([88_000, 26_000]);
+		expect((await shape()).length).equal(88_000);
+	});
+
+	it('still knows after a reload what can be undone', async () => {
+		const page = await tab();
+		await enter(page, 'Length', '88 m');
+		await saved(page);
+		// The history is put down half a second after an edit.
+		await eventually(async () => {
+			await page.reload();
+			await page.getByRole('button', { name: 'Undo', exact: true }).click({ timeout: 1000 });
+		});
+		await has(page, 'Length', '72 000');
+		await saved(page);
+		expect((await shape()).length).equal(72_000);
+	});
+
+	it('saves where the browser keeps nothing, and says what that means while something waits', async () => {
+		await context.addInitScript(() => {
+			Object.defineProperty(window, 'indexedDB', {
+				get: () => {
+					throw new DOMException('Storage is forbidden here.', 'SecurityError');
+				}
+			});
+		});
+		const page = await tab();
+		await enter(page, 'Length', '88 m');
+		await saved(page);
+		await cut(page);
+		await enter(page, 'Length', '89 m');
+		await shows(page.getByRole('alert'), 'Keep this page open until all is saved.');
+		await mend(page);
+		await tryNow(page);
+		expect((await shape()).length).equal(89_000);
 	});
 });

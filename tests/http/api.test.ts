@@ -55,6 +55,7 @@ describe('the HTTP API', () => {
 
 	for (const [what, body, match, status, words] of [
 		['without a revision', rename('x'), '', 428, 'If-Match'],
+		['with a revision beyond all numbers', rename('x'), `"${'9'.repeat(10)}"`, 400, 'whole number'],
 		['with a revision that is no number', rename('x'), 'W/"new"', 428, 'If-Match'],
 		['that is no JSON', '{"label"', '"1"', 422, 'not JSON'],
 		['without operations', { label: 'x', patch: [] }, '"1"', 400, 'no edit'],

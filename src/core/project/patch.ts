@@ -69,6 +69,13 @@ export function diffProjects(before: Project, after: Project): Patch {
  */
 export const applyPatch = (project: Project, patch: Patch): Project => applyPatches(project, [patch]);
 
+/** The project after a patch that has been checked elsewhere; what it does not change is shared. */
+export function patched(project: Project, patch: Patch): Project {
+	const draft = createDraft(project);
+	applyInPlace(draft, patch);
+	return finishDraft(draft);
+}
+
 /** The project after several patches, checked at the end. Throws as `applyPatch` does. */
 export function applyPatches(project: Project, patches: readonly Patch[]): Project {
 	const draft = createDraft(project);

@@ -31,7 +31,7 @@ export function commandsOf(work: Workspace): Command[] {
 			label: `Add ${kindOf({ kind }).label.toLowerCase()}`,
 			run: () => work.addMass(kind)
 		})),
-		{ section: 'Add', label: 'Add level', run: () => void editor.commit('Add level', addLevel) },
+		{ section: 'Add', label: 'Add level', run: () => void editor.apply('Add level', addLevel) },
 		{ section: 'Add', label: 'Bring in a model file', run: () => work.bringIn() },
 		...PLACE_NAMES.map((place) => ({
 			section: 'Go to',

@@ -3,6 +3,7 @@ import { keepIds } from '../../core/mesh/matchImported.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
 import { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf, SHAPE_NAMES, type Shape } from '../../core/mass/shapes.ts';
+import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 import { freeName } from './names.ts';
@@ -105,7 +106,7 @@ export function arrayMass(draft: Project, m: number, count: number, x: number, y
 }
 
 function cloneMass(draft: Project, mass: Mass): Mass {
-	const copy = structuredClone(mass);
+	const copy = copyOfJson(mass);
 	copy.id = freeName(
 		'mass',
 		draft.masses.map((n) => n.id)
@@ -122,7 +123,7 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 	draft.masses.push(copy);
 	for (const rule of draft.rules.filter((r) => r.face.startsWith(`${mass.id}/`)))
 		draft.rules.push({
-			...structuredClone(rule),
+			...copyOfJson(rule),
 			id: freeName(
 				'rule',
 				draft.rules.map((r) => r.id)

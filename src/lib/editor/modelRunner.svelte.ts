@@ -3,6 +3,7 @@ import type { Project } from '../../core/project/schema.ts';
 import { received, type ModelView } from '../../core/view/modelView.ts';
 import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/client.ts';
 import { WorkerDiedError } from '../worker/link.ts';
+import { ProjectSender } from '../worker/projectUpdate.ts';
 import { closable } from './closable.ts';
 
 /** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
@@ -25,6 +26,7 @@ export class ModelRunner {
 	stale = $state(false);
 
 	private readonly link: ModelLink;
+	private readonly sender = new ProjectSender();
 	private wanted: Project | undefined;
 	private latest: Project | undefined;
 	private settled = true;
@@ -34,6 +36,7 @@ export class ModelRunner {
 
 	constructor(makeLink: typeof modelLink = modelLink) {
 		this.link = makeLink(() => {
+			this.sender.forget();
 			// One that died over a run is told there; any other has lost its model, which is made again.
 			if (this.busySince === 0) this.resume();
 		});
@@ -85,7 +88,10 @@ export class ModelRunner {
 				this.state = { kind: 'running', share, what };
 			});
 			try {
-				const result = await this.link.ask((api) => api.run(project, settled, proxy(progress.hear)));
+				const run = (whole: boolean) =>
+					this.link.ask((api) => api.run(this.sender.update(project, whole), settled, proxy(progress.hear)));
+				let result = await run(false);
+				if (result.kind === 'unknown') result = await run(true);
 				progress.close();
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
 				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };

@@ -1,3 +1,4 @@
+import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { openingSchema, type Opening } from '../../core/tiling/openings/schema.ts';
 import type { Face } from '../../core/project/schema.ts';
 import { freeName } from './names.ts';
@@ -23,7 +24,7 @@ export function addOpening(face: Face, opening: NewOpening, stem = 'Opening'): s
 /** Adds a copy beside an opening; answers its id. */
 export function copyOpening(face: Face, id: string, step: number): string {
 	const opening = face.openings.find((o) => o.id === id)!;
-	const copy = structuredClone(opening);
+	const copy = copyOfJson(opening);
 	moveOpening(copy, step, 0);
 	const { name, ...rest } = copy;
 	return addOpening(face, rest, name.replace(/ \d+$/, ''));

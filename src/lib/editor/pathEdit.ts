@@ -29,6 +29,9 @@ export class PathEdit {
 	readonly commit = (value: unknown) =>
 		this.work.editor.commit(`Change ${this.label().toLowerCase()}`, this.set(value));
 
+	/** Accepts a value where no place for its fault stands beside: that is told above the workspace. */
+	readonly apply = (value: unknown) => this.work.editor.apply(`Change ${this.label().toLowerCase()}`, this.set(value));
+
 	readonly revert = () => this.work.editor.revert();
 
 	/** Changes whatever is there in place. */

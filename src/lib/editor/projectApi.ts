@@ -1,49 +1,81 @@
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
-import type { Edit, EditStore, RemoteEdit, SaveAnswer } from './saveQueue.ts';
+import type { Edit, LoggedEdit, SendAnswer } from './editSync.ts';
+
+/** Bodies up to this size are sent on when the page is closed. Source: Fetch, 64 KiB for all of them together. */
+const KEEP_ALIVE_BYTES = 30_000;
+
+interface Answer {
+	readonly edits?: readonly LoggedEdit[];
+	readonly code?: string;
+	readonly message?: string;
+}
 
 /** The project as the server has it now. Throws an Error in the user's words. */
 export async function fetchProject(id: string): Promise<{ document: Project; revision: number }> {
-	const response = await fetch(`/api/projects/${id}`);
-	const body = (await response.json()) as { document: unknown; revision: number; message?: string };
-	if (!response.ok) throw new Error(body.message ?? response.statusText);
+	const body = await ask<{ document: unknown; revision: number }>(`/api/projects/${id}`);
 	return { document: checkDocument(body.document), revision: body.revision };
 }
 
-/** Sends one edit, based on a revision (RFC 9110, If-Match). */
-export async function sendEdit(id: string, base: number, edit: Edit): Promise<SaveAnswer> {
+/** The edits after a revision. Throws an Error in the user's words. */
+export const fetchEdits = (id: string, since: number): Promise<LoggedEdit[]> =>
+	ask<LoggedEdit[]>(`/api/projects/${id}/edits?since=${since}`);
+
+async function ask<T>(address: string): Promise<T> {
+	const response = await fetch(address);
+	const body = (await response.json()) as T & { message?: string };
+	if (!response.ok) throw new Error(body.message ?? response.statusText);
+	return body;
+}
+
+/** Sends one edit that was made on a revision; it goes on its way even when the page is closed. */
+export async function sendEdit(id: string, base: number, edit: Edit): Promise<SendAnswer> {
+	const body = JSON.stringify({ ...edit, base });
 	let response: Response;
 	try {
 		response = await fetch(`/api/projects/${id}`, {
 			method: 'PATCH',
-			headers: { 'content-type': 'application/json', 'if-match': `"${base}"` },
-			body: JSON.stringify(edit)
+			headers: { 'content-type': 'application/json' },
+			body,
+			keepalive: body.length < KEEP_ALIVE_BYTES
 		});
 	} catch {
 		return { kind: 'away', message: 'The server cannot be reached.' };
 	}
-	const body = (await response.json().catch(() => ({}))) as {
-		revision?: number;
-		message?: string;
-		edits?: RemoteEdit[];
-	};
-	const message = body.message ?? `The server answered ${response.status}.`;
-	if (response.ok) return { kind: 'saved', revision: body.revision! };
-	if (response.status === 412) return { kind: 'stale', revision: body.revision!, edits: body.edits ?? [] };
-	return { kind: response.status >= 500 ? 'away' : 'refused', message };
+	const answer = (await response.json().catch(() => undefined)) as Answer | undefined;
+	const message = answer?.message ?? `The server answered ${response.status}.`;
+	if (response.ok && answer) return { kind: 'saved', edits: answer.edits ?? [] };
+	if (response.status >= 500 || !answer) return { kind: 'away', message };
+	if (answer.code === 'clash') return { kind: 'clash', edits: answer.edits ?? [] };
+	return answer.code === 'stale' ? { kind: 'unknown' } : { kind: 'refused', message };
 }
 
-/** Unsaved edits in the browser's own store, one entry a tab and project. */
-export function browserStore(id: string): EditStore {
-	const key = `unsaved:${id}`;
-	return {
-		load: () => {
-			const text = sessionStorage.getItem(key);
-			return text ? (JSON.parse(text) as ReturnType<EditStore['load']>) : undefined;
-		},
-		save: (waiting) => {
-			if (waiting) sessionStorage.setItem(key, JSON.stringify(waiting));
-			else sessionStorage.removeItem(key);
-		}
+/**
+ * Hears of edits as they are saved, by whomever; answers how to stop. Only a page that is seen listens, since browsers
+ * have few connections to one server; one that is seen again is told what came meanwhile.
+ */
+export function listen(
+	id: string,
+	revision: () => number,
+	hear: (edit: LoggedEdit) => void,
+	open: () => void
+): () => void {
+	let source: EventSource | undefined;
+	const start = () => {
+		if (document.visibilityState !== 'visible' || source) return;
+		source = new EventSource(`/api/projects/${id}/events?since=${revision()}`);
+		source.onmessage = ({ data }) => hear(JSON.parse(data as string) as LoggedEdit);
+		source.onopen = open;
+	};
+	const stop = () => {
+		source?.close();
+		source = undefined;
+	};
+	const turn = () => (document.visibilityState === 'visible' ? start() : stop());
+	document.addEventListener('visibilitychange', turn);
+	start();
+	return () => {
+		document.removeEventListener('visibilitychange', turn);
+		stop();
 	};
 }

@@ -1,22 +1,35 @@
 import { messageOf } from '../../core/errors.ts';
-import { applyPatch } from '../../core/project/patch.ts';
-import { checkDocument } from '../../core/project/read.ts';
+import { changeProject, changeWithPatches } from '../../core/project/patch.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { History } from './history.ts';
-import { browserStore, fetchProject, sendEdit } from './projectApi.ts';
-import { SaveQueue, type Edit, type SaveState } from './saveQueue.ts';
+import { EditSync, type LoggedEdit, type RefusedEdit, type SaveState, type Waiting } from './editSync.ts';
+import { History, type HistoryState } from './history.ts';
+import { forget, historyOf, keepHistory, keepWaiting, keptOf } from './keptEdits.ts';
+import { fetchEdits, fetchProject, listen, sendEdit } from './projectApi.ts';
+import { newId, tabName, tabsGone } from './tab.ts';
 
-/** Changes a private copy of the project. */
+/** Changes a draft of the project. */
 export type Change = (draft: Project) => void;
+
+/** History is kept this long after an edit, so that one that follows soon is kept with it. */
+const KEEP_HISTORY_MS = 500;
+/** Of the history so many entries are there after a reload. */
+const MOST_KEPT = 100;
 
 /** The project being edited: what stands in it, what can be undone, and how saving goes. */
 export class ProjectEditor {
 	readonly id: string;
+	/** Who works here, by the id of the browser. */
+	readonly actor: string;
 	/** What is shown: the accepted project, or a preview of a change under way. */
 	document = $state.raw<Project>() as Project;
 	saveState = $state.raw<SaveState>({ kind: 'saved' });
-	/** Edits that are not saved yet. */
-	unsavedCount = $state(0);
+	/** Edits that are not saved yet, by their labels. */
+	unsaved = $state.raw<readonly string[]>([]);
+	refused = $state.raw<readonly RefusedEdit[]>([]);
+	/** Edits that others have saved since the project was opened here, the newest last. */
+	others = $state.raw<readonly LoggedEdit[]>([]);
+	/** Why the browser does not keep what waits, where it does not. */
+	notKept = $state<string>();
 	undoLabel = $state<string>();
 	redoLabel = $state<string>();
 	/** A message about the last action, such as an undo that was not possible. */
@@ -24,18 +37,24 @@ export class ProjectEditor {
 
 	private accepted: Project;
 	private readonly history = new History();
-	private readonly queue: SaveQueue;
+	private readonly sync: EditSync;
+	private readonly closers: (() => void)[] = [];
+	private historyTimer: ReturnType<typeof setTimeout> | undefined;
 
-	constructor(id: string, document: Project, revision: number) {
+	constructor(id: string, document: Project, revision: number, actor = '') {
 		this.id = id;
+		this.actor = actor;
 		this.document = document;
 		this.accepted = document;
-		this.queue = new SaveQueue(revision, {
+		this.sync = new EditSync(revision, document, {
 			send: (base, edit) => sendEdit(id, base, edit),
-			store: browserStore(id),
-			changed: (state) => {
-				this.saveState = state;
-				this.unsavedCount = this.queue.unsaved.length;
+			since: (since) => fetchEdits(id, since),
+			fetch: () => fetchProject(id),
+			keep: (waiting) => void this.keep(waiting),
+			changed: () => this.follow(),
+			others: (edit) => {
+				this.others = [...this.others, edit];
+				this.history.hear(edit.label, edit.patch);
 			},
 			later: (work, ms) => {
 				const timer = setTimeout(work, ms);
@@ -44,16 +63,55 @@ export class ProjectEditor {
 		});
 	}
 
-	/** Takes up edits that an earlier visit could not save. Call once, in the browser. */
-	resume(): void {
-		const left = browserStore(this.id).load();
-		if (!left) return;
-		const { document, edits, dropped } = replay(this.accepted, left.edits);
-		this.show(document);
-		this.queue.restart(this.queue.revision, edits);
-		this.notice = dropped.length
-			? `Not saved before and no longer possible: ${dropped.join(', ')}.`
-			: `${edits.length === 1 ? 'One edit was' : `${edits.length} edits were`} not saved before; saving now.`;
+	/** Takes up what earlier visits could not save, and hears of others' edits from then on. Call once, in the browser. */
+	async open(): Promise<void> {
+		this.closers.push(
+			listen(
+				this.id,
+				() => this.sync.revision,
+				(edit) => this.sync.hear([edit]),
+				() => {
+					if (this.saveState.kind === 'away') this.sync.retry();
+				}
+			)
+		);
+		const ask = (event: BeforeUnloadEvent) => {
+			if (this.unsaved.length) event.preventDefault();
+		};
+		addEventListener('beforeunload', ask);
+		this.closers.push(() => removeEventListener('beforeunload', ask));
+		try {
+			await this.resume();
+		} catch (cause) {
+			this.notice = `What earlier visits could not save was not taken up: ${messageOf(cause)}`;
+		}
+	}
+
+	private async resume(): Promise<void> {
+		const tab = await tabName();
+		const all = await keptOf(this.id);
+		const gone = await tabsGone(all.map((k) => k.tab).filter((t) => t !== tab));
+		const history = await historyOf(this.id, tab);
+		for (const kept of all.filter((k) => k.tab === tab || gone.has(k.tab))) {
+			if (!kept.waiting) continue;
+			const n = kept.waiting.edits.length;
+			await this.sync.resume(kept.waiting);
+			if (this.sync.unsaved.length)
+				this.notice = `${n === 1 ? 'One edit was' : `${n} edits were`} not saved before${kept.tab === tab ? '' : ', in a tab that was closed'}; saving now.`;
+			// They are kept under this tab's name now.
+			if (kept.tab !== tab) await forget(kept);
+		}
+		if (history) await this.restore(history, new Set(all.flatMap((k) => k.waiting?.edits.map((e) => e.id) ?? [])));
+	}
+
+	/** Takes up the history of this tab before a reload; what others have changed since is not undone over it. */
+	private async restore(kept: HistoryState & { revision: number }, own: ReadonlySet<string>): Promise<void> {
+		if (this.history.undoLabel !== undefined) return;
+		this.history.restore(kept);
+		if (kept.revision < this.sync.revision)
+			for (const edit of await fetchEdits(this.id, kept.revision))
+				if (!own.has(edit.id)) this.history.hear(edit.label, edit.patch);
+		this.follow();
 	}
 
 	/** Nothing is previewed: what is shown has been accepted. */
@@ -61,19 +119,47 @@ export class ProjectEditor {
 		return this.document === this.accepted;
 	}
 
+	/** The newest revision of the server that is part of what is shown. */
+	get revision(): number {
+		return this.sync.revision;
+	}
+
 	/** Shows a change without accepting it. Answers what is wrong with it, if anything. */
 	preview(change: Change): string | undefined {
-		return this.tryChange(change, (document) => (this.document = document));
+		try {
+			this.document = changeProject(this.accepted, change);
+			return undefined;
+		} catch (cause) {
+			return messageOf(cause);
+		}
 	}
 
 	/** Accepts a change and saves it. Answers what is wrong with it; then nothing has changed. */
 	commit(label: string, change: Change): string | undefined {
-		return this.tryChange(change, (document) => {
-			const patch = this.history.record(label, this.accepted, document);
-			if (patch.length === 0) return this.show(this.accepted);
-			this.show(document);
-			this.queue.push({ label, patch });
-		});
+		try {
+			const changed = changeWithPatches(this.accepted, change);
+			if (changed.patch.length === 0) this.revert();
+			else {
+				this.history.record(label, changed);
+				this.sync.push({ id: newId(), label, patch: changed.patch }, changed.project);
+			}
+			return undefined;
+		} catch (cause) {
+			return messageOf(cause);
+		}
+	}
+
+	/** Accepts a change whose fault is told above the workspace, where no field stands beside it. Answers whether it was accepted. */
+	apply(label: string, change: Change): boolean {
+		const fault = this.commit(label, change);
+		if (fault !== undefined) this.notice = `${label}: ${fault}`;
+		return fault === undefined;
+	}
+
+	/** Accepts what is previewed. */
+	keepPreview(label: string): string | undefined {
+		const { document } = this;
+		return this.commit(label, (draft) => void Object.assign(draft, document));
 	}
 
 	/** Drops a preview. */
@@ -90,78 +176,72 @@ export class ProjectEditor {
 	}
 
 	retrySave(): void {
-		this.queue.retry();
+		this.sync.retry();
 	}
 
-	/** After a conflict: drops the edits that wait here and shows the server's project. */
-	async takeTheirs(): Promise<void> {
-		await this.startOver([]);
+	/** After a clash: drops the edits here that cannot stand beside the others', or puts them on top. */
+	settle(choice: 'mine' | 'theirs'): void {
+		const dropped = this.sync.settle(choice);
+		this.notice = dropped.length
+			? `${choice === 'mine' ? 'No longer possible, and left out' : 'Left out'}: ${dropped.join(', ')}.`
+			: undefined;
 	}
 
-	/** After a conflict: puts the edits that wait here on top of the server's project. */
-	async redoMine(): Promise<void> {
-		await this.startOver(this.queue.unsaved);
+	/** Puts a refused edit on top again; answers what is wrong where it does not fit. */
+	retryRefused(id: string): void {
+		const fault = this.sync.retryRefused(id);
+		if (fault !== undefined) this.notice = fault;
+	}
+
+	dropRefused(id: string): void {
+		this.sync.dropRefused(id);
 	}
 
 	close(): void {
-		this.queue.stop();
-	}
-
-	private async startOver(mine: readonly Edit[]): Promise<void> {
-		try {
-			const theirs = await fetchProject(this.id);
-			const { document, edits, dropped } = replay(theirs.document, mine);
-			if (mine.length === 0 || dropped.length) this.history.clear();
-			this.show(document);
-			this.notice = dropped.length ? `These edits no longer fit and were left out: ${dropped.join(', ')}.` : undefined;
-			this.queue.restart(theirs.revision, edits);
-		} catch (cause) {
-			this.notice = messageOf(cause);
-		}
-	}
-
-	private tryChange(change: Change, accept: (document: Project) => void): string | undefined {
-		try {
-			const draft = structuredClone(this.accepted);
-			change(draft);
-			accept(checkDocument(draft));
-			return undefined;
-		} catch (cause) {
-			return messageOf(cause);
-		}
+		this.sync.stop();
+		for (const close of this.closers) close();
 	}
 
 	private travel(step: () => ReturnType<History['undo']>): void {
 		try {
 			const done = step();
 			if (!done) return;
-			this.show(done.project);
-			this.queue.push({ label: done.label, patch: done.patch });
+			this.sync.push({ id: newId(), label: done.label, patch: done.patch }, done.project);
 		} catch (cause) {
 			this.notice = messageOf(cause);
 		}
 	}
 
-	private show(document: Project): void {
-		this.accepted = document;
-		this.document = document;
+	/** Shows what has come of it. */
+	private follow(): void {
+		const { document, state, unsaved, refused } = this.sync;
+		this.saveState = state;
+		this.unsaved = unsaved.map((e) => e.label);
+		this.refused = refused;
+		if (document !== this.accepted) {
+			this.accepted = document;
+			this.document = document;
+		}
 		this.undoLabel = this.history.undoLabel;
 		this.redoLabel = this.history.redoLabel;
+		clearTimeout(this.historyTimer);
+		this.historyTimer = setTimeout(() => void this.keepHistory(), KEEP_HISTORY_MS);
 	}
-}
 
-/** Puts edits on a project one by one; those that do not fit are named and left out. */
-function replay(project: Project, edits: readonly Edit[]) {
-	let document = project;
-	const kept: Edit[] = [];
-	const dropped: string[] = [];
-	for (const edit of edits) {
+	private async keep(waiting: Waiting | undefined): Promise<void> {
 		try {
-			document = applyPatch(document, edit.patch);
-			kept.push(edit);
-		} catch {
-			dropped.push(edit.label);
+			await keepWaiting({ project: this.id, tab: await tabName(), waiting });
+			this.notKept = undefined;
+		} catch (cause) {
+			this.notKept = messageOf(cause);
 		}
 	}
-	return { document, edits: kept, dropped };
+
+	private async keepHistory(): Promise<void> {
+		const { done, undone } = this.history.state;
+		const kept = { done: done.slice(-MOST_KEPT), undone: undone.slice(-MOST_KEPT) };
+		const { revision } = this.sync;
+		// Where the browser forbids it, undo is gone after a reload; `notKept` tells when edits are at stake.
+		await keepHistory({ project: this.id, tab: await tabName(), revision, ...kept }).catch(() => undefined);
+	}
 }

@@ -1,3 +1,4 @@
+import { copyOfJson } from '../../core/project/jsonPatch.ts';
 /** An element of a list of numbers by name, such as a section, with its place in the list. */
 type Numbers = Record<string, unknown>;
 
@@ -8,7 +9,7 @@ type Numbers = Record<string, unknown>;
 export function addBetween<T extends object>(list: T[], k: number): number {
 	const low = Math.min(k, list.length - 2);
 	const [a, b] = [list[low] as Numbers, list[low + 1] as Numbers];
-	const middle = structuredClone(a);
+	const middle = copyOfJson(a);
 	for (const [name, value] of Object.entries(a))
 		if (typeof value === 'number' && typeof b[name] === 'number') middle[name] = (value + b[name]) / 2;
 	list.splice(low + 1, 0, middle as T);

@@ -12,12 +12,12 @@
 	const FEW = 4;
 
 	const toggle = (m: number, f: number) =>
-		work.editor.commit(work.project.masses[m]!.faces[f]!.hidden ? 'Show face' : 'Hide face', (draft) => {
+		work.editor.apply(work.project.masses[m]!.faces[f]!.hidden ? 'Show face' : 'Hide face', (draft) => {
 			const face = draft.masses[m]!.faces[f]!;
 			face.hidden = !face.hidden;
 		});
 	const toggleReference = (r: number) =>
-		work.editor.commit(work.project.references[r]!.hidden ? 'Show reference' : 'Hide reference', (draft) => {
+		work.editor.apply(work.project.references[r]!.hidden ? 'Show reference' : 'Hide reference', (draft) => {
 			draft.references[r]!.hidden = !draft.references[r]!.hidden;
 		});
 </script>
@@ -96,7 +96,7 @@
 				<button
 					class="px-1 text-small text-soft opacity-0 group-hover:opacity-100 hover:text-rust focus-visible:opacity-100"
 					aria-label="Remove {reference.name}"
-					onclick={() => work.editor.commit(`Remove ${reference.name}`, (draft) => draft.references.splice(r, 1))}
+					onclick={() => work.editor.apply(`Remove ${reference.name}`, (draft) => draft.references.splice(r, 1))}
 					>Remove</button
 				>
 				{@render eye(reference.hidden, reference.name, () => toggleReference(r))}

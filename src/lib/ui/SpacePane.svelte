@@ -155,7 +155,7 @@
 		const label = `Drag ${handle.label.toLowerCase()}`;
 		const error = work.editor.commit(label, change);
 		// A place that is not possible is left for the last one that was.
-		if (error) work.editor.commit(label, (draft) => Object.assign(draft, structuredClone(work.editor.document)));
+		if (error) work.editor.notice = work.editor.keepPreview(label);
 		dragError = undefined;
 	}
 	$effect(() => work.space?.setSelection(chosen));

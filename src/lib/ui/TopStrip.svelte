@@ -16,9 +16,9 @@
 	const states = $derived(placeStates(work.project, runner.view));
 	const cells = $derived(runner.view?.faces.reduce((n, f) => n + f.cellCount, 0) ?? 0);
 	const saved = $derived(
-		{ saved: 'Saved', saving: 'Saving', away: 'Not saved', refused: 'Not saved', stale: 'Not saved' }[
-			editor.saveState.kind
-		]
+		editor.refused.length
+			? 'Not saved'
+			: { saved: 'Saved', saving: 'Saving', away: 'Not saved', clash: 'Not saved' }[editor.saveState.kind]
 	);
 </script>
 
@@ -69,7 +69,7 @@
 			value={work.project.units}
 			onchange={(e) => {
 				const units = e.currentTarget.value as LengthUnit;
-				editor.commit('Change units', (draft) => (draft.units = units));
+				editor.apply('Change units', (draft) => (draft.units = units));
 			}}
 		>
 			<option value="mm">mm</option>

@@ -29,11 +29,11 @@
 	import UnitPane from './tiling/UnitPane.svelte';
 	import TopStrip from './TopStrip.svelte';
 
-	let { id, document, revision }: { id: string; document: Project; revision: number } = $props();
+	let { id, document, revision, actor }: { id: string; document: Project; revision: number; actor: string } = $props();
 
 	// Made anew for each project.
 	// svelte-ignore state_referenced_locally
-	const editor = new ProjectEditor(id, document, revision);
+	const editor = new ProjectEditor(id, document, revision, actor);
 	const work = provideWorkspace(new Workspace(editor));
 	let commandsOpen = $state(false);
 
@@ -41,7 +41,7 @@
 	if (isPlace(asked)) work.place = asked;
 
 	onMount(() => {
-		editor.resume();
+		void editor.open();
 		return () => work.close();
 	});
 

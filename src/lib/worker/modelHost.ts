@@ -27,6 +27,7 @@ import { buffersIn } from '../../core/view/buffers.ts';
 import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
 import { viewParts, type PartView } from '../../core/view/partView.ts';
 import { CellPicker } from './pick.ts';
+import { ProjectReceiver, type ProjectUpdate } from './projectUpdate.ts';
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -34,6 +35,8 @@ const PROGRESS_MS = 80;
 export type RunResult =
 	| { readonly kind: 'model'; readonly update: ModelUpdate }
 	| { readonly kind: 'cancelled' }
+	/** What has changed is told from a project that is not here: all of it must be sent. */
+	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
 
 export interface PickedCell {
@@ -54,6 +57,7 @@ export class ModelHost {
 	private readonly ports: Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'>;
 	private readonly memo = new Memo(new ArrayPool());
 	private readonly viewer = new ModelViewer();
+	private readonly receiver = new ProjectReceiver();
 	private current = { aborted: false };
 	private model: Model | undefined;
 	/** Faces of the model by the hashes of their views. */
@@ -78,7 +82,9 @@ export class ModelHost {
 	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
 	 * not a preview of one.
 	 */
-	async run(project: Project, settled: boolean, progress: Progress): Promise<RunResult> {
+	async run(update: ProjectUpdate, settled: boolean, progress: Progress): Promise<RunResult> {
+		const project = this.receiver.take(update);
+		if (!project) return { kind: 'unknown' };
 		this.current.aborted = true;
 		const signal = (this.current = { aborted: false });
 		const { now } = this.ports;
@@ -103,11 +109,11 @@ export class ModelHost {
 			const sizes = cellSizes(model, this.settledSizes);
 			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
 			if (settled) this.settledSizes = sizes;
-			const update = this.viewer.update(model, this.hidden, now() - start, change);
+			const shown = this.viewer.update(model, this.hidden, now() - start, change);
 			this.views = new Map(
-				update.faces.map((view, f) => [typeof view === 'string' ? view : view.hash, model.faces[f]!])
+				shown.faces.map((view, f) => [typeof view === 'string' ? view : view.hash, model.faces[f]!])
 			);
-			return transfer({ kind: 'model', update }, buffersIn([update.bodies, update.faces]));
+			return transfer({ kind: 'model', update: shown }, buffersIn([shown.bodies, shown.faces]));
 		} catch (cause) {
 			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
 			return { kind: 'error', message: messageOf(cause) };

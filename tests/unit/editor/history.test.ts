@@ -4,15 +4,15 @@ import { addMass, removeMass } from '../../../src/lib/editor/masses.ts';
 import { freeName } from '../../../src/lib/editor/names.ts';
 import { addRule, changeKit, removeRule, setRuleValue } from '../../../src/lib/editor/placement.ts';
 import { addBetween } from '../../../src/lib/editor/sections.ts';
+import { changeWithPatches } from '../../../src/core/project/patch.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../demo.ts';
 
 function edit(history: History, before: Project, label: string, change: (p: Project) => void): Project {
-	const after = structuredClone(before);
-	change(after);
-	history.record(label, before, after);
-	return after;
+	const changed = changeWithPatches(before, change);
+	history.record(label, changed);
+	return changed.project;
 }
 
 describe('undo and redo', () => {
@@ -38,7 +38,28 @@ describe('undo and redo', () => {
 		const undone = history.undo(withTheirs)!.project;
 		expect([undone.name, vaultOf(undone).length]).deep.equal(['Theirs', 72_000]);
 		const again = history.redo(undone)!.project;
-		expect(() => history.undo({ ...again, masses: [] })).throw('does not fit');
+		expect(() => history.undo({ ...again, masses: [] })).throw('has been removed meanwhile');
+	});
+
+	it('undoes in lists that others have changed, and never over what they changed at the same place', () => {
+		const history = new History();
+		const mine = edit(history, demoProject(), 'Denser', (p) => (p.materials.at(-1)!.density = 1234));
+		const before = demoProject().materials.at(-1)!.density;
+		const theirs = changeWithPatches(
+			mine,
+			(p) => void p.materials.splice(0, 1, ...p.materials.slice(0, 1), { ...p.materials[0]!, id: 'new', name: 'New' })
+		);
+		history.hear('Add material', theirs.patch);
+		const undone = history.undo(theirs.project)!.project;
+		expect([undone.materials.at(-1)!.density, undone.materials[1]!.id]).deep.equal([before, 'new']);
+		const redone = history.redo(undone)!.project;
+		const over = changeWithPatches(redone, (p) => (p.materials.at(-1)!.density = 999));
+		history.hear('Lighter', over.patch);
+		expect(() => history.undo(over.project)).throw('would take back “Lighter” too');
+		// What is kept through a reload remembers it.
+		const later = new History();
+		later.restore(JSON.parse(JSON.stringify(history.state)));
+		expect(() => later.undo(over.project)).throw('would take back “Lighter” too');
 	});
 });
 

@@ -1,17 +1,20 @@
 import { expect } from 'chai';
 import { readingsOf } from '../../../src/core/readings/faceReadings.ts';
 import { received, type ModelView } from '../../../src/core/view/modelView.ts';
+import { changeWithPatches } from '../../../src/core/project/patch.ts';
 import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
+import { ProjectSender } from '../../../src/lib/worker/projectUpdate.ts';
 import { demoWith, fullDemo, run, setCount, shippedDemo } from '../demo.ts';
 import { tableRows } from '../schedules.ts';
 
 const silent = () => undefined;
+const whole = (document: Project) => ({ number: 1, document });
 const newHost = () => new ModelHost({ now: () => performance.now() });
 
 /** Runs a project on a host; the view of it, on top of the one before. */
 async function show(host: ModelHost, project: Project, before?: ModelView): Promise<ModelView> {
-	const result = await host.run(project, true, silent);
+	const result = await host.run(whole(project), true, silent);
 	if (result.kind !== 'model') throw new Error(JSON.stringify(result));
 	return received(result.update, before);
 }
@@ -93,6 +96,28 @@ describe('the host of the model in the browser', () => {
 		expect(host.referenceColumns('cell.area').keys).deep.equal([]);
 	});
 
+	it('takes what has changed since the project before, and asks for all of it where it does not have that', async () => {
+		const sender = new ProjectSender();
+		const host = newHost();
+		const first = shippedDemo();
+		const { project: second } = changeWithPatches(first, (p) => (p.masses[1]!.frame.x += 500));
+		const show = async (project: Project, whole?: boolean) => {
+			const result = await host.run(sender.update(project, whole), true, silent);
+			return result.kind === 'model' ? result.update : result.kind;
+		};
+		await show(first);
+		const moved = await show(second);
+		const fresh = await newHost().run(whole(second), true, silent);
+		if (typeof moved === 'string' || fresh.kind !== 'model') throw new Error('no model');
+		const hashes = (faces: typeof moved.faces) => faces.map((f) => (typeof f === 'string' ? f : f.hash));
+		expect(hashes(moved.faces)).deep.equal(hashes(fresh.update.faces));
+		// Faces that did not move are named by their hash alone.
+		expect(moved.faces.some((f) => typeof f === 'string')).to.be.true;
+		// Another worker has none of it.
+		const other = await newHost().run(sender.update(first), true, silent);
+		expect(other.kind).equal('unknown');
+	});
+
 	it('gives up a run for a newer one, and says so', async () => {
 		let pauses = 0;
 		const host: ModelHost = new ModelHost({
@@ -101,8 +126,8 @@ describe('the host of the model in the browser', () => {
 				if (++pauses === 3) host.cancel();
 			}
 		});
-		expect(await host.run(demoWith(8, 8), true, silent)).deep.equal({ kind: 'cancelled' });
+		expect(await host.run(whole(demoWith(8, 8)), true, silent)).deep.equal({ kind: 'cancelled' });
 		expect(host.query({ table: 'panels' })).equal(undefined);
-		expect((await host.run(demoWith(8, 8), true, silent)).kind).equal('model');
+		expect((await host.run(whole(demoWith(8, 8)), true, silent)).kind).equal('model');
 	});
 });

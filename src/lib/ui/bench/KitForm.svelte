@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { copyOfJson } from '$core/project/jsonPatch.ts';
 	import type { Kit, KitHost } from '$core/kit/schema.ts';
 	import { HOST_KINDS, hostOf } from '$lib/editor/kits.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
@@ -23,7 +24,7 @@
 		if (!corners.length || corners.some((n) => !Number.isInteger(n) || n < 3 || n > 64))
 			return 'Numbers of corners from 3 to 64, such as 3 or 5, 6.';
 		return bench.commit('Add steps of their own', (draft) =>
-			draft.variants.push({ corners, steps: structuredClone(draft.steps) })
+			draft.variants.push({ corners, steps: copyOfJson(draft.steps) })
 		);
 	}
 </script>

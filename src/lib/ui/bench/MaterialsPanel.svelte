@@ -12,7 +12,7 @@
 	let open = $state<string>();
 	let error = $state<string>();
 	const add = () =>
-		work.editor.commit('Add material', (draft) => {
+		work.editor.apply('Add material', (draft) => {
 			const id = freeName(
 				'material',
 				draft.materials.map((m) => m.id)
@@ -52,7 +52,7 @@
 			value={material.colour}
 			onchange={(e) => {
 				const colour = e.currentTarget.value;
-				work.editor.commit(
+				work.editor.apply(
 					`Change colour of ${name}`,
 					change(id, (m) => (m.colour = colour))
 				);

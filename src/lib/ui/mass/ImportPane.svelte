@@ -67,8 +67,8 @@
 	async function asReference() {
 		const add = await incoming.addReference();
 		if (!add) return;
-		work.editor.commit(`Bring in ${incoming.file} as reference`, add);
-		close();
+		incoming.error = work.editor.commit(`Bring in ${incoming.file} as reference`, add);
+		if (!incoming.error) close();
 	}
 	function close() {
 		incoming.stop();

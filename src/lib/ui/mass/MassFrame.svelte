@@ -59,7 +59,7 @@
 			type="checkbox"
 			class="accent-patina"
 			checked={mass.frame.mirrored}
-			onchange={(e) => work.editor.commit(`Mirror ${mass.name}`, set('mirrored', e.currentTarget.checked))}
+			onchange={(e) => work.editor.apply(`Mirror ${mass.name}`, set('mirrored', e.currentTarget.checked))}
 		/>
 		Mirrored
 	</label>

@@ -19,8 +19,7 @@
 
 	function copy() {
 		let key = '';
-		work.editor.commit(`Copy ${mass.name}`, (draft) => (key = copyMass(draft, m)));
-		work.face.chosen = key;
+		if (work.editor.apply(`Copy ${mass.name}`, (draft) => (key = copyMass(draft, m)))) work.face.chosen = key;
 	}
 </script>
 
@@ -45,7 +44,7 @@
 	<button class="button" title="Another one beside it, with its kits" onclick={copy}><Copy size={14} />Copy</button>
 	<button
 		class="button text-rust"
-		onclick={() => work.editor.commit(`Remove ${mass.name}`, (draft) => removeMass(draft, mass.id))}
+		onclick={() => work.editor.apply(`Remove ${mass.name}`, (draft) => removeMass(draft, mass.id))}
 	>
 		<Trash2 size={14} />Remove this mass
 	</button>

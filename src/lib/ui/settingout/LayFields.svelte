@@ -26,7 +26,7 @@
 	function choose(kind: string) {
 		const first = lay.kind === 'every' ? lay.first : lay.at[0]!;
 		const every = lay.kind === 'every' ? lay.every : (lay.at[1] ?? first + 1) - first || 1;
-		edit.commit(kind === 'every' ? { kind, first, every: Math.abs(every) } : { kind, at: [first, first + every] });
+		edit.apply(kind === 'every' ? { kind, first, every: Math.abs(every) } : { kind, at: [first, first + every] });
 	}
 
 	function read(typed: string): string | undefined {

@@ -87,7 +87,7 @@
 					class="accent-patina"
 					checked={spacing.levels.includes(id)}
 					onchange={(e) =>
-						edit.commit({
+						edit.apply({
 							...spacing,
 							levels: e.currentTarget.checked ? [...spacing.levels, id] : spacing.levels.filter((l) => l !== id)
 						})}

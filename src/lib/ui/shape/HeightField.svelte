@@ -31,12 +31,12 @@
 
 	/** Hangs it on a level, or lets it stand, at the height where it is. */
 	function hang(choice: string) {
-		if (choice === 'none') return edit.commit(null);
+		if (choice === 'none') return edit.apply(null);
 		const now = above + (hung?.height ?? 0);
 		const next = work.project.levels.find((l) => l.id === choice);
-		if (!next) return edit.commit(Math.round(now * 1000) / 1000);
+		if (!next) return edit.apply(Math.round(now * 1000) / 1000);
 		// What stands near the level hangs right on it.
-		return edit.commit({ level: next.id, above: height === null ? 0 : snapped(now - next.height) });
+		return edit.apply({ level: next.id, above: height === null ? 0 : snapped(now - next.height) });
 	}
 	const NEAR = 500;
 	const snapped = (offset: number) => (Math.abs(offset) < NEAR ? 0 : Math.round(offset * 1000) / 1000);

@@ -7,7 +7,8 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, cookies }) => {
 	try {
-		return await loadProject(actorOf(cookies), (await app()).db, params.id);
+		const actor = actorOf(cookies);
+		return { ...(await loadProject(actor, (await app()).db, params.id)), actor: actor.id };
 	} catch (cause) {
 		const known = toZygasterError(cause);
 		error(statusOf(known), { message: known.message, code: known.code });

@@ -13,6 +13,6 @@
 
 {#if inBrowser}
 	{#key data.id}
-		<Workspace id={data.id} document={data.document} revision={data.revision} />
+		<Workspace id={data.id} document={data.document} revision={data.revision} actor={data.actor} />
 	{/key}
 {/if}

@@ -1,0 +1,130 @@
+import { randomUUID } from 'node:crypto';
+import { expect } from 'chai';
+import { diffProjects } from '../../src/core/project/patch.ts';
+import type { Project } from '../../src/core/project/schema.ts';
+import { demoProject, vaultOf } from '../unit/demo.ts';
+
+const base = process.env.ZYGASTER_URL!;
+const JSON_TYPE = { 'content-type': 'application/json' };
+
+const edit = (label: string, change: (p: Project) => void) => {
+	const after = demoProject();
+	change(after);
+	return { id: randomUUID(), label, base: 1, patch: diffProjects(demoProject(), after) };
+};
+const rename = (name: string) => edit('Rename', (p) => (p.name = name));
+const lengthen = (length: number) => edit('Longer', (p) => (vaultOf(p).length = length));
+
+async function create(): Promise<string> {
+	const response = await fetch(`${base}/api/projects`, {
+		method: 'POST',
+		headers: JSON_TYPE,
+		body: JSON.stringify(demoProject())
+	});
+	return ((await response.json()) as { id: string }).id;
+}
+
+async function save(id: string, body: unknown) {
+	const response = await fetch(`${base}/api/projects/${id}`, {
+		method: 'PATCH',
+		headers: JSON_TYPE,
+		body: JSON.stringify(body)
+	});
+	return { status: response.status, json: (await response.json()) as Record<string, unknown> & { message: string } };
+}
+
+/** Server-sent events of a project, as they come. */
+async function events(id: string, since: number) {
+	const abort = new AbortController();
+	const response = await fetch(`${base}/api/projects/${id}/events?since=${since}`, { signal: abort.signal });
+	expect(response.headers.get('content-type')).equal('text/event-stream');
+	const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+	let text = '';
+	return {
+		async next(): Promise<{ id: number; label: string }> {
+			for (;;) {
+				const found = /id: (\d+)\ndata: (.*)\n\n/.exec(text);
+				if (found) {
+					text = text.slice(found.index + found[0].length);
+					return { id: Number(found[1]), label: (JSON.parse(found[2]!) as { label: string }).label };
+				}
+				const { value, done } = await reader.read();
+				if (done) throw new Error('the events have ended');
+				text += value;
+			}
+		},
+		stop: () => abort.abort()
+	};
+}
+
+describe('edits over HTTP', () => {
+	it('made on an earlier revision are put on top, and answered with what came between', async () => {
+		const id = await create();
+		await save(id, lengthen(80_000));
+		const { status, json } = await save(id, rename('On top'));
+		expect(status).equal(200);
+		expect((json.edits as { label: string }[]).map((e) => e.label)).deep.equal(['Longer', 'Rename']);
+	});
+
+	it('sent twice are taken once, also both at the same time', async () => {
+		const id = await create();
+		const level = edit('Add level', (p) => void p.levels.push({ id: 'loft', name: 'Loft', height: 1 }));
+		const [a, b] = await Promise.all([save(id, level), save(id, level)]);
+		expect(a.json).deep.equal(b.json);
+		expect((await save(id, level)).json).deep.equal(a.json);
+		expect(a.json.revision).equal(2);
+	});
+
+	it('that touch one place are answered with 409 and both sides', async () => {
+		const id = await create();
+		await save(id, lengthen(80_000));
+		const { status, json } = await save(id, lengthen(60_000));
+		expect(status).equal(409);
+		expect(json.clashes).deep.equal([{ place: 'Canopy › shape › length', mine: '60 000', theirs: '80 000' }]);
+		expect(json.message).contains('Canopy › shape › length');
+	});
+
+	it('with a text that cannot be kept, a base beyond all numbers, or an id that is none are the sender’s fault', async () => {
+		const id = await create();
+		for (const [body, status, words] of [
+			[{ ...rename('a\0b') }, 422, 'a NUL'],
+			[{ ...rename('half \ud83d') }, 422, 'half a character'],
+			[{ ...rename('x'), label: 'a\0b' }, 400, 'control characters'],
+			[{ ...rename('x'), base: 2 ** 31 }, 400, 'base'],
+			[{ ...rename('x'), base: -1 }, 400, 'base'],
+			[{ ...rename('x'), id: 'mine' }, 400, 'id'],
+			[{ ...rename('x'), base: 7 }, 412, 'an earlier state'],
+			[{ ...rename('x'), patch: [{ op: 'add', path: '/a\nb', value: 1 }] }, 422, 'Unrecognized key']
+		] as const) {
+			const answer = await save(id, body);
+			expect([answer.status, answer.json.message], JSON.stringify(body)).satisfy(
+				([s, m]: [number, string]) => s === status && m.includes(words),
+				JSON.stringify(answer)
+			);
+		}
+		expect((await save(id, rename('Good'))).status).equal(200);
+	});
+
+	it('come to whoever listens, from the revision that they have', async () => {
+		const id = await create();
+		await save(id, rename('Before'));
+		const stream = await events(id, 1);
+		expect(await stream.next()).deep.equal({ id: 2, label: 'Rename' });
+		await save(id, lengthen(81_000));
+		expect(await stream.next()).deep.equal({ id: 3, label: 'Longer' });
+		stream.stop();
+		const later = await events(id, 2);
+		expect((await later.next()).id).equal(3);
+		later.stop();
+	});
+
+	it('can be asked for since a revision', async () => {
+		const id = await create();
+		await save(id, rename('One'));
+		await save(id, lengthen(81_000));
+		const since = async (text: string) => (await fetch(`${base}/api/projects/${id}/edits?since=${text}`)).json();
+		expect(((await since('2')) as unknown[]).length).equal(1);
+		expect((await since('many')) as { code: string }).include({ code: 'request' });
+		expect((await since('99999999999')) as { code: string }).include({ code: 'request' });
+	});
+});
