@@ -38,13 +38,17 @@ export async function startCluster(directory, wantedPort = undefined) {
 	return {
 		url,
 		home,
+		port,
 		/** Stops the cluster, unless it ran before us. */
 		stop: () => {
 			if (!running) as('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
 		},
 		/** Ends all of the cluster's processes at once, as a power cut would. */
 		kill: () => killTree(Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0])),
-		isUp: () => as('pg_ctl', ['-D', data, 'status']).status === 0
+		isUp: () => {
+			const mark = join(data, 'postmaster.pid');
+			return existsSync(mark) && isAlive(readFileSync(mark, 'utf8').split('\n')[0].trim());
+		}
 	};
 }
 
@@ -56,8 +60,13 @@ function clearAfterDeath(data) {
 	const mark = join(data, 'postmaster.pid');
 	if (!existsSync(mark)) return;
 	const pid = readFileSync(mark, 'utf8').split('\n')[0].trim();
+	if (!isAlive(pid)) rmSync(mark);
+}
+
+/** Whether a process runs; one that has ended and that nobody has buried does not. */
+function isAlive(pid) {
 	const { stdout } = capture('ps', ['-o', 'stat=', '-p', pid]);
-	if (stdout.startsWith('Z')) rmSync(mark);
+	return stdout.trim() !== '' && !stdout.startsWith('Z');
 }
 
 /** Ends a process and all that it has started, at once. */

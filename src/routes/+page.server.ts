@@ -8,9 +8,11 @@ import { app } from '$lib/server/app.ts';
 import { createSchema, idSchema, renameSchema } from '$lib/server/forms.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import {
+	DAYS_DELETED,
 	createProject,
 	deleteProject,
 	duplicateProject,
+	listDeleted,
 	listProjects,
 	renameProject,
 	restoreProject
@@ -20,6 +22,8 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ cookies }) => ({
 	projects: await listProjects(actorOf(cookies), (await app()).db),
+	deleted: await listDeleted(actorOf(cookies), (await app()).db),
+	daysDeleted: DAYS_DELETED,
 	create: await superValidate(zod4(createSchema), { id: 'create' })
 });
 

@@ -165,4 +165,23 @@
 			No project yet. Name one above, or bring in a project file.
 		</p>
 	{/if}
+	{#if data.deleted.length}
+		<details class="mt-6">
+			<summary class="heading cursor-pointer">
+				Deleted ({data.deleted.length}), kept for {data.daysDeleted} days
+			</summary>
+			<ul class="mt-1 divide-y divide-rule rounded border border-rule bg-sheet">
+				{#each data.deleted as project (project.id)}
+					<li class="flex items-center gap-3 px-4 py-2">
+						<span class="flex-1 truncate text-soft">{project.name}</span>
+						<span class="text-small text-soft">deleted {when.format(project.deletedAt)}</span>
+						<form method="POST" action="?/restore" use:enhance>
+							<input type="hidden" name="id" value={project.id} />
+							<button class="button" aria-label="Bring back {project.name}">Bring back</button>
+						</form>
+					</li>
+				{/each}
+			</ul>
+		</details>
+	{/if}
 </main>

@@ -105,6 +105,7 @@ export async function eventually(check: () => Promise<unknown>, ms = 10_000): Pr
 			return;
 		} catch (cause) {
 			if (Date.now() > until) throw cause;
+			await new Promise((resolve) => setTimeout(resolve, 20));
 		}
 	}
 }

@@ -18,6 +18,8 @@ describe('saving', function () {
 	this.timeout(60_000);
 	let context: BrowserContext;
 	let id: string;
+	/** Dialogs of the browser that came up. */
+	const asked: string[] = [];
 	before(startBrowser);
 	after(stopBrowser);
 	beforeEach(async () => {
@@ -29,7 +31,10 @@ describe('saving', function () {
 	/** A tab with the project open, which agrees to be left. */
 	async function tab(): Promise<Page> {
 		const { page } = await openPage(context);
-		page.on('dialog', (dialog) => void dialog.accept());
+		page.on('dialog', (dialog) => {
+			asked.push(dialog.type());
+			void dialog.accept();
+		});
 		await openProject(page, id);
 		return page;
 	}
@@ -125,14 +130,11 @@ describe('saving', function () {
 		await cut(page);
 		await enter(page, 'Length', '88 m');
 		await shows(page.getByRole('alert'), 'kept in this browser');
-		let asked = '';
-		page.removeAllListeners('dialog');
-		page.on('dialog', (dialog) => {
-			asked = dialog.type();
-			void dialog.accept();
-		});
+		asked.length = 0;
+		// Browsers ask only where somebody has touched the page.
+		await page.locator('body').click({ position: { x: 5, y: 400 } });
 		await page.close({ runBeforeUnload: true });
-		await eventually(async () => expect([asked, page.isClosed()]).deep.equal(['beforeunload', true]));
+		await eventually(async () => expect([...asked, page.isClosed()]).deep.equal(['beforeunload', true]));
 		const next = await tab();
 		await shows(next.getByRole('status'), 'One edit was not saved before, in a tab that was closed');
 		await saved(next);
@@ -143,6 +145,8 @@ describe('saving', function () {
 	});
 
 	it('saves an edit once whose answer was lost', async () => {
+		// Neither the answer comes, nor what would tell of the edit otherwise.
+		await context.route('**/events?*', (route) => route.abort());
 		const page = await tab();
 		await cut(page, async (route) => {
 			await route.fetch();
@@ -179,24 +183,60 @@ describe('saving', function () {
 		const page = await tab();
 		await enter(page, 'Length', '88 m');
 		await saved(page);
-		// The history is put down half a second after an edit.
-		await eventually(async () => {
-			await page.reload();
-			await page.getByRole('button', { name: 'Undo', exact: true }).click({ timeout: 1000 });
-		});
+		await page.reload();
+		await page.getByRole('button', { name: 'Undo', exact: true }).click();
 		await has(page, 'Length', '72 000');
 		await saved(page);
 		expect((await shape()).length).equal(72_000);
 	});
 
+	it('shows what it was, compares it with now, names it and brings it back', async () => {
+		const page = await tab();
+		await enter(page, 'Length', '88 m');
+		await saved(page);
+		await page.getByRole('button', { name: 'Remove this mass' }).click();
+		await saved(page);
+		await page.getByRole('button', { name: 'Revisions' }).click();
+		const pane = page.getByRole('complementary', { name: 'Revisions' });
+		await shows(pane.getByRole('listitem'), 'Remove Canopy');
+		await pane.getByRole('button', { name: /^2 Change length/ }).click();
+		const one = pane.getByRole('region', { name: 'Revision 2' });
+		await shows(one.getByRole('row'), /masses.*“Canopy”/);
+		await one.getByRole('textbox', { name: 'Name' }).fill('before the workshop');
+		await one.getByRole('textbox', { name: 'Name' }).press('Enter');
+		await shows(pane.getByRole('listitem'), 'before the workshop');
+		await one.getByRole('button', { name: 'Look at it' }).click();
+		await shows(page.getByRole('status'), /Revision 2 is shown.*1 153 more/);
+		// Looking changes nothing, and cannot.
+		await page.keyboard.press('Control+z');
+		await shows(page.getByRole('status'), 'An earlier revision is shown, which cannot be changed.');
+		await one.getByRole('button', { name: 'Back to now' }).click();
+		expect((await savedProject(id)).masses.length).equal(0);
+		await one.getByRole('button', { name: 'Bring it back' }).click();
+		await saved(page);
+		expect((await shape()).length).equal(88_000);
+		await shows(pane.getByRole('listitem'), 'Back to revision 2');
+		await pane.getByRole('checkbox', { name: 'Only with a name' }).check();
+		await eventually(async () => expect(await pane.getByRole('listitem').count()).equal(1));
+		await page.keyboard.press('Control+z');
+		await saved(page);
+		expect((await savedProject(id)).masses.length).equal(0);
+	});
+
+	it('tells how much is new from elsewhere, until it is looked at', async () => {
+		const [first, second] = [await tab(), await tab()];
+		await enter(first, 'Length', '90 m');
+		await saved(first);
+		const button = second.getByRole('button', { name: 'Revisions, 1 new from elsewhere' });
+		await button.click();
+		await shows(second.getByRole('complementary', { name: 'Revisions' }).getByRole('listitem'), 'Change length');
+		await second.getByRole('button', { name: 'Revisions', exact: true }).waitFor();
+	});
+
 	it('saves where the browser keeps nothing, and says what that means while something waits', async () => {
-		await context.addInitScript(() => {
-			Object.defineProperty(window, 'indexedDB', {
-				get: () => {
-					throw new DOMException('Storage is forbidden here.', 'SecurityError');
-				}
-			});
-		});
+		await context.addInitScript(
+			`Object.defineProperty(window, 'indexedDB', { get() { throw new DOMException('Storage is forbidden here.', 'SecurityError'); } });`
+		);
 		const page = await tab();
 		await enter(page, 'Length', '88 m');
 		await saved(page);

@@ -13,13 +13,17 @@ import { documentAt } from '../../src/lib/server/documents.ts';
 import { editsSince, saveEdit, StaleError, type NewEdit } from '../../src/lib/server/edits.ts';
 import {
 	createProject,
+	DAYS_DELETED,
 	deleteProject,
 	duplicateProject,
+	listDeleted,
 	listProjects,
 	loadProject,
 	renameProject,
 	restoreProject
 } from '../../src/lib/server/projects.ts';
+import { documentOf, listRevisions, nameRevision } from '../../src/lib/server/revisions.ts';
+import { upkeep } from '../../src/lib/server/upkeep.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
 
@@ -212,6 +216,48 @@ describe('projects in the database', () => {
 			.and.not.contains(id);
 		await restoreProject(PROGRAM, db, id);
 		expect((await loadProject(PROGRAM, db, id)).document).deep.equal(demoProject());
+	});
+
+	it('lists what it has been, names it and gives it back', async () => {
+		const id = await createProject(PROGRAM, db, demoProject());
+		await save(id, 1, lengthen(500));
+		await save(id, 2, rename('Third'));
+		await nameRevision(PROGRAM, db, id, 2, ' before the workshop ');
+		const all = await listRevisions(PROGRAM, db, id, { limit: 10 });
+		expect(all.map((r) => [r.revision, r.label, r.name, r.actor])).deep.equal([
+			[3, 'Rename', null, PROGRAM.id],
+			[2, 'Longer by 500', 'before the workshop', PROGRAM.id],
+			[1, null, null, null]
+		]);
+		expect((await listRevisions(PROGRAM, db, id, { limit: 1, to: 2 })).map((r) => r.revision)).deep.equal([2]);
+		expect((await listRevisions(PROGRAM, db, id, { limit: 9, named: true })).map((r) => r.revision)).deep.equal([2]);
+		expect(vaultOf(await documentOf(PROGRAM, db, id, 1)).length).equal(72_000);
+		await nameRevision(PROGRAM, db, id, 2, '');
+		expect(await listRevisions(PROGRAM, db, id, { limit: 9, named: true })).deep.equal([]);
+		expect(await codeOf(documentOf(PROGRAM, db, id, 4))).equal('not-found');
+		expect(await codeOf(nameRevision(PROGRAM, db, id, 4, 'x'))).equal('not-found');
+		expect(await codeOf(nameRevision(PROGRAM, db, id, 1, 'a\0b'))).equal('request');
+	});
+
+	it('keeps deleted projects for their time, and no longer', async () => {
+		const [early, late] = [
+			await createProject(PROGRAM, db, demoProject()),
+			await createProject(PROGRAM, db, demoProject())
+		];
+		await deleteProject(PROGRAM, db, early);
+		await deleteProject(PROGRAM, db, late);
+		await db
+			.updateTable('project')
+			.set({ deleted_at: new Date(Date.now() - (DAYS_DELETED + 1) * 24 * 3600 * 1000) })
+			.where('id', '=', early)
+			.execute();
+		expect((await upkeep(db)).projects).equal(1);
+		expect((await listDeleted(PROGRAM, db)).map((p) => p.id))
+			.contains(late)
+			.and.not.contains(early);
+		expect(await codeOf(restoreProject(PROGRAM, db, early))).equal('not-found');
+		await restoreProject(PROGRAM, db, late);
+		expect((await loadProject(PROGRAM, db, late)).document).deep.equal(demoProject());
 	});
 
 	it('answers an unknown address as not found, whatever it looks like', async () => {

@@ -7,7 +7,7 @@ import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import { faceKey, type Level, type Mass, type Project, type Rule, type Zone } from './schema.ts';
+import type { Level, Mass, Project, Rule, Zone } from './schema.ts';
 import { beside, type Fault } from './sound.ts';
 
 /** Faults that are gathered at most; nobody reads more. */
@@ -44,7 +44,7 @@ function* faultsOf(project: Project): Generator<Fault> {
 	}
 	yield* marks(masses);
 	yield* cellCount(masses);
-	const faces = new Set(masses.flatMap((mass) => mass.faces.map((face) => faceKey(mass, face))));
+	const faces = new Set(masses.flatMap((mass) => mass.faces.map((face) => `${mass.id}/${face.id}`)));
 	for (const [z, zone] of zones.entries()) yield* within(['zones', z, 'parts'], zoneFaults(zone, faces));
 	const known = new Set(tilings.map((t) => t.id));
 	for (const [m, { faces }] of masses.entries())

@@ -150,7 +150,8 @@ export function same(a: unknown, b: unknown): boolean {
 	if (a === b) return true;
 	if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null)
 		return Number.isNaN(a) && Number.isNaN(b);
-	if (Array.isArray(a) !== Array.isArray(b)) return false;
+	if (Array.isArray(a) || Array.isArray(b))
+		return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, k) => same(value, b[k]));
 	const names = Object.keys(a);
 	if (names.length !== Object.keys(b).length) return false;
 	return names.every(
@@ -193,9 +194,10 @@ export function differences(before: unknown, after: unknown): Found[] {
 const pathTo = (steps: Steps) => pathOf(steps.map((s) => s.name));
 
 function diffInto(before: unknown, after: unknown, at: Steps, out: Found[]): void {
-	if (same(before, after)) return;
+	if (before === after) return;
 	if (Array.isArray(before) && Array.isArray(after)) return diffLists(before, after, at, out);
 	if (isPlain(before) && isPlain(after)) return diffObjects(before, after, at, out);
+	if (same(before, after)) return;
 	out.push({ operation: { op: 'replace', path: pathTo(at), value: after }, steps: at });
 }
 

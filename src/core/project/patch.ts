@@ -1,6 +1,15 @@
-import { createDraft, finishDraft } from 'immer';
+import { createDraft, finishDraft } from './drafts.ts';
 import { ZygasterError } from '../errors.ts';
-import { applyInPlace, copyOfJson, differences, PatchError, pathOf, type Operation, type Patch, type Steps } from './jsonPatch.ts';
+import {
+	applyInPlace,
+	copyOfJson,
+	differences,
+	PatchError,
+	pathOf,
+	type Operation,
+	type Patch,
+	type Steps
+} from './jsonPatch.ts';
 import { KnownIds } from './knownIds.ts';
 import { checkChanged, checkDocument } from './read.ts';
 import type { Project } from './schema.ts';

@@ -113,6 +113,9 @@ function checked(raw: unknown, result: ReturnType<typeof projectSchema.safeParse
 	);
 }
 
+/** Values of a rule at most: a kit has fewer parameters. They are counted before anything is asked of them. */
+const MOST_VALUES = 1000;
+
 /** Values of rules that are texts where the kit has a length, as mm; what is no length stays, and is told of by the check. */
 function withLengths(document: unknown): unknown {
 	const { rules, kits } = document as { rules?: unknown; kits?: unknown };
@@ -130,10 +133,16 @@ function withLengths(document: unknown): unknown {
 			] as const;
 		})
 	);
-	const read = rules.map((rule: unknown) => {
+	const read = rules.map((rule: unknown, r) => {
 		const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
 		const lengths = lengthsOf.get(kit);
 		if (typeof values !== 'object' || values === null || !lengths) return rule;
+		if (Object.keys(values).length > MOST_VALUES)
+			throw new ZygasterError(
+				'project',
+				`Rule ${r + 1} has more than ${MOST_VALUES} values; right would be one for each parameter of its kit.`,
+				'rules'
+			);
 		const changed = Object.entries(values).flatMap(([name, value]) => {
 			const length = typeof value === 'string' && lengths.has(name) ? parseLength(value, 'mm') : undefined;
 			return length && 'mm' in length ? [[name, length.mm] as const] : [];

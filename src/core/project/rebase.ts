@@ -1,5 +1,5 @@
-import { createDraft } from 'immer';
 import { ZygasterError } from '../errors.ts';
+import { createDraft } from './drafts.ts';
 import { placeInWords, valueInWords } from './describe.ts';
 import {
 	applyInPlace,

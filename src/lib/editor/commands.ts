@@ -38,6 +38,7 @@ export function commandsOf(work: Workspace): Command[] {
 			label: PLACES[place].label,
 			run: () => (work.place = place)
 		})),
+		{ section: 'View', label: 'Show the revisions', keys: 'H', run: () => void work.revisions.show() },
 		{
 			section: 'View',
 			label: 'Fit',

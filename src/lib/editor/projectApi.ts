@@ -79,3 +79,40 @@ export function listen(
 		stop();
 	};
 }
+
+/** A state that the project has had, as a line of a list. */
+export interface RevisionLine {
+	readonly revision: number;
+	readonly label: string | null;
+	readonly actor: string | null;
+	/** ISO 8601. */
+	readonly at: string | null;
+	readonly name: string | null;
+}
+
+/** Revisions, the newest first. Throws an Error in the user's words. */
+export function fetchRevisions(
+	id: string,
+	{ to, limit, named }: { to: number | undefined; limit: number; named: boolean }
+): Promise<RevisionLine[]> {
+	const asked = new URLSearchParams({ limit: String(limit) });
+	if (to !== undefined) asked.set('to', String(to));
+	if (named) asked.set('named', 'yes');
+	return ask(`/api/projects/${id}/revisions?${asked}`);
+}
+
+/** The project as it was. Throws an Error in the user's words. */
+export async function fetchRevision(id: string, revision: number): Promise<Project> {
+	const { document } = await ask<{ document: unknown }>(`/api/projects/${id}/revisions/${revision}`);
+	return checkDocument(document);
+}
+
+/** Gives a revision a name; an empty one takes it away. Throws an Error in the user's words. */
+export async function nameRevision(id: string, revision: number, name: string): Promise<void> {
+	const response = await fetch(`/api/projects/${id}/revisions/${revision}`, {
+		method: 'PUT',
+		headers: { 'content-type': 'application/json' },
+		body: JSON.stringify({ name })
+	});
+	if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText);
+}

@@ -7,11 +7,11 @@ import { forget, historyOf, keepHistory, keepWaiting, keptOf } from './keptEdits
 import { fetchEdits, fetchProject, listen, sendEdit } from './projectApi.ts';
 import { newId, tabName, tabsGone } from './tab.ts';
 
+const LOOKING = 'An earlier revision is shown, which cannot be changed. Go back to now first, or bring it back.';
+
 /** Changes a draft of the project. */
 export type Change = (draft: Project) => void;
 
-/** History is kept this long after an edit, so that one that follows soon is kept with it. */
-const KEEP_HISTORY_MS = 500;
 /** Of the history so many entries are there after a reload. */
 const MOST_KEPT = 100;
 
@@ -30,6 +30,8 @@ export class ProjectEditor {
 	others = $state.raw<readonly LoggedEdit[]>([]);
 	/** Why the browser does not keep what waits, where it does not. */
 	notKept = $state<string>();
+	/** The earlier revision that is shown instead of the project, while one is. */
+	looking = $state<number>();
 	undoLabel = $state<string>();
 	redoLabel = $state<string>();
 	/** A message about the last action, such as an undo that was not possible. */
@@ -39,6 +41,8 @@ export class ProjectEditor {
 	private readonly history = new History();
 	private readonly sync: EditSync;
 	private readonly closers: (() => void)[] = [];
+	/** What an earlier visit has kept is here, so that it is not written over. */
+	private resumed = false;
 	private historyTimer: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(id: string, document: Project, revision: number, actor = '') {
@@ -79,12 +83,19 @@ export class ProjectEditor {
 			if (this.unsaved.length) event.preventDefault();
 		};
 		addEventListener('beforeunload', ask);
-		this.closers.push(() => removeEventListener('beforeunload', ask));
+		const leave = () => void this.keepHistory();
+		addEventListener('pagehide', leave);
+		this.closers.push(
+			() => removeEventListener('beforeunload', ask),
+			() => removeEventListener('pagehide', leave)
+		);
 		try {
 			await this.resume();
 		} catch (cause) {
 			this.notice = `What earlier visits could not save was not taken up: ${messageOf(cause)}`;
 		}
+		this.resumed = true;
+		this.follow();
 	}
 
 	private async resume(): Promise<void> {
@@ -101,16 +112,16 @@ export class ProjectEditor {
 			// They are kept under this tab's name now.
 			if (kept.tab !== tab) await forget(kept);
 		}
-		if (history) await this.restore(history, new Set(all.flatMap((k) => k.waiting?.edits.map((e) => e.id) ?? [])));
+		if (history) await this.restore(history, all.flatMap((k) => k.waiting?.edits.map((e) => e.id) ?? []));
 	}
 
 	/** Takes up the history of this tab before a reload; what others have changed since is not undone over it. */
-	private async restore(kept: HistoryState & { revision: number }, own: ReadonlySet<string>): Promise<void> {
+	private async restore(kept: HistoryState & { revision: number }, own: readonly string[]): Promise<void> {
 		if (this.history.undoLabel !== undefined) return;
 		this.history.restore(kept);
 		if (kept.revision < this.sync.revision)
 			for (const edit of await fetchEdits(this.id, kept.revision))
-				if (!own.has(edit.id)) this.history.hear(edit.label, edit.patch);
+				if (!own.includes(edit.id)) this.history.hear(edit.label, edit.patch);
 		this.follow();
 	}
 
@@ -124,8 +135,15 @@ export class ProjectEditor {
 		return this.sync.revision;
 	}
 
+	/** Shows an earlier state instead of the project, which cannot be changed meanwhile; nothing to show the project again. */
+	lookAt(earlier: { readonly document: Project; readonly revision: number } | undefined): void {
+		this.looking = earlier?.revision;
+		this.document = earlier?.document ?? this.accepted;
+	}
+
 	/** Shows a change without accepting it. Answers what is wrong with it, if anything. */
 	preview(change: Change): string | undefined {
+		if (this.looking !== undefined) return LOOKING;
 		try {
 			this.document = changeProject(this.accepted, change);
 			return undefined;
@@ -136,6 +154,7 @@ export class ProjectEditor {
 
 	/** Accepts a change and saves it. Answers what is wrong with it; then nothing has changed. */
 	commit(label: string, change: Change): string | undefined {
+		if (this.looking !== undefined) return LOOKING;
 		try {
 			const changed = changeWithPatches(this.accepted, change);
 			if (changed.patch.length === 0) this.revert();
@@ -164,7 +183,7 @@ export class ProjectEditor {
 
 	/** Drops a preview. */
 	revert(): void {
-		this.document = this.accepted;
+		if (this.looking === undefined) this.document = this.accepted;
 	}
 
 	undo(): void {
@@ -203,6 +222,7 @@ export class ProjectEditor {
 	}
 
 	private travel(step: () => ReturnType<History['undo']>): void {
+		if (this.looking !== undefined) return void (this.notice = LOOKING);
 		try {
 			const done = step();
 			if (!done) return;
@@ -220,12 +240,12 @@ export class ProjectEditor {
 		this.refused = refused;
 		if (document !== this.accepted) {
 			this.accepted = document;
-			this.document = document;
+			if (this.looking === undefined) this.document = document;
 		}
 		this.undoLabel = this.history.undoLabel;
 		this.redoLabel = this.history.redoLabel;
 		clearTimeout(this.historyTimer);
-		this.historyTimer = setTimeout(() => void this.keepHistory(), KEEP_HISTORY_MS);
+		if (this.resumed) this.historyTimer = setTimeout(() => void this.keepHistory());
 	}
 
 	private async keep(waiting: Waiting | undefined): Promise<void> {
@@ -238,6 +258,7 @@ export class ProjectEditor {
 	}
 
 	private async keepHistory(): Promise<void> {
+		if (!this.resumed) return;
 		const { done, undone } = this.history.state;
 		const kept = { done: done.slice(-MOST_KEPT), undone: undone.slice(-MOST_KEPT) };
 		const { revision } = this.sync;

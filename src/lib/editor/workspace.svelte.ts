@@ -15,6 +15,7 @@ import type { Place } from './places.ts';
 import { ProjectEditor } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
 import { ReadingState } from './readingState.svelte.ts';
+import { RevisionState } from './revisionState.svelte.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
 import type { DrawingPlane } from './shapeForm.ts';
 import { Selection } from './selection.svelte.ts';
@@ -63,12 +64,15 @@ export class Workspace {
 	});
 	/** Where kits are made and tried. */
 	readonly bench: BenchState = new BenchState(this);
+	/** The states that the project has had. */
+	readonly revisions: RevisionState;
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 
 	constructor(editor: ProjectEditor) {
 		this.editor = editor;
 		this.face = new ChosenFace(editor, this.runner);
+		this.revisions = new RevisionState(editor);
 	}
 
 	get project(): Project {

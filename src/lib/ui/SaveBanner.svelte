@@ -1,7 +1,9 @@
 <script lang="ts">
+	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 
-	const { editor } = useWorkspace();
+	const { editor, runner } = useWorkspace();
+	const change = $derived(runner.view?.change);
 	const save = $derived(editor.saveState);
 	const mine = $derived(editor.unsaved.length);
 	const edits = (n: number) => (n === 1 ? 'edit' : 'edits');
@@ -23,7 +25,7 @@
 		{#if save.clashes.length}
 			<table class="mt-1.5 text-small">
 				<thead>
-					<tr class="text-left text-soft"
+					<tr class="text-left text-soft" title="As they stand in the project: lengths in mm, angles in radians"
 						><th class="pr-6 font-normal">Place</th><th class="pr-6 font-normal">Here</th><th class="font-normal"
 							>Saved elsewhere</th
 						></tr
@@ -63,6 +65,20 @@
 		</span>
 	</div>
 {/each}
+{#if editor.looking !== undefined}
+	<div class="flex items-center gap-3 border-b border-ochre bg-sheet px-3.5 py-2" role="status">
+		<p>
+			<strong>Revision {editor.looking} is shown.</strong> Nothing is changed by looking.
+			{#if change && change.added + change.gone + change.resized > 0}
+				Cells, against now:
+				<span class="figure"
+					>{group(change.added, 0)} more, {group(change.gone, 0)} fewer, {group(change.resized, 0)} of another size</span
+				>.
+			{/if}
+		</p>
+		<button class="button ml-auto" onclick={() => editor.lookAt(undefined)}>Back to now</button>
+	</div>
+{/if}
 {#if editor.notice}
 	<div class="flex items-center gap-3 border-b border-rule bg-sheet px-3.5 py-2" role="status">
 		<p>{editor.notice}</p>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import CommandIcon from '@lucide/svelte/icons/search';
+	import History from '@lucide/svelte/icons/history';
 	import House from '@lucide/svelte/icons/house';
 	import Redo2 from '@lucide/svelte/icons/redo-2';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
@@ -57,6 +58,19 @@
 	>
 		{group(cells, 0)} cells · {group(runner.view?.totalTime ?? 0, 0)} ms
 	</p>
+	<button
+		class="relative rounded p-1.5 hover:text-patina"
+		title={work.revisions.unseen
+			? `${work.revisions.unseen} new from elsewhere, the last one: ${editor.others.at(-1)?.label}. Revisions (H)`
+			: 'Revisions (H)'}
+		aria-label="Revisions{work.revisions.unseen ? `, ${work.revisions.unseen} new from elsewhere` : ''}"
+		aria-expanded={work.revisions.open}
+		onclick={() => (work.revisions.open ? work.revisions.close() : void work.revisions.show())}
+		><History size={16} />{#if work.revisions.unseen}<span
+				class="figure absolute -top-0.5 -right-1 rounded-full bg-patina px-1 text-[10px] leading-4 text-white"
+				>{work.revisions.unseen}</span
+			>{/if}</button
+	>
 	<span
 		class="text-small whitespace-nowrap {saved === 'Not saved' ? 'font-semibold text-rust' : 'text-soft'}"
 		role="status"

@@ -23,6 +23,7 @@
 	import ImportPane from './mass/ImportPane.svelte';
 	import CurvePane from './shape/CurvePane.svelte';
 	import PlaceWarnings from './PlaceWarnings.svelte';
+	import RevisionsPane from './RevisionsPane.svelte';
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
 	import SpacePane from './SpacePane.svelte';
@@ -150,7 +151,7 @@
 				<PlaceWarnings />
 			</section>
 		</aside>
-		<div class="grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
+		<div class="relative grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
 			<!-- Both keep their pictures: making one anew, with all its shaders, takes seconds. -->
 			{#if seen.model}<div class={work.place === 'kits' ? 'hidden' : 'contents'}><SpacePane /></div>{/if}
 			{#if seen.bench}<div class={work.place === 'kits' ? 'contents' : 'hidden'}><Bench /></div>{/if}
@@ -159,6 +160,7 @@
 					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
 						{drawing}
 					/>{/key}{/if}
+			{#if work.revisions.open}<RevisionsPane />{/if}
 		</div>
 		<div class="col-span-2 grid min-h-0">
 			{#if work.place !== 'kits'}<ScheduleDrawer />{/if}

@@ -10,9 +10,13 @@ import { isUuid } from '../liveProject.ts';
 import { loadProject } from '../projects.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { checkDocument } from '../../../core/project/read.ts';
+import { upkeep } from '../upkeep.ts';
 import type { WriteMessage, WriteTask } from './writeFile.ts';
 
 const QUEUE = 'handover';
+const UPKEEP = 'upkeep';
+/** Every night at 3:17. */
+const UPKEEP_AT = '17 3 * * *';
 /** Progress is written, and a cancel noticed, this often. */
 const BEAT_MS = 300;
 
@@ -44,6 +48,9 @@ export class HandoverDesk {
 			maxThreads: 2
 		});
 		const desk = new HandoverDesk(db, boss, threads);
+		await boss.createQueue(UPKEEP);
+		await boss.schedule(UPKEEP, UPKEEP_AT);
+		await boss.work(UPKEEP, async () => void (await upkeep(db)));
 		await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async (jobs) => {
 			for (const { data } of jobs) await desk.make(data.id);
 		});
