@@ -1,4 +1,4 @@
-// The one way in: `demo`, `dev` and `test`. Plain Node without packages, since it installs them.
+// The one way in: `demo`, `dev`, `test` and `attack`. Plain Node without packages, since it installs them.
 import { ensurePackages, ensureBuild } from './lib/packages.mjs';
 
 const [what] = process.argv.slice(2);
@@ -11,7 +11,11 @@ try {
 	} else if (what === 'test') {
 		const { test } = await import('./lib/test.mjs');
 		process.exitCode = await test();
-	} else throw new Error(`Unknown: ${what}; right would be demo, dev or test.`);
+	} else if (what === 'attack') {
+		ensureBuild();
+		const { run } = await import('./lib/run.mjs');
+		run('npx', ['tsx', 'tests/attack/main.ts', ...process.argv.slice(3)]);
+	} else throw new Error(`Unknown: ${what}; right would be demo, dev, test or attack.`);
 } catch (cause) {
 	console.error(cause instanceof Error ? cause.message : cause);
 	process.exitCode = 1;

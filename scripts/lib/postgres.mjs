@@ -93,7 +93,7 @@ export async function startThrowawayCluster(directory) {
 }
 
 /** The newest directory with PostgreSQL's server programs; Debian's package when there is none. */
-function findServer() {
+export function findServer() {
 	const found = searchServer();
 	if (found) return found;
 	installDebian(['postgresql'], "PostgreSQL's server programs are missing.");

@@ -81,8 +81,8 @@ export function serverEnvironment(url) {
 		HOST,
 		PORT,
 		DATABASE_URL: url,
-		// Projects with own tilings and kits grow beyond the usual half megabyte.
-		BODY_SIZE_LIMIT: '64M',
+		// Meshes and project files with meshes in them are larger than the usual half megabyte.
+		BODY_SIZE_LIMIT: '600M',
 		// A page that is open for long must not hold up a stop.
 		SHUTDOWN_TIMEOUT: '2',
 		...(process.env.ORIGIN ? {} : { ORIGIN: `http://${HOST}:${PORT}` })

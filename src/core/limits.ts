@@ -2,4 +2,4 @@
 export const MOST_CELLS = 2_000_000;
 
 /** Characters of a project's JSON at most. */
-export const MOST_CHARACTERS = 64 * 1024 * 1024;
+export const MOST_CHARACTERS = 500 * 1024 * 1024;

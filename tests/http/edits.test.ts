@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { expect } from 'chai';
 import { diffProjects } from '../../src/core/project/patch.ts';
 import type { Project } from '../../src/core/project/schema.ts';
@@ -126,5 +126,35 @@ describe('edits over HTTP', () => {
 		expect(((await since('2')) as unknown[]).length).equal(1);
 		expect((await since('many')) as { code: string }).include({ code: 'request' });
 		expect((await since('99999999999')) as { code: string }).include({ code: 'request' });
+	});
+});
+
+describe('contents over HTTP', () => {
+	const address = (name: string) => `${base}/api/contents/${name}`;
+	const bytes = randomBytes(2_000_000);
+	const name = `sha256:${createHash('sha256').update(bytes).digest('hex')}`;
+	const put = (to: string, body: Buffer) => fetch(address(to), { method: 'PUT', body: Uint8Array.from(body) });
+
+	it('are kept under their hash and given back whole, compressed or not', async () => {
+		expect((await fetch(address(name), { method: 'HEAD' })).status).equal(404);
+		expect((await put(name, bytes)).status).equal(204);
+		expect((await put(name, bytes)).status).equal(204);
+		expect((await fetch(address(name), { method: 'HEAD' })).status).equal(204);
+		for (const encoding of ['gzip', 'identity']) {
+			const response = await fetch(address(name), { headers: { 'accept-encoding': encoding } });
+			expect(response.headers.get('cache-control')).contains('immutable');
+			expect(Buffer.from(await response.arrayBuffer()).equals(bytes), encoding).to.be.true;
+		}
+	});
+
+	it('are refused under a name that is not theirs, or that is none', async () => {
+		const other = `sha256:${'0'.repeat(64)}`;
+		const wrong = await put(other, bytes);
+		expect([wrong.status, ((await wrong.json()) as { message: string }).message]).satisfy(
+			([status, words]: [number, string]) => status === 422 && words.includes('something else')
+		);
+		expect((await fetch(address(other))).status).equal(404);
+		for (const none of ['x', 'sha256:00', "sha256:' or 1=1"])
+			expect((await put(encodeURIComponent(none), bytes)).status).equal(400);
 	});
 });

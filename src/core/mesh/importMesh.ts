@@ -1,4 +1,4 @@
-import { base64 } from '@scure/base';
+import { bytesOfArray, keepContent } from '../content.ts';
 import { ZygasterError } from '../errors.ts';
 import type { Point } from '../geometry/curve.ts';
 import type { ImportedFace } from '../mass/imported.ts';
@@ -126,7 +126,7 @@ export function layPart({ id, name, mesh }: FacePart, corners?: readonly number[
 			columns,
 			rows,
 			closedAcross,
-			points: encode(points),
+			points: keepContent(bytesOfArray(points)),
 			meshArea,
 			stretch,
 			deviation,
@@ -180,9 +180,6 @@ function thinned(points: readonly Point[]): [number, number, number][] {
 	const every = Math.ceil(points.length / MOST_HOLE_POINTS);
 	return points.filter((_, k) => k % every === 0).map(([x, y, z]) => [x, y, z]);
 }
-
-const encode = (points: Float64Array) =>
-	base64.encode(new Uint8Array(points.buffer, points.byteOffset, points.byteLength));
 
 /** What was mended on all pieces together. */
 export const addRepairs = (pieces: readonly PreparedPiece[]): Repairs => {

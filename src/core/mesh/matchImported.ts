@@ -1,4 +1,4 @@
-import { base64 } from '@scure/base';
+import { float64sOf } from '../content.ts';
 import { norm } from '../elementary/index.ts';
 import type { ImportedFace } from '../mass/imported.ts';
 
@@ -31,7 +31,7 @@ export function keepIds(older: readonly ImportedFace[], newer: readonly Imported
 }
 
 function middleOf({ points }: ImportedFace): number[] {
-	const all = new Float64Array(base64.decode(points).buffer as ArrayBuffer);
+	const all = float64sOf(points);
 	const sum = [0, 0, 0];
 	all.forEach((x, o) => (sum[o % 3]! += x));
 	return sum.map((s) => (s * 3) / all.length);

@@ -8,4 +8,4 @@ export const createDraft = <T extends object>(document: T): T => immer.createDra
 export const finishDraft = <T extends object>(draft: T): T => immer.finishDraft(draft as never) as T;
 
 /** What a part of a draft was before any change, to be read quickly where it is long. Not for parts that have changed. */
-export const beforeDraft = <T extends object>(part: T): T => (isDraft(part) ? ((original(part as never) as T)) : part);
+export const beforeDraft = <T extends object>(part: T): T => (isDraft(part) ? (original(part as never) as T) : part);

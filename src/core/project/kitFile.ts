@@ -1,11 +1,21 @@
+import { base64 } from '@scure/base';
 import { z } from 'zod';
+import { contentOf } from '../content.ts';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { allSteps, kitSchema, type Kit } from '../kit/schema.ts';
 import { kitLibrary, kitsWithin } from './kitWorld.ts';
-import { materialSchema, moduleSchema, type Project } from './schema.ts';
+import { contentNames, keptFrom } from './contents.ts';
+import { materialSchema, moduleSchema, type ModuleMesh, type Project } from './schema.ts';
 
 const FORMAT = 'zygaster-kit';
 const VERSION = 1;
+
+/** A mesh with its bytes within, in base64: Float32 coordinates and Uint32 indices, little endian. */
+const fileModule = z.strictObject({
+	...moduleSchema.shape,
+	positions: z.string().max(40_000_000),
+	triangles: z.string().max(40_000_000)
+});
 
 export const kitFileSchema = z.strictObject({
 	format: z.literal(FORMAT),
@@ -13,7 +23,7 @@ export const kitFileSchema = z.strictObject({
 	/** The kit, then the kits within it. */
 	kits: z.array(kitSchema).min(1).max(100),
 	materials: z.array(materialSchema).max(500),
-	modules: z.array(moduleSchema).max(200)
+	modules: z.array(fileModule).max(200)
 });
 
 /** A kit with everything that it needs. */
@@ -33,9 +43,26 @@ export function packKit(project: Pick<Project, 'kits' | 'materials' | 'modules'>
 		version: VERSION,
 		kits,
 		materials: project.materials.filter((m) => named.has(m.id)),
-		modules: project.modules.filter((m) => files.has(m.id))
+		modules: project.modules.filter((m) => files.has(m.id)).map(packed)
 	};
 }
+
+/** A mesh with its bytes within. Throws a ZygasterError with code `content` where they are not here. */
+function packed(module: ModuleMesh): KitFile['modules'][number] {
+	const { positions, triangles } = module;
+	return { ...module, positions: base64.encode(contentOf(positions)), triangles: base64.encode(contentOf(triangles)) };
+}
+
+/** A mesh of a kit file as projects have it; its bytes are taken in. */
+const unpacked = (module: KitFile['modules'][number]): ModuleMesh => ({
+	...module,
+	positions: keptFrom(module.positions, `${module.name} › positions`),
+	triangles: keptFrom(module.triangles, `${module.name} › triangles`)
+});
+
+/** The contents that a kit file brings, once they are taken in. */
+export const contentsOfKit = (file: KitFile): string[] =>
+	contentNames({ masses: [], references: [], modules: file.modules.map(unpacked) });
 
 /** A kit as JSON text, ending with a line break. */
 export const writeKit = (project: Pick<Project, 'kits' | 'materials' | 'modules'>, kit: Kit): string =>
@@ -70,7 +97,7 @@ export function checkKitFile(raw: unknown): KitFile {
 export function unpackKit(project: Pick<Project, 'kits' | 'materials' | 'modules'>, file: KitFile): string {
 	for (const material of file.materials)
 		if (!project.materials.some((m) => m.id === material.id)) project.materials.push(material);
-	const meshes = new Map(file.modules.map((module) => [module.id, takeIn(project.modules, module)]));
+	const meshes = new Map(file.modules.map((module) => [module.id, takeIn(project.modules, unpacked(module))]));
 	const ids = new Map<string, string>();
 	// The kits within first, so that the outer ones can name them.
 	for (const kit of file.kits.toReversed()) {

@@ -1,6 +1,4 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
-import { base64 } from '@scure/base';
+import { float32sOf, hasContent, uint32sOf } from '../content.ts';
 import type { KitLibrary, ModuleLibrary } from '../kit/builderWorld.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { allSteps, type Kit } from '../kit/schema.ts';
@@ -10,37 +8,26 @@ import type { Project } from './schema.ts';
 /** The project's kits by id. */
 export const kitLibrary = (project: Pick<Project, 'kits'>): KitLibrary => new Map(project.kits.map((k) => [k.id, k]));
 
-/** A mesh with the text that its triangles were saved as, and the hash of its bytes. */
-interface Decoded {
-	readonly mesh: Mesh;
-	readonly triangles: string;
-	readonly hash: string;
-}
-
-/** Meshes decoded once for each text that their points were saved as: every edit makes the document anew. */
-const decoded = new Map<string, Decoded>();
+/** Meshes by the names of their contents. */
+const decoded = new Map<string, Mesh>();
 const MOST_DECODED = 50;
 
-function decode(saved: Project['modules'][number]): Decoded {
-	const known = decoded.get(saved.positions);
-	if (known?.triangles === saved.triangles) return known;
-	const [points, corners] = [base64.decode(saved.positions), base64.decode(saved.triangles)];
-	const made = {
-		mesh: {
-			positions: Float64Array.from(new Float32Array(points.buffer as ArrayBuffer)),
-			triangles: new Uint32Array(corners.buffer as ArrayBuffer)
-		},
-		triangles: saved.triangles,
-		hash: bytesToHex(sha256.create().update(points).update(corners).digest())
-	};
+function decode({ positions, triangles }: Project['modules'][number]): Mesh {
+	const key = `${positions} ${triangles}`;
+	const known = decoded.get(key);
+	if (known) return known;
+	const made = { positions: Float64Array.from(float32sOf(positions)), triangles: uint32sOf(triangles) };
 	if (decoded.size > MOST_DECODED) decoded.clear();
-	decoded.set(saved.positions, made);
+	decoded.set(key, made);
 	return made;
 }
 
 /** The project's meshes for modules, by id. */
 export const moduleLibrary = ({ modules }: Pick<Project, 'modules'>): ModuleLibrary =>
-	new Map(modules.map((saved) => [saved.id, decode(saved).mesh]));
+	// One whose content is missing is none, and the steps that want it say so.
+	new Map(
+		modules.filter((m) => hasContent(m.positions) && hasContent(m.triangles)).map((saved) => [saved.id, decode(saved)])
+	);
 
 /** What the meshes are that some kits are made of: an id may come to stand for another mesh. */
 export function moduleHashes(
@@ -50,7 +37,9 @@ export function moduleHashes(
 	const used = new Set(
 		kits.flatMap(allSteps).flatMap((s) => (s.kind === 'module' && s.file !== undefined ? [s.file] : []))
 	);
-	return modules.filter((m) => used.has(m.id)).map((m) => [m.id, decode(m).hash] as const);
+	return modules
+		.filter((m) => used.has(m.id))
+		.map((m) => [m.id, `${m.positions} ${m.triangles} ${hasContent(m.positions) && hasContent(m.triangles)}`] as const);
 }
 
 /** A kit with all kits that it places within itself, each once. */

@@ -1,4 +1,4 @@
-import { base64 } from '@scure/base';
+import { bytesOfArray, keepContent } from '../content.ts';
 import { ZygasterError } from '../errors.ts';
 import type { FileContent } from '../mesh/importMesh.ts';
 import { group } from '../units/print.ts';
@@ -44,7 +44,7 @@ export function moduleOf(name: string, { pieces }: FileContent): Omit<ModuleMesh
 	}
 	return {
 		name: name.replace(/\.[^.]*$/, '').slice(0, 120) || 'Mesh',
-		positions: base64.encode(new Uint8Array(positions.buffer)),
-		triangles: base64.encode(new Uint8Array(triangles.buffer))
+		positions: keepContent(bytesOfArray(positions)),
+		triangles: keepContent(bytesOfArray(triangles))
 	};
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { MOST_CHARACTERS } from '../limits.ts';
+import { keptFrom, unpackContents } from './contents.ts';
 import { parseLength } from '../units/length.ts';
 import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
 import { checkingDocument } from './sound.ts';
@@ -46,8 +47,28 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 					Object.entries((rule as { values?: object }).values ?? {}).map(([name, value]) => [toWord(name), value])
 				)
 			}))
+	}),
+	// Meshes and points of faces stand beside the document, which names them.
+	5: (document) => ({
+		...document,
+		modules: listOf(document.modules).map((mesh) => withNames(mesh, ['positions', 'triangles'], 'modules')),
+		references: listOf(document.references).map((mesh) => withNames(mesh, ['positions', 'triangles'], 'references')),
+		masses: listOf(document.masses).map((mass) => {
+			const { shape } = mass as { shape?: { kind?: unknown; faces?: unknown } };
+			if (shape?.kind !== 'imported') return mass;
+			const faces = listOf(shape.faces).map((face) => withNames(face, ['points'], 'masses'));
+			return { ...(mass as object), shape: { ...shape, faces } };
+		})
 	})
 };
+
+/** Something whose bytes, which it held itself, have become contents. */
+const withNames = (holder: unknown, fields: readonly string[], place: string): unknown => ({
+	...(holder as object),
+	...Object.fromEntries(
+		fields.map((field) => [field, keptFrom((holder as Record<string, unknown>)[field], `${place} › ${field}`)])
+	)
+});
 
 const toWord = (name: unknown) => (typeof name === 'string' ? name.replaceAll('-', '_') : name) as string;
 
@@ -83,9 +104,17 @@ export function readProject(text: string): Project {
 	return checkDocument(raw);
 }
 
-/** Migrates and checks a parsed document; key order and defaults become those of the schema. */
+/** A document without the contents that a file packs with it; these are taken in. */
+function withoutContents(raw: unknown): unknown {
+	if (typeof raw !== 'object' || raw === null || !Object.hasOwn(raw, 'contents')) return raw;
+	const { contents, ...document } = raw as Record<string, unknown>;
+	unpackContents(contents);
+	return document;
+}
+
+/** Migrates and checks a parsed document, and takes in the contents that came with it; key order and defaults become those of the schema. */
 export function checkDocument(raw: unknown, migrations = MIGRATIONS, current: number = VERSION): Project {
-	const document = withLengths(migrate(raw, migrations, current));
+	const document = withLengths(migrate(withoutContents(raw), migrations, current));
 	return checked(
 		raw,
 		checkingDocument('all', () => projectSchema.safeParse(document))

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { contentNameSchema } from '../content.ts';
 import { wordSchema } from '../kit/fields.ts';
 import { kitSchema } from '../kit/schema.ts';
 import { labelSchema as label, nameSchema as id } from '../names.ts';
@@ -15,7 +16,7 @@ import { checkProject } from './check.ts';
 import { remembered } from './sound.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 5;
+export const VERSION = 6;
 
 const face = remembered(
 	z.strictObject({
@@ -62,10 +63,10 @@ const reference = remembered(
 		id,
 		name: label,
 		hidden: z.boolean().default(false),
-		/** Float32 coordinates in mm, little endian, in base64. */
-		positions: z.string().max(40_000_000),
-		/** Uint32 indices, three a triangle, little endian, in base64. */
-		triangles: z.string().max(40_000_000)
+		/** Content: Float32 coordinates in mm, little endian. */
+		positions: contentNameSchema,
+		/** Content: Uint32 indices, three a triangle, little endian. */
+		triangles: contentNameSchema
 	})
 );
 
@@ -99,10 +100,10 @@ export const moduleSchema = remembered(
 	z.strictObject({
 		id,
 		name: label,
-		/** Float32 coordinates, little endian, in base64. */
-		positions: z.string().max(40_000_000),
-		/** Uint32 indices, three a triangle, little endian, in base64. */
-		triangles: z.string().max(40_000_000)
+		/** Content: Float32 coordinates, little endian. */
+		positions: contentNameSchema,
+		/** Content: Uint32 indices, three a triangle, little endian. */
+		triangles: contentNameSchema
 	})
 );
 

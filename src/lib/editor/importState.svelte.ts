@@ -1,5 +1,5 @@
-import { base64 } from '@scure/base';
 import type { Remote } from 'comlink';
+import { float64sOf } from '../../core/content.ts';
 import { messageOf } from '../../core/errors.ts';
 import { MOST_FILE_BYTES } from '../../core/formats/modelFiles/detect.ts';
 import type { ImportedShape } from '../../core/mass/imported.ts';
@@ -7,6 +7,7 @@ import type { FaceReport, LaidPart } from '../../core/mesh/importMesh.ts';
 import type { Split } from '../../core/mesh/regions.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { importLink } from '../worker/client.ts';
+import { sendContents, takenIn } from '../worker/contents.ts';
 import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
 import { latticeLines } from './lattice.ts';
 import { freeName } from './names.ts';
@@ -17,8 +18,8 @@ interface Busy {
 	readonly share?: number;
 }
 
-/** Triangles of reference geometry at most, since the project holds them. */
-const MOST_REFERENCE = 300_000;
+/** Triangles of reference geometry at most, since they are drawn with every picture. */
+const MOST_REFERENCE = 2_000_000;
 
 /** A model file on its way in: read, chosen from, parted into faces, laid over. */
 export class ImportState {
@@ -93,7 +94,7 @@ export class ImportState {
 			const asked = ++this.asked;
 			const answer = await this.link.ask((api) => api.lay(id, undefined)).catch(() => undefined);
 			if (!answer || asked !== this.asked) return;
-			if ('value' in answer) laid.push(answer.value);
+			if ('value' in answer) laid.push(takenIn(answer.value));
 			else left.push(`${name}: ${answer.error}`);
 			done += triangles;
 		}
@@ -116,15 +117,16 @@ export class ImportState {
 			return void (this.error = 'Two corners cannot be at one place.');
 		}
 		const again = await this.ask((client) => client.lay(report.id, corners));
-		if (again) this.laid = this.laid.map((l) => (l.report.id === report.id ? again : l));
+		if (!again) return;
+		const laid = takenIn(again);
+		this.laid = this.laid.map((l) => (l.report.id === report.id ? laid : l));
 	}
 
 	/** How a face is laid: lines along and up it as pairs of points, mm of the world. */
 	linesOf(id: string | undefined): Float32Array {
 		const face = this.laid.find((l) => l.report.id === id)?.face;
 		if (!face) return new Float32Array(0);
-		const points = new Float64Array(base64.decode(face.points).buffer as ArrayBuffer);
-		return latticeLines(face, points);
+		return latticeLines(face, float64sOf(face.points));
 	}
 
 	reportOf(id: string | undefined): FaceReport | undefined {
@@ -140,10 +142,10 @@ export class ImportState {
 	async addReference(): Promise<((draft: Project) => void) | undefined> {
 		const found = await this.link.ask((api) => api.reference()).catch(() => undefined);
 		if (!found) return undefined;
-		const { positions, triangles } = found;
-		if (triangles.length / 3 > MOST_REFERENCE)
-			return void (this.error = `This has ${triangles.length / 3} triangles; reference geometry may have ${MOST_REFERENCE}. Fewer pieces would be right.`);
-		const encode = (array: Float32Array | Uint32Array) => base64.encode(new Uint8Array(array.buffer as ArrayBuffer));
+		const { positions, triangles, count } = takenIn(found);
+		if (count > MOST_REFERENCE)
+			return void (this.error = `This has ${count} triangles; reference geometry may have ${MOST_REFERENCE}. Fewer pieces would be right.`);
+		if (!(await this.send([positions, triangles]))) return undefined;
 		const name = (this.file ?? 'Reference').replace(/\.[^.]*$/, '');
 		return (draft) =>
 			void draft.references.push({
@@ -153,9 +155,26 @@ export class ImportState {
 				),
 				name: name || 'Reference',
 				hidden: false,
-				positions: encode(positions),
-				triangles: encode(triangles)
+				positions,
+				triangles
 			});
+	}
+
+	/** Sends contents to the server, before the project names them. Answers whether they are there; else `error` says why. */
+	async send(names: readonly string[]): Promise<boolean> {
+		const asked = ++this.asked;
+		this.error = undefined;
+		try {
+			await sendContents(names, (share) => {
+				if (asked === this.asked) this.busy = { what: 'Sending', share };
+			});
+			return asked === this.asked;
+		} catch (cause) {
+			if (asked === this.asked) this.error = messageOf(cause);
+			return false;
+		} finally {
+			if (asked === this.asked) this.busy = undefined;
+		}
 	}
 
 	/** Stops whatever is going on and forgets the file. */

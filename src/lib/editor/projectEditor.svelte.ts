@@ -112,7 +112,11 @@ export class ProjectEditor {
 			// They are kept under this tab's name now.
 			if (kept.tab !== tab) await forget(kept);
 		}
-		if (history) await this.restore(history, all.flatMap((k) => k.waiting?.edits.map((e) => e.id) ?? []));
+		if (history)
+			await this.restore(
+				history,
+				all.flatMap((k) => k.waiting?.edits.map((e) => e.id) ?? [])
+			);
 	}
 
 	/** Takes up the history of this tab before a reload; what others have changed since is not undone over it. */

@@ -1,22 +1,21 @@
-import { base64 } from '@scure/base';
+import { float32sOf, hasContent, uint32sOf } from '../../core/content.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { PlainSurface } from '../stage/bodyMeshes.ts';
 
 type Reference = Project['references'][number];
 
-/** Decoded once for each text, since a project is copied at every edit. */
-const known = new Map<string, { readonly triangles: string; readonly surface: PlainSurface }>();
+/** The same surface for the same reference, since objects on the graphics card hang on it. */
+const known = new Map<string, PlainSurface>();
 const MOST_KNOWN = 100;
 
-/** The triangles of a reference, mm. */
-export function referenceSurface({ positions, triangles }: Reference): PlainSurface {
-	const there = known.get(positions);
-	if (there?.triangles === triangles) return there.surface;
-	const surface = {
-		positions: new Float32Array(base64.decode(positions).buffer as ArrayBuffer),
-		indices: new Uint32Array(base64.decode(triangles).buffer as ArrayBuffer)
-	};
+/** The triangles of a reference, mm; nothing while its contents are not here. */
+export function referenceSurface({ positions, triangles }: Reference): PlainSurface | undefined {
+	if (!hasContent(positions) || !hasContent(triangles)) return undefined;
+	const key = `${positions} ${triangles}`;
+	const there = known.get(key);
+	if (there) return there;
+	const surface = { positions: float32sOf(positions), indices: uint32sOf(triangles) };
 	if (known.size > MOST_KNOWN) known.clear();
-	known.set(positions, { triangles, surface });
+	known.set(key, surface);
 	return surface;
 }

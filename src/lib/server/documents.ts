@@ -1,10 +1,12 @@
 import type { Kysely, Transaction } from 'kysely';
 import { ZygasterError } from '../../core/errors.ts';
+import { contentNames } from '../../core/project/contents.ts';
 import { applyInPlace } from '../../core/project/jsonPatch.ts';
 import { applyPatches, type Patch } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
-import type { Project } from '../../core/project/schema.ts';
-import type { Tables } from './database/tables.ts';
+import { VERSION, type Project } from '../../core/project/schema.ts';
+import { useContents } from './contents.ts';
+import type { ProjectStateTable, Tables } from './database/tables.ts';
 
 export type Db = Kysely<Tables> | Transaction<Tables>;
 
@@ -28,7 +30,11 @@ export async function documentAt(db: Db, id: string, revision: number): Promise<
 	// Patches are those of the version that their state has; the whole is brought to the present version then.
 	let document: unknown = state.document;
 	for (const patch of await patchesBetween(db, id, state.revision, revision)) document = applyInPlace(document, patch);
-	return checkDocument(document);
+	const checked = checkDocument(document);
+	// What an older version held within the document is kept beside it from now on.
+	if (state.version < VERSION && !db.isTransaction)
+		await db.transaction().execute((trx) => useContents(trx, id, contentNames(checked)));
+	return checked;
 }
 
 async function patchesBetween(db: Db, id: string, from: number, to: number): Promise<Patch[]> {
@@ -45,10 +51,14 @@ async function patchesBetween(db: Db, id: string, from: number, to: number): Pro
 	return edits.map((e) => e.patch as Patch);
 }
 
-async function newestState(db: Db, id: string, revision: number): Promise<{ revision: number; document: unknown }> {
+async function newestState(
+	db: Db,
+	id: string,
+	revision: number
+): Promise<Pick<ProjectStateTable, 'revision' | 'version'> & { document: unknown }> {
 	const row = await db
 		.selectFrom('project_state')
-		.select(['revision', 'document'])
+		.select(['revision', 'version', 'document'])
 		.where('project_id', '=', id)
 		.where('revision', '<=', revision)
 		.orderBy('revision', 'desc')
@@ -67,6 +77,9 @@ export function remember(id: string, revision: number, document: Project): void 
 	recent.set(id, { revision, document });
 	if (recent.size > MOST_RECENT) recent.delete(recent.keys().next().value!);
 }
+
+/** Forgets what is at hand: another database may have other documents under the same ids. */
+export const forgetDocuments = (): void => recent.clear();
 
 /** Puts a whole state down where it is time for one, and drops older ones that are nearer to each other than needed. */
 export async function keepState(db: Db, id: string, revision: number, document: Project): Promise<void> {

@@ -1,9 +1,11 @@
 import { sql, type Kysely, type Transaction } from 'kysely';
 import { ZygasterError } from '../../core/errors.ts';
+import { contentNames } from '../../core/project/contents.ts';
 import { applyPatch, type Patch } from '../../core/project/patch.ts';
 import { ClashError, rebase, type Clash } from '../../core/project/rebase.ts';
 import { VERSION, type Project } from '../../core/project/schema.ts';
 import { mustHave, type Actor } from './actor.ts';
+import { contentNamesIn, useContents } from './contents.ts';
 import type { Tables } from './database/tables.ts';
 import { documentAt, keepState, putState, remember, type Db } from './documents.ts';
 import { liveProject } from './liveProject.ts';
@@ -83,8 +85,12 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 		const before = await documentAt(trx, id, current);
 		const { patch, project } = put(before, edit, between, current);
 		const revision = current + 1;
+		await useContents(trx, id, contentNamesIn(patch));
 		// A state of an older version gives way before the first patch that is of this one.
-		if (await isOlder(trx, id, current)) await putState(trx, id, current, before);
+		if (await isOlder(trx, id, current)) {
+			await useContents(trx, id, contentNames(before));
+			await putState(trx, id, current, before);
+		}
 		const row = {
 			project_id: id,
 			revision,

@@ -1,8 +1,10 @@
 import type { Kysely } from 'kysely';
+import { contentNames } from '../../core/project/contents.ts';
 import { diffProjects } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { mustHave, type Actor } from './actor.ts';
+import { useContents } from './contents.ts';
 import type { Tables } from './database/tables.ts';
 import { documentAt, putState, remember, type Db } from './documents.ts';
 import { saveEdit } from './edits.ts';
@@ -55,7 +57,7 @@ export async function loadProject(actor: Actor, db: Db, id: string): Promise<Sto
 	return { id, revision, document };
 }
 
-/** Takes a project in; one with an id that is there already stays as it is. Answers its id. */
+/** Takes a project in, with the contents that came with it; one with an id that is there already stays as it is. Answers its id. */
 export async function createProject(
 	_actor: Actor,
 	db: Kysely<Tables>,
@@ -69,7 +71,10 @@ export async function createProject(
 			.onConflict((c) => c.column('id').doNothing())
 			.returning('id')
 			.executeTakeFirst();
-		if (row) await putState(trx, row.id, 1, document);
+		if (row) {
+			await useContents(trx, row.id, contentNames(document));
+			await putState(trx, row.id, 1, document);
+		}
 		return row?.id ?? id!;
 	});
 }

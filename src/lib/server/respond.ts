@@ -10,6 +10,8 @@ const STATUS: Readonly<Record<string, number>> = {
 	clash: 409,
 	forbidden: 403,
 	text: 422,
+	content: 422,
+	'too-large': 413,
 	json: 422,
 	project: 422,
 	'too-new': 422,

@@ -4,7 +4,10 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
+	import { contentNames } from '$core/project/contents.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
+	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
+	import { loadContents } from '$lib/worker/contents.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
@@ -91,6 +94,17 @@
 		});
 	});
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
+	/** Their surfaces, as far as they have come from the server. */
+	let surfaces = $state.raw<readonly PlainSurface[]>([]);
+	$effect(() => {
+		const wanted = references;
+		const names = contentNames({ masses: [], modules: [], references: wanted });
+		void loadContents(names).then(() => {
+			if (wanted !== references) return;
+			const found = wanted.flatMap((r) => referenceSurface(r) ?? []);
+			if (found.length !== surfaces.length || found.some((s, k) => s !== surfaces[k])) surfaces = found;
+		});
+	});
 	$effect(() => {
 		// What is not seen is shown when it is seen again.
 		if (!work.space || !view || work.place === 'kits') return;
@@ -104,7 +118,7 @@
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
-			references: references.map(referenceSurface),
+			references: surfaces,
 			reference: colour('reference')
 		});
 	});

@@ -8,9 +8,11 @@ import { drawKit, type KitPicture } from '../../core/placement/kitPicture.ts';
 import { weighKit, type KitWeight } from '../../core/placement/kitWeight.ts';
 import { hostsFor, tryLimits, type LimitReport } from '../../core/placement/limits.ts';
 import { runTrial, type Trial, type TrialOptions } from '../../core/placement/trial.ts';
+import { contentNames } from '../../core/project/contents.ts';
 import { kitLibrary, moduleLibrary, needsSolids } from '../../core/project/kitWorld.ts';
 import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { loadContents } from './contents.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 
 /** What of a project the bench needs. */
@@ -66,6 +68,7 @@ class BenchWorker {
 
 async function optionsOf(kit: Kit, world: BenchWorld): Promise<TrialOptions> {
 	const library = kitLibrary(world);
+	await loadContents(contentNames({ masses: [], references: [], modules: world.modules }));
 	return {
 		library,
 		modules: moduleLibrary(world),

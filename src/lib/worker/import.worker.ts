@@ -3,6 +3,7 @@ import occtWasm from 'occt-import-js/dist/occt-import-js.wasm?url';
 import occt from 'occt-import-js';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
+import { bytesOfArray, keepContent } from '../../core/content.ts';
 import { messageOf, ZygasterError } from '../../core/errors.ts';
 import {
 	readModelFile,
@@ -27,6 +28,7 @@ import type { Split } from '../../core/mesh/regions.ts';
 import { moduleOf } from '../../core/project/moduleMesh.ts';
 import type { ModuleMesh } from '../../core/project/schema.ts';
 import type { Repairs } from '../../core/mesh/repair.ts';
+import { withContents, type WithContents } from './contents.ts';
 
 const silent = () => undefined;
 
@@ -87,8 +89,11 @@ class ImportWorker {
 	}
 
 	/** A model file as one mesh for modules. */
-	module(name: string, bytes: Uint8Array): Promise<Answer<Omit<ModuleMesh, 'id'>>> {
-		return attempt(async () => moduleOf(name, await readModelFile(name, bytes, PORTS)));
+	module(name: string, bytes: Uint8Array): Promise<Answer<WithContents<Omit<ModuleMesh, 'id'>>>> {
+		return attempt(async () => {
+			const module = moduleOf(name, await readModelFile(name, bytes, PORTS));
+			return withContents(module, [module.positions, module.triangles]);
+		});
 	}
 
 	/** Mends the chosen pieces and parts them into faces. */
@@ -120,12 +125,12 @@ class ImportWorker {
 	}
 
 	/** Lays one face over. */
-	lay(id: string, corners: readonly number[] | undefined): Promise<Answer<LaidPart>> {
+	lay(id: string, corners: readonly number[] | undefined): Promise<Answer<WithContents<LaidPart>>> {
 		return attempt(() => {
 			const key = `${id} ${corners?.join() ?? ''}`;
 			const known = this.laid.get(key) ?? layPart(this.partOf(id), corners);
 			this.laid.set(key, known);
-			return known;
+			return withContents(known, [known.face.points]);
 		});
 	}
 
@@ -147,17 +152,18 @@ class ImportWorker {
 	}
 
 	/** All chosen pieces as one grey surface. */
-	reference(): { positions: Float32Array; triangles: Uint32Array } {
+	reference(): WithContents<{ readonly positions: string; readonly triangles: string; readonly count: number }> {
 		const count = this.prepared.reduce((n, p) => n + p.mesh.positions.length, 0);
 		const positions = new Float32Array(count);
-		const triangles: number[] = [];
-		let at = 0;
+		const triangles = new Uint32Array(this.prepared.reduce((n, p) => n + p.mesh.triangles.length, 0));
+		let [at, t] = [0, 0];
 		for (const { mesh } of this.prepared) {
 			positions.set(mesh.positions, at);
-			for (const v of mesh.triangles) triangles.push(v + at / 3);
+			for (const v of mesh.triangles) triangles[t++] = v + at / 3;
 			at += mesh.positions.length;
 		}
-		return { positions, triangles: Uint32Array.from(triangles) };
+		const names = { positions: keepContent(bytesOfArray(positions)), triangles: keepContent(bytesOfArray(triangles)) };
+		return withContents({ ...names, count: triangles.length / 3 }, Object.values(names));
 	}
 
 	private partOf(id: string): FacePart {

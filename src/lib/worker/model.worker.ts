@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
 import manifoldWasm from 'manifold-3d/manifold.wasm?url';
 import { solidsLoader } from '../../core/kit/solids.ts';
+import { loadContents } from './contents.ts';
 import { ModelHost } from './modelHost.ts';
 
 /** How long the worker works before it listens. */
@@ -25,6 +26,7 @@ expose(
 	new ModelHost({
 		now: () => performance.now(),
 		pause: letMessagesThrough,
+		load: loadContents,
 		fault: (cause, what) => console.error(what, cause),
 		solids: solidsLoader(() => import('manifold-3d'), manifoldWasm)
 	})

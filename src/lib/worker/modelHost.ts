@@ -8,6 +8,7 @@ import type { Point } from '../../core/placement/batches.ts';
 import { hostOfFace } from '../../core/placement/hostOfFace.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
+import { contentNames } from '../../core/project/contents.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline, type Model } from '../../core/project/pipeline.ts';
 import type { RunHost } from '../../core/project/run.ts';
@@ -50,11 +51,16 @@ export interface ReadingColumns {
 	readonly columns: readonly Float32Array<ArrayBuffer>[];
 }
 
+/** What the host lends the core; `load` brings contents here that a project names. */
+export interface HostPorts extends Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'> {
+	readonly load?: (names: readonly string[]) => Promise<void>;
+}
+
 export type Progress = (share: number, what: string) => void;
 
 /** The core's host in the browser: one model at a time, and questions about it. Faces are asked for by the hash of their view. */
 export class ModelHost {
-	private readonly ports: Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'>;
+	private readonly ports: HostPorts;
 	private readonly memo = new Memo(new ArrayPool());
 	private readonly viewer = new ModelViewer();
 	private readonly receiver = new ProjectReceiver();
@@ -74,7 +80,7 @@ export class ModelHost {
 	/** Cells of the model after the last accepted edit. */
 	private settledSizes: CellSizes | undefined;
 
-	constructor(ports: Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'>) {
+	constructor(ports: HostPorts) {
 		this.ports = ports;
 	}
 
@@ -91,6 +97,9 @@ export class ModelHost {
 		const start = now();
 		let told = start;
 		try {
+			const names = contentNames(project);
+			if (names.length) await this.ports.load?.(names);
+			if (signal.aborted) return { kind: 'cancelled' };
 			const model = await runPipeline(project, {
 				...this.ports,
 				memo: this.memo,

@@ -1,4 +1,3 @@
-import { base64 } from '@scure/base';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { surfaceArea } from '../../../src/core/geometry/area.ts';
@@ -27,6 +26,7 @@ import { newMass } from '../../../src/core/project/newMass.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import { emptyProject } from '../../../src/core/project/starter.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
+import { float64sOf } from '../../../src/core/content.ts';
 import { run } from '../demo.ts';
 import { divide } from '../divide.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
@@ -36,7 +36,7 @@ const CREASE = { kind: 'crease', angle: Math.PI / 6 } as const;
 const piece = (mesh: TriangleMesh, mm = 1) => preparePiece({ name: 'Body', mesh }, mm);
 const lay = (mesh: TriangleMesh) => layPieces([piece(mesh)], CREASE);
 const surfaceOf = ({ points, ...face }: ReturnType<typeof lay>['faces'][number]) =>
-	fitSurface({ ...face, points: new Float64Array(base64.decode(points).buffer as ArrayBuffer) });
+	fitSurface({ ...face, points: float64sOf(points) });
 /** A gently doubly curved roof. */
 const roof = (n: number) =>
 	gridMesh(n, n, (i, j) => {
@@ -218,7 +218,7 @@ describe('a newer file', () => {
 		// A little larger, and another side is the largest now.
 		const newer = lay(boxMesh(4100, 3000, 4500)).faces;
 		const middle = (f: (typeof older)[number]) => {
-			const points = new Float64Array(base64.decode(f.points).buffer as ArrayBuffer);
+			const points = float64sOf(f.points);
 			return [0, 1, 2].map(
 				(c) => points.filter((_, o) => o % 3 === c).reduce((a, b) => a + b, 0) / (points.length / 3)
 			);

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { base64 } from '@scure/base';
+import { bytesOfArray, keepContent } from '../../../src/core/content.ts';
 import { ArrayPool } from '../../../src/core/arrays.ts';
 import { kitSchema, type Kit } from '../../../src/core/kit/schema.ts';
 import { placeKit } from '../../../src/core/placement/place.ts';
@@ -23,8 +23,8 @@ describe('the spine', () => {
 		const mesh = (height: number): Project['modules'][number] => ({
 			id: 'mesh',
 			name: 'Mesh',
-			positions: base64.encode(new Uint8Array(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, height).buffer)),
-			triangles: base64.encode(new Uint8Array(Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3).buffer))
+			positions: keepContent(bytesOfArray(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, height))),
+			triangles: keepContent(bytesOfArray(Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3)))
 		});
 		const kit: Kit = kitSchema.parse({
 			id: 'modules',

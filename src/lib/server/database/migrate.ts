@@ -4,13 +4,15 @@ import * as initial from './migrations/0001_initial.ts';
 import * as kits from './migrations/0002_kits.ts';
 import * as handoverChunks from './migrations/0003_handover_chunks.ts';
 import * as states from './migrations/0004_states_and_ids.ts';
+import * as contents from './migrations/0005_contents.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0001_initial': initial,
 	'0002_kits': kits,
 	'0003_handover_chunks': handoverChunks,
-	'0004_states_and_ids': states
+	'0004_states_and_ids': states,
+	'0005_contents': contents
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -75,6 +75,26 @@ export interface HandoverChunkTable {
 	bytes: Buffer;
 }
 
+/** Bytes by the hash of them, before compression. */
+export interface ContentTable {
+	name: string;
+	size: ColumnType<string, string, string>;
+	created_at: Created;
+}
+
+/** A piece of a content, compressed, in order from 0. */
+export interface ContentChunkTable {
+	name: string;
+	number: number;
+	bytes: Buffer;
+}
+
+/** That a project needs a content now, or did at one of its revisions. */
+export interface ContentUseTable {
+	project_id: string;
+	name: string;
+}
+
 /** A kit that a user keeps for other projects. */
 export interface KitTable {
 	id: Generated<string>;
@@ -91,6 +111,9 @@ export interface Tables {
 	edit: EditTable;
 	project_state: ProjectStateTable;
 	revision_name: RevisionNameTable;
+	content: ContentTable;
+	content_chunk: ContentChunkTable;
+	content_use: ContentUseTable;
 	handover: HandoverTable;
 	handover_chunk: HandoverChunkTable;
 }

@@ -4,8 +4,10 @@ import type { Kysely } from 'kysely';
 import PgBoss from 'pg-boss';
 import { Piscina } from 'piscina';
 import { messageOf, ZygasterError } from '../../../core/errors.ts';
-import { mustHave, type Actor } from '../actor.ts';
+import { contentNames } from '../../../core/project/contents.ts';
+import { mustHave, PROGRAM, type Actor } from '../actor.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
+import { readContents } from '../contents.ts';
 import { isUuid } from '../liveProject.ts';
 import { loadProject } from '../projects.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
@@ -149,7 +151,8 @@ export class HandoverDesk {
 			const project = checkDocument(order.document);
 			// What an attempt that was cut off has left.
 			await this.db.deleteFrom('handover_chunk').where('handover_id', '=', id).execute();
-			const size = await this.runThread(id, { project, format, options: order.options });
+			const contents = await readContents(PROGRAM, this.db, contentNames(project));
+			const size = await this.runThread(id, { project, format, options: order.options, contents });
 			const { extension, media, name } = WRITERS[format];
 			const tail = PLAIN_NAMES.includes(format) ? '' : `-${name}`;
 			await this.finish(id, {
@@ -196,7 +199,7 @@ export class HandoverDesk {
 		try {
 			const size = (await this.threads.run(
 				{ ...task, port: port2 },
-				{ signal: abort.signal, transferList: [port2] }
+				{ signal: abort.signal, transferList: [port2, ...[...task.contents.values()].map((bytes) => bytes.buffer)] }
 			)) as number;
 			await ended;
 			await kept;

@@ -1,3 +1,4 @@
+import { dropContent, trustContent } from '../../../core/content.ts';
 import { joined } from '../../../core/formats/sink.ts';
 import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
@@ -11,6 +12,8 @@ export interface WriteTask {
 	readonly project: Project;
 	readonly format: Format;
 	readonly options: unknown;
+	/** What the project names, by name. */
+	readonly contents: ReadonlyMap<string, Uint8Array<ArrayBuffer>>;
 	/** Progress from 0 to 1 and pieces of the file are posted here. */
 	readonly port: { postMessage(message: WriteMessage, transfer?: ArrayBuffer[]): void; close(): void };
 }
@@ -23,7 +26,8 @@ const CHUNK_BYTES = 1 << 20;
 const MODEL_SHARE = 0.8;
 
 /** Makes one file of the handover and sends it piece after piece; run in a thread of its own. Answers the number of bytes. */
-export default async function writeFile({ project, format, options, port }: WriteTask): Promise<number> {
+export default async function writeFile({ project, format, options, contents, port }: WriteTask): Promise<number> {
+	for (const [name, bytes] of contents) trustContent(name, bytes);
 	const model = WRITERS[format].ofProject
 		? NO_MODEL
 		: await runPipeline(project, {
@@ -54,5 +58,6 @@ export default async function writeFile({ project, format, options, port }: Writ
 	send();
 	// Whatever has been posted arrives before the other end hears of this.
 	port.close();
+	dropContent(contents.keys());
 	return total;
 }

@@ -42,7 +42,9 @@
 		incoming.chosen = on ? [...incoming.chosen, k].sort((a, b) => a - b) : incoming.chosen.filter((c) => c !== k);
 		void incoming.part();
 	}
-	function bringIn() {
+	const points = () => incoming.shape.faces.map((f) => f.points);
+	async function bringIn() {
+		if (!(await incoming.send(points()))) return;
 		let key = '';
 		const notes: string[] = [];
 		const error = work.editor.commit(`Bring in ${incoming.file}`, (draft) => {
@@ -56,8 +58,9 @@
 	}
 	/** The chosen mass, where it came from a file too. */
 	const older = $derived(work.face.current?.mass.shape.kind === 'imported' ? work.face.current : undefined);
-	function replace() {
+	async function replace() {
 		const { m, mass } = older!;
+		if (!(await incoming.send(points()))) return;
 		const error = work.editor.commit(`Replace ${mass.name} by ${incoming.file}`, (draft) =>
 			replaceImported(draft, m, incoming.shape)
 		);

@@ -5,7 +5,9 @@
 	import FileUp from '@lucide/svelte/icons/file-up';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { messageOf } from '$core/errors.ts';
-	import { packKit, readKit, writeKit, type KitFile } from '$core/project/kitFile.ts';
+	import { contentNames } from '$core/project/contents.ts';
+	import { contentsOfKit, packKit, readKit, type KitFile } from '$core/project/kitFile.ts';
+	import { loadContents, sendContents } from '$lib/worker/contents.ts';
 	import { keepKit } from '$lib/editor/kitLibrary.ts';
 	import { addKit, duplicateKit, holdersOf, removeKit } from '$lib/editor/kits.ts';
 	import { hostInWords } from '$lib/editor/kitSteps.ts';
@@ -38,8 +40,13 @@
 		}
 	}
 
-	function take(file: KitFile) {
+	async function take(file: KitFile) {
 		let id = '';
+		try {
+			await sendContents(contentsOfKit(file));
+		} catch (cause) {
+			return void tell(messageOf(cause), true);
+		}
 		edit(
 			`Add ${file.kits[0]!.name}`,
 			(draft) => (id = addKit(draft, file)),
@@ -52,15 +59,30 @@
 		event.currentTarget.value = '';
 		if (!file) return;
 		try {
-			take(readKit(await file.text()));
+			await take(readKit(await file.text()));
 		} catch (cause) {
 			tell(`“${file.name}”: ${messageOf(cause)}`, true);
 		}
 	}
 
+	/** The kit with all that it needs, its meshes among that. */
+	async function packed() {
+		await loadContents(contentNames({ masses: [], references: [], modules: work.project.modules }));
+		return packKit(work.project, kit!);
+	}
+
+	async function save() {
+		try {
+			const text = `${JSON.stringify(await packed(), null, 2)}\n`;
+			saveFile(`${kit!.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, text);
+		} catch (cause) {
+			tell(messageOf(cause), true);
+		}
+	}
+
 	async function keep() {
 		try {
-			await keepKit(packKit(work.project, kit!));
+			await keepKit(await packed());
 			tell(`“${kit!.name}” is in your library.`);
 		} catch (cause) {
 			tell(messageOf(cause), true);
@@ -133,9 +155,7 @@
 		<button
 			class="button text-small"
 			title="Save this kit as a JSON file, with everything that it needs"
-			onclick={() =>
-				saveFile(`${kit.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, writeKit(work.project, kit))}
-			><Download size={13} />Save</button
+			onclick={() => void save()}><Download size={13} />Save</button
 		>
 		<button class="button text-small" title="Keep this kit in your library, for other projects" onclick={keep}
 			><BookMarked size={13} />Keep</button

@@ -1,0 +1,49 @@
+import { Readable } from 'node:stream';
+import { createGunzip } from 'node:zlib';
+import { contentNameSchema } from '$core/content.ts';
+import { ZygasterError } from '$core/errors.ts';
+import { app } from '$lib/server/app.ts';
+import { contentStream, isKept, putContent } from '$lib/server/contents.ts';
+import { actorOf } from '$lib/server/owner.ts';
+import { answer } from '$lib/server/respond.ts';
+import type { RequestHandler } from './$types';
+
+function nameIn(params: { name: string }): string {
+	const parsed = contentNameSchema.safeParse(params.name);
+	if (!parsed.success)
+		throw new ZygasterError('request', `“${params.name.slice(0, 80)}” ${parsed.error.issues[0]!.message}.`);
+	return parsed.data;
+}
+
+/** The bytes of a name never change, so that whoever has them once need not ask again. */
+const FOR_EVER = 'private, max-age=31536000, immutable';
+
+export const GET: RequestHandler = ({ params, request, cookies }) =>
+	answer(async () => {
+		const { size, gzip } = await contentStream(actorOf(cookies), (await app()).db, nameIn(params));
+		const takesGzip = /\bgzip\b/.test(request.headers.get('accept-encoding') ?? '');
+		const source = Readable.from(gzip);
+		const stream = takesGzip ? source : source.pipe(createGunzip());
+		return new Response(Readable.toWeb(stream) as ReadableStream, {
+			headers: {
+				'content-type': 'application/octet-stream',
+				'cache-control': FOR_EVER,
+				vary: 'accept-encoding',
+				...(takesGzip ? { 'content-encoding': 'gzip' } : { 'content-length': String(size) })
+			}
+		});
+	});
+
+export const HEAD: RequestHandler = ({ params, cookies }) =>
+	answer(async () => {
+		const kept = await isKept(actorOf(cookies), (await app()).db, nameIn(params));
+		return new Response(null, { status: kept ? 204 : 404 });
+	});
+
+/** Keeps the bytes of the body under their name. */
+export const PUT: RequestHandler = ({ params, request, cookies }) =>
+	answer(async () => {
+		const body = request.body ?? new Blob().stream();
+		await putContent(actorOf(cookies), (await app()).db, nameIn(params), body as unknown as AsyncIterable<Uint8Array>);
+		return new Response(null, { status: 204 });
+	});
