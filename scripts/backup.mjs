@@ -62,7 +62,9 @@ async function restore(url, replace) {
 	}
 }
 
-const sumsFile = () => `${file}.sums.json`;
+function sumsFile() {
+	return `${file}.sums.json`;
+}
 
 async function connect(url) {
 	const client = new pg.Client({ connectionString: url });

@@ -133,7 +133,12 @@ describe('contents over HTTP', () => {
 	const address = (name: string) => `${base}/api/contents/${name}`;
 	const bytes = randomBytes(2_000_000);
 	const name = `sha256:${createHash('sha256').update(bytes).digest('hex')}`;
-	const put = (to: string, body: Buffer) => fetch(address(to), { method: 'PUT', body: Uint8Array.from(body) });
+	const put = (to: string, body: Buffer) =>
+		fetch(address(to), {
+			method: 'PUT',
+			headers: { 'content-type': 'application/octet-stream' },
+			body: Uint8Array.from(body)
+		});
 
 	it('are kept under their hash and given back whole, compressed or not', async () => {
 		expect((await fetch(address(name), { method: 'HEAD' })).status).equal(404);
@@ -154,6 +159,7 @@ describe('contents over HTTP', () => {
 			([status, words]: [number, string]) => status === 422 && words.includes('something else')
 		);
 		expect((await fetch(address(other))).status).equal(404);
+		expect((await fetch(address(name), { method: 'PUT' })).status).equal(400);
 		for (const none of ['x', 'sha256:00', "sha256:' or 1=1"])
 			expect((await put(encodeURIComponent(none), bytes)).status).equal(400);
 	});

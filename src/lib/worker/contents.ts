@@ -38,7 +38,11 @@ export async function sendContents(names: readonly string[], progress?: (share: 
 		progress?.(k / names.length);
 		try {
 			if ((await fetch(addressOf(name), { method: 'HEAD' })).ok) continue;
-			const response = await fetch(addressOf(name), { method: 'PUT', body: contentOf(name).slice() });
+			const response = await fetch(addressOf(name), {
+				method: 'PUT',
+				headers: { 'content-type': 'application/octet-stream' },
+				body: contentOf(name).slice()
+			});
 			if (!response.ok)
 				throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText);
 		} catch (cause) {

@@ -40,10 +40,27 @@ export const HEAD: RequestHandler = ({ params, cookies }) =>
 		return new Response(null, { status: kept ? 204 : 404 });
 	});
 
+async function* partsOf(reader: ReadableStreamDefaultReader<Uint8Array>): AsyncGenerator<Uint8Array> {
+	for (;;) {
+		const { value, done } = await reader.read();
+		if (done) return;
+		yield value;
+	}
+}
+
 /** Keeps the bytes of the body under their name. */
 export const PUT: RequestHandler = ({ params, request, cookies }) =>
 	answer(async () => {
-		const body = request.body ?? new Blob().stream();
-		await putContent(actorOf(cookies), (await app()).db, nameIn(params), body as unknown as AsyncIterable<Uint8Array>);
+		const { body } = request;
+		// The server hands a body on only where its type is told.
+		if (!body)
+			throw new ZygasterError('request', 'Send the bytes as the body, with content-type: application/octet-stream.');
+		const reader = body.getReader();
+		try {
+			await putContent(actorOf(cookies), (await app()).db, nameIn(params), partsOf(reader));
+		} finally {
+			// Whoever is answered before all has come would take that for a broken line.
+			while (!(await reader.read().catch(() => ({ done: true }))).done);
+		}
 		return new Response(null, { status: 204 });
 	});
