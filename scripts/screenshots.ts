@@ -171,7 +171,25 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByRole('tab', { name: 'Edges' }).click();
 		await page.locator('[data-row="4"]').click();
 	}),
-	handover: place('handover')
+	handover: place('handover'),
+	revisions: place('mass', async (page) => {
+		// Two edits, the first of which has a name.
+		const rise = page.getByRole('spinbutton', { name: 'Rise' });
+		for (const text of ['4500', '5200']) {
+			await rise.fill(text);
+			await rise.press('Enter');
+			await page.getByTestId('save-state').getByText('Saved', { exact: true }).waitFor();
+		}
+		await page.getByRole('button', { name: 'Revisions' }).click();
+		const pane = page.getByRole('complementary', { name: 'Revisions' });
+		await pane
+			.getByRole('button', { name: /Change rise/ })
+			.nth(1)
+			.click();
+		await pane.getByRole('textbox', { name: 'Name' }).fill('before the workshop');
+		await pane.getByRole('textbox', { name: 'Name' }).press('Enter');
+		await pane.getByRole('button', { name: 'Look at it' }).click();
+	})
 };
 
 const wanted = process.argv.slice(2);

@@ -8,6 +8,7 @@ import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
 import { STAGES } from '../../src/core/project/run.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
+import { benchDocument } from './document.ts';
 import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
@@ -128,6 +129,7 @@ const [verb] = await timed(() => {
 });
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
 await benchSpine();
+benchDocument();
 await benchFaces();
 await benchOpenings();
 await benchKits();

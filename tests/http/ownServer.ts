@@ -53,11 +53,10 @@ export async function ownServer() {
 		killDatabase: () => cluster.kill(),
 		startDatabase: async () => (cluster = await startCluster(place, database)),
 		async create(project: Project = demoProject(), contents?: Record<string, string>): Promise<string> {
-			const created = await fetch(`${base}/api/projects`, {
-				method: 'POST',
-				headers: JSON_TYPE,
-				body: JSON.stringify(contents ? { ...project, contents } : project)
-			});
+			const body = JSON.stringify(contents ? { ...project, contents } : project);
+			const send = () => fetch(`${base}/api/projects`, { method: 'POST', headers: JSON_TYPE, body });
+			// A line that was used before may just have been closed by the server, while this process made the body.
+			const created = await send().catch(send);
 			return ((await created.json()) as { id: string }).id;
 		},
 		save: (id: string, edit: unknown) =>

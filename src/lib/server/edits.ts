@@ -69,8 +69,7 @@ export const EDIT_CHANNEL = 'zygaster_edit';
 export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edit: NewEdit): Promise<SavedEdit> {
 	const { saved, document } = await db.transaction().execute(async (trx) => {
 		const { revision: current } = await liveProject(actor, trx, id, 'edit', true);
-		const between = await editsSince(actor, trx, id, edit.base);
-		const taken = between.find((e) => e.id === edit.id) ?? (await takenBefore(trx, id, edit));
+		const { between, taken } = await sinceBase(trx, id, edit);
 		if (taken)
 			return { saved: { revision: taken.revision, edits: between.filter((e) => e.revision <= taken.revision) } };
 		if (edit.base > current)
@@ -87,7 +86,7 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 		const revision = current + 1;
 		await useContents(trx, id, contentNamesIn(patch));
 		// A state of an older version gives way before the first patch that is of this one.
-		if (await isOlder(trx, id, current)) {
+		if (!isPresent.has(id) && (await isOlder(trx, id, current))) {
 			await useContents(trx, id, contentNames(before));
 			await putState(trx, id, current, before);
 		}
@@ -99,18 +98,24 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 			label: edit.label,
 			patch: JSON.stringify(patch)
 		};
-		const { created_at } = await trx.insertInto('edit').values(row).returning('created_at').executeTakeFirstOrThrow();
+		const { created_at } = await trx
+			.insertInto('edit')
+			.values(row)
+			.returning(['created_at', sql`pg_notify(${EDIT_CHANNEL}, ${id})`.as('told')])
+			.executeTakeFirstOrThrow();
 		await trx
 			.updateTable('project')
 			.set({ revision, updated_at: new Date(), ...(project.name === before.name ? {} : { name: project.name }) })
 			.where('id', '=', id)
 			.execute();
 		await keepState(trx, id, revision, project);
-		await sql`select pg_notify(${EDIT_CHANNEL}, ${id})`.execute(trx);
 		const own = { revision, id: edit.id, label: edit.label, patch, actor: actor.id, at: created_at };
 		return { saved: { revision, edits: [...between, own] }, document: project };
 	});
-	if (document) remember(id, saved.revision, document);
+	if (document) {
+		remember(id, saved.revision, document);
+		isPresent.add(id);
+	}
 	return saved;
 }
 
@@ -129,16 +134,21 @@ function put(before: Project, edit: NewEdit, between: readonly LoggedEdit[], cur
 	}
 }
 
-async function takenBefore(trx: Transaction<Tables>, project: string, { id, base }: NewEdit) {
-	const row = await trx
+/** What came after the revision that an edit was made on, and the edit itself where it has been taken already. */
+async function sinceBase(trx: Transaction<Tables>, project: string, { id, base }: NewEdit) {
+	const rows = await trx
 		.selectFrom('edit')
-		.select('revision')
+		.select(LOGGED)
 		.where('project_id', '=', project)
-		.where('id', '=', id)
-		.where('revision', '<=', base)
-		.executeTakeFirst();
-	return row && { revision: row.revision };
+		.where((e) => e.or([e('revision', '>', base), e('id', '=', id)]))
+		.orderBy('revision')
+		.execute();
+	const edits = rows.map(logged);
+	return { between: edits.filter((e) => e.revision > base), taken: edits.find((e) => e.id === id) };
 }
+
+/** Projects whose newest state is known to be of the present version, since this process has saved on it. */
+const isPresent = new Set<string>();
 
 /** Whether what stands at a revision is of an older version of the document than this program writes. */
 async function isOlder(trx: Transaction<Tables>, id: string, revision: number): Promise<boolean> {
@@ -158,10 +168,17 @@ export async function editsSince(actor: Actor, db: Db, id: string, revision: num
 	mustHave(actor, id, 'read');
 	const rows = await db
 		.selectFrom('edit')
-		.select(['revision', 'id', 'label', 'patch', 'actor', 'created_at'])
+		.select(LOGGED)
 		.where('project_id', '=', id)
 		.where('revision', '>', revision)
 		.orderBy('revision')
 		.execute();
-	return rows.map(({ created_at, patch, ...row }) => ({ ...row, patch: patch as Patch, at: created_at }));
+	return rows.map(logged);
 }
+
+const LOGGED = ['revision', 'id', 'label', 'patch', 'actor', 'created_at as at'] as const;
+
+const logged = (row: Omit<LoggedEdit, 'patch'> & { readonly patch: unknown }): LoggedEdit => ({
+	...row,
+	patch: row.patch as Patch
+});
