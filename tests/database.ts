@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
+import { ZygasterError } from '../src/core/errors.ts';
 import { connect } from '../src/lib/server/database/connect.ts';
 
 /** A fresh, empty database in the cluster of the tests; `drop` takes it away. */
@@ -21,3 +22,10 @@ export async function freshDatabase() {
 		}
 	};
 }
+
+/** The code of the error that something fails with, or that it failed with nothing. */
+export const codeOf = (work: Promise<unknown>): Promise<string> =>
+	work.then(
+		() => 'nothing',
+		(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
+	);

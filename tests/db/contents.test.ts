@@ -4,7 +4,6 @@ import { gunzipSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Kysely } from 'kysely';
 import { contentNameOf, contentOf, dropContent } from '../../src/core/content.ts';
-import { ZygasterError } from '../../src/core/errors.ts';
 import { contentNames } from '../../src/core/project/contents.ts';
 import { changeWithPatches } from '../../src/core/project/patch.ts';
 import { PROGRAM } from '../../src/lib/server/actor.ts';
@@ -15,7 +14,7 @@ import { saveEdit } from '../../src/lib/server/edits.ts';
 import { createProject, deleteProject, loadProject } from '../../src/lib/server/projects.ts';
 import { upkeep } from '../../src/lib/server/upkeep.ts';
 import { asVersion5, projectOfMeshes } from '../unit/meshProject.ts';
-import { freshDatabase } from '../database.ts';
+import { codeOf, freshDatabase } from '../database.ts';
 
 describe('contents in the database', function () {
 	this.timeout(30_000);
@@ -29,11 +28,6 @@ describe('contents in the database', function () {
 	after(() => database.drop());
 
 	const put = (name: string, bytes: Uint8Array) => putContent(PROGRAM, db, name, Readable.from([bytes]));
-	const codeOf = (work: Promise<unknown>) =>
-		work.then(
-			() => 'nothing',
-			(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
-		);
 	const old = (name: string) =>
 		db
 			.updateTable('content')

@@ -1,12 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
 import type { Kysely } from 'kysely';
-import { ZygasterError } from '../../src/core/errors.ts';
 import { packKit } from '../../src/core/project/kitFile.ts';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
 import type { Tables } from '../../src/lib/server/database/tables.ts';
 import { dropKit, keepKit, listKits, loadKit } from '../../src/lib/server/kitLibrary.ts';
-import { freshDatabase } from '../database.ts';
+import { codeOf, freshDatabase } from '../database.ts';
 import { shippedDemo } from '../unit/demo.ts';
 
 describe('the kit library in the database', () => {
@@ -23,11 +22,6 @@ describe('the kit library in the database', () => {
 		packKit(
 			shippedDemo(),
 			shippedDemo().kits.find((k) => k.id === id)!
-		);
-	const codeOf = (work: Promise<unknown>) =>
-		work.then(
-			() => 'nothing',
-			(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
 		);
 
 	it('keeps kits apart by their owners, by name, and gives them back as they were', async () => {

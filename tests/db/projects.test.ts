@@ -2,7 +2,6 @@ import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import type { Kysely } from 'kysely';
-import { ZygasterError } from '../../src/core/errors.ts';
 import { diffProjects, type Patch } from '../../src/core/project/patch.ts';
 import { VERSION } from '../../src/core/project/schema.ts';
 import { PROGRAM } from '../../src/lib/server/actor.ts';
@@ -25,7 +24,7 @@ import {
 import { documentOf, listRevisions, nameRevision } from '../../src/lib/server/revisions.ts';
 import { upkeep } from '../../src/lib/server/upkeep.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
-import { freshDatabase } from '../database.ts';
+import { codeOf, freshDatabase } from '../database.ts';
 
 describe('projects in the database', () => {
 	let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -50,11 +49,6 @@ describe('projects in the database', () => {
 		label: 'Add level',
 		patch: diffProjects(demoProject(), { ...demoProject(), levels: [{ id: level, name: level, height: 0 }] })
 	});
-	const codeOf = (work: Promise<unknown>) =>
-		work.then(
-			() => 'nothing',
-			(e: unknown) => (e instanceof ZygasterError ? e.code : String(e))
-		);
 
 	it('migrates once, also when several processes start together on an empty database', async () => {
 		const empty = await freshDatabase();
