@@ -1,4 +1,11 @@
-// Bundles what runs outside SvelteKit's own build: the command line and the server's file writer.
+// Bundles what runs outside SvelteKit's own build: the command line and the server's threads.
 import { bundle } from './lib/bundle.mjs';
 
-await bundle({ zygaster: 'src/cli/main.ts', writeFile: 'src/lib/server/handover/writeFile.ts' }, 'dist');
+await bundle(
+	{
+		zygaster: 'src/cli/main.ts',
+		writeFile: 'src/lib/server/handover/writeFile.ts',
+		readThread: 'src/lib/server/readThread.ts'
+	},
+	'dist'
+);

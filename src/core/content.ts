@@ -30,16 +30,22 @@ export function keepContent(bytes: Uint8Array): string {
 /** Puts in what came under a name. Throws a ZygasterError with code `content` where the bytes are other ones. */
 export function takeContent(name: string, bytes: Uint8Array): void {
 	if (store.has(name)) return;
-	if (contentNameOf(bytes) !== name)
+	if (contentNameOf(bytes) !== name) {
+		damaged.add(name);
 		throw new ZygasterError(
 			'content',
 			`What came as ${short(name)} is something else: it was damaged on its way or where it was kept.`
 		);
+	}
+	damaged.delete(name);
 	store.set(name, bytes);
 }
 
 /** Puts in what somebody trustworthy has named, such as a worker of one's own. */
 export const trustContent = (name: string, bytes: Uint8Array): void => void store.set(name, bytes);
+
+/** Names under which something else has come. */
+const damaged = new Set<string>();
 
 export const hasContent = (name: string): boolean => store.has(name);
 
@@ -49,7 +55,7 @@ export function contentOf(name: string): Uint8Array {
 	if (!bytes)
 		throw new ZygasterError(
 			'content',
-			`its points (${short(name)}) are missing where this project is kept; right would be to bring the file in again`
+			`its points (${short(name)}) are ${damaged.has(name) ? 'damaged' : 'missing'} where this project is kept; right would be to bring the file in again`
 		);
 	return bytes;
 }

@@ -6,5 +6,11 @@ export const nameSchema = z
 	.regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'must start with a letter and hold only letters, digits and hyphens')
 	.max(60);
 
-/** What people read. */
-export const labelSchema = z.string().trim().min(1, 'must not be empty').max(120);
+/** What people read: one line, composed (Unicode, form C), so that what looks alike is alike. */
+export const labelSchema = z
+	.string()
+	.normalize('NFC')
+	.trim()
+	.min(1, 'must not be empty')
+	.max(120)
+	.regex(/^\P{Cc}*$/u, 'must have no control characters');

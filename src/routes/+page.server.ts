@@ -1,7 +1,6 @@
 import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod4 } from 'sveltekit-superforms/adapters';
-import { readProject } from '$core/project/read.ts';
 import { starterProject } from '$core/project/starter.ts';
 import type { Actor } from '$lib/server/actor.ts';
 import { app } from '$lib/server/app.ts';
@@ -17,6 +16,7 @@ import {
 	renameProject,
 	restoreProject
 } from '$lib/server/projects.ts';
+import { readText } from '$lib/server/readText.ts';
 import { statusOf, toZygasterError } from '$lib/server/respond.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -71,7 +71,7 @@ export const actions: Actions = {
 			return fail(400, { message: 'Choose a project file (JSON) first.' });
 		let id: string;
 		try {
-			id = await createProject(actorOf(cookies), (await app()).db, readProject(await file.text()));
+			id = await createProject(actorOf(cookies), (await app()).db, await readText(await file.text()));
 		} catch (cause) {
 			const known = toZygasterError(cause);
 			return fail(statusOf(known), { message: `${file.name} was not brought in.\n${known.message}` });

@@ -105,13 +105,15 @@ describe('masses', function () {
 		await enter(page, 'Level 1', '11 800');
 		await choose('Top: level', 'Level 1, 11 800 mm');
 		await saved(page);
-		expect((await savedProject(id)).masses[1]!.shape).deep.include({ top: { level: 'level-1', above: 0 } });
+		const [level] = (await savedProject(id)).levels;
+		expect(level!.id).match(/^level-1-[0-9a-f]{4}$/);
+		expect((await savedProject(id)).masses[1]!.shape).deep.include({ top: { level: level!.id, above: 0 } });
 		await enter(page, 'Level 1', '14 m');
 		await shows(change(), /changed size/);
 		await saved(page);
 		await page.keyboard.press('Control+z');
 		await saved(page);
-		expect((await savedProject(id)).levels).deep.equal([{ id: 'level-1', name: 'Level 1', height: 11_800 }]);
+		expect((await savedProject(id)).levels).deep.equal([{ id: level!.id, name: 'Level 1', height: 11_800 }]);
 		await page.getByRole('button', { name: 'Remove level Level 1' }).click();
 		await saved(page);
 		expect((await savedProject(id)).masses[1]!.shape).deep.include({ top: 11_800 });

@@ -103,13 +103,10 @@ describe('contents in the database', function () {
 		for (const way of ['opened', 'edited'] as const) {
 			const project = projectOfMeshes(way === 'opened' ? 4200 : 4300);
 			const names = contentNames(project);
-			const id = await createProject(PROGRAM, db, projectOfMeshes(4400));
-			await db
-				.updateTable('project_state')
-				.set({ document: JSON.stringify(asVersion5(project)), version: 5 })
-				.where('project_id', '=', id)
-				.execute();
+			const older = JSON.stringify(asVersion5(project));
 			const bytes = names.map((name) => Buffer.from(contentOf(name)));
+			const id = await createProject(PROGRAM, db, projectOfMeshes(4400));
+			await db.updateTable('project_state').set({ document: older, version: 5 }).where('project_id', '=', id).execute();
 			dropContent(names);
 			if (way === 'opened') expect((await loadProject(PROGRAM, db, id)).document).deep.equal(project);
 			else {

@@ -102,6 +102,38 @@ describe('the HTTP API', () => {
 		}
 	});
 
+	it('reads long projects beside its other work, with the same words for what is wrong', async () => {
+		const long = demoProject();
+		const points = (k: number) =>
+			Array.from({ length: 1000 }, (_, i) => {
+				const [angle, radius] = [(i / 1000) * 2 * Math.PI, i % 2 ? 500 : 400 + k];
+				return [radius * Math.cos(angle), radius * Math.sin(angle)];
+			});
+		const openings = Array.from({ length: 60 }, (_, k) => ({
+			id: `o-${k}`,
+			name: `Opening ${k}`,
+			outline: { kind: 'polygon', points: points(k) },
+			place: { kind: 'face', across: 1000 * k, up: 5000 }
+		}));
+		const text = (change?: (o: typeof openings) => void) => {
+			const own = structuredClone(openings);
+			change?.(own);
+			return JSON.stringify({
+				...long,
+				masses: long.masses.map((m, k) => (k ? m : { ...m, faces: m.faces.map((f) => ({ ...f, openings: own })) }))
+			});
+		};
+		expect(text().length).greaterThan(1_000_000);
+		const { status, json } = await call('POST', '/api/projects', text());
+		expect(status).equal(201);
+		expect((await call('GET', `/api/projects/${json.id}`)).json.document.masses[0].faces[0].openings.length).equal(60);
+		const crossed = text((o) => o[7]!.outline.points.splice(1, 2, [600, 0], [-600, 1]));
+		const refused = await call('POST', '/api/projects', crossed);
+		expect([refused.status, refused.json.message]).satisfy(
+			([s, m]: [number, string]) => s === 422 && m.includes('“Opening 7” crosses itself')
+		);
+	});
+
 	it('answers unknown and deleted projects with 404', async () => {
 		const id = await create();
 		expect((await call('DELETE', `/api/projects/${id}`)).status).equal(204);

@@ -10,7 +10,7 @@ import { importLink } from '../worker/client.ts';
 import { sendContents, takenIn } from '../worker/contents.ts';
 import type { Answer, FileSummary, ImportWorkerApi, PartsView } from '../worker/import.worker.ts';
 import { latticeLines } from './lattice.ts';
-import { freeName } from './names.ts';
+import { freeId } from './names.ts';
 
 /** What is going on, with its share where that is known. */
 interface Busy {
@@ -149,7 +149,7 @@ export class ImportState {
 		const name = (this.file ?? 'Reference').replace(/\.[^.]*$/, '');
 		return (draft) =>
 			void draft.references.push({
-				id: freeName(
+				id: freeId(
 					'reference',
 					draft.references.map((r) => r.id)
 				),

@@ -3,7 +3,7 @@ import { unpackKit } from '../../core/project/kitFile.ts';
 import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { allSteps, kitSchema, type Kit, type KitHost } from '../../core/kit/schema.ts';
-import { freeName } from './names.ts';
+import { freeId, freeName } from './names.ts';
 
 /** A starter, or any kit, as a file that a project can take in. */
 export const kitAsFile = (kit: Kit): KitFile => ({
@@ -39,7 +39,7 @@ export const hostOf = (kind: KitHost['kind']): KitHost => structuredClone(HOSTS[
 
 /** A new kit with the host's own line as its only step; answers its id. */
 export function newKit(draft: Project, kind: KitHost['kind']): string {
-	const id = freeName(
+	const id = freeId(
 		'kit',
 		draft.kits.map((k) => k.id)
 	);
@@ -61,7 +61,7 @@ export function duplicateKit(draft: Project, id: string): string {
 	const kit = draft.kits.find((k) => k.id === id)!;
 	const copy = {
 		...structuredClone(kit),
-		id: freeName(
+		id: freeId(
 			id,
 			draft.kits.map((k) => k.id)
 		),

@@ -1,11 +1,11 @@
 import type { Project } from '../../core/project/schema.ts';
-import { freeName } from './names.ts';
+import { freeId } from './names.ts';
 
 const STOREY = 3600;
 
 /** Adds a level a storey above the highest. */
 export function addLevel(draft: Project): void {
-	const id = freeName(
+	const id = freeId(
 		'level',
 		draft.levels.map((l) => l.id)
 	);

@@ -6,7 +6,7 @@ import { kindOf, SHAPE_NAMES, type Shape } from '../../core/mass/shapes.ts';
 import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
-import { freeName } from './names.ts';
+import { freeId, freeName } from './names.ts';
 import { dropZoneFaces } from './zones.ts';
 
 /** Kinds of masses that can be made here. */
@@ -32,7 +32,7 @@ export const replaceImported = (draft: Project, m: number, shape: ImportedShape)
 	});
 
 function addShape(draft: Project, shape: Shape, stem: string, note?: (words: string) => void): string {
-	const id = freeName(
+	const id = freeId(
 		'mass',
 		draft.masses.map((m) => m.id)
 	);
@@ -52,7 +52,7 @@ function placeKits(draft: Project, mass: Mass, kit: string | undefined): void {
 		const key = faceKey(mass, face);
 		if (kit && !draft.rules.some((r) => r.face === key))
 			draft.rules.push({
-				id: freeName(
+				id: freeId(
 					'rule',
 					draft.rules.map((r) => r.id)
 				),
@@ -107,7 +107,7 @@ export function arrayMass(draft: Project, m: number, count: number, x: number, y
 
 function cloneMass(draft: Project, mass: Mass): Mass {
 	const copy = copyOfJson(mass);
-	copy.id = freeName(
+	copy.id = freeId(
 		'mass',
 		draft.masses.map((n) => n.id)
 	);
@@ -124,7 +124,7 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 	for (const rule of draft.rules.filter((r) => r.face.startsWith(`${mass.id}/`)))
 		draft.rules.push({
 			...copyOfJson(rule),
-			id: freeName(
+			id: freeId(
 				'rule',
 				draft.rules.map((r) => r.id)
 			),

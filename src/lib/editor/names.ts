@@ -4,3 +4,16 @@ export function freeName(stem: string, taken: readonly string[], between = '-'):
 	while (taken.includes(`${stem}${between}${n}`)) n++;
 	return `${stem}${between}${n}`;
 }
+
+/** What the ids made here end with. */
+let tail = '';
+
+/** Gives the ids that are made here an end of their own, so that those of two people who add something at once differ. */
+export const setIdTail = (text: string): void => void (tail = text);
+
+/** An id that is not taken, such as `level-3`; see `setIdTail`. */
+export function freeId(stem: string, taken: readonly string[]): string {
+	let n = 1;
+	while (taken.some((id) => id === `${stem}-${n}` || id.startsWith(`${stem}-${n}-`))) n++;
+	return `${stem}-${n}${tail && `-${tail}`}`;
+}

@@ -1,14 +1,14 @@
 import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { openingSchema, type Opening } from '../../core/tiling/openings/schema.ts';
 import type { Face } from '../../core/project/schema.ts';
-import { freeName } from './names.ts';
+import { freeId, freeName } from './names.ts';
 
 /** An opening before it has a name. */
 export type NewOpening = Pick<Opening, 'outline' | 'place'> & Partial<Opening>;
 
 /** Adds an opening to a face; answers its id. */
 export function addOpening(face: Face, opening: NewOpening, stem = 'Opening'): string {
-	const id = freeName(
+	const id = freeId(
 		'opening',
 		face.openings.map((o) => o.id)
 	);

@@ -5,7 +5,7 @@ import type { Tiling } from '../../core/tiling/schema.ts';
 import type { TilingUnit, UnitCell, UnitPoint } from '../../core/tiling/units/unit.ts';
 import { square } from '../../core/tiling/units/library.ts';
 import { unitOf } from '../../core/tiling/units/unitOf.ts';
-import { freeName } from './names.ts';
+import { freeId, freeName } from './names.ts';
 import { TILINGS } from './tilings.ts';
 
 /** A copy of a tiling as a tiling of the project's own; where it is no repeating unit, one square to begin with. */
@@ -25,7 +25,7 @@ export function useTiling(draft: Project, face: Face, tiling: OwnTiling): void {
 export function named(project: Project, name: string): { id: string; name: string } {
 	const names = project.tilings.map((t) => t.name);
 	return {
-		id: freeName(
+		id: freeId(
 			'tiling',
 			project.tilings.map((t) => t.id)
 		),

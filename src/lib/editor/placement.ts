@@ -1,10 +1,10 @@
 import type { Project, Rule } from '../../core/project/schema.ts';
-import { freeName } from './names.ts';
+import { freeId } from './names.ts';
 
 /** Puts a further kit on a face. */
 export function addRule(draft: Project, face: string, kit: string): void {
 	draft.rules.push({
-		id: freeName(
+		id: freeId(
 			'rule',
 			draft.rules.map((r) => r.id)
 		),

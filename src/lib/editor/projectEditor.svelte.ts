@@ -4,6 +4,7 @@ import type { Project } from '../../core/project/schema.ts';
 import { EditSync, type LoggedEdit, type RefusedEdit, type SaveState, type Waiting } from './editSync.ts';
 import { History, type HistoryState } from './history.ts';
 import { forget, historyOf, keepHistory, keepWaiting, keptOf } from './keptEdits.ts';
+import { setIdTail } from './names.ts';
 import { fetchEdits, fetchProject, listen, sendEdit } from './projectApi.ts';
 import { newId, tabName, tabsGone } from './tab.ts';
 
@@ -12,6 +13,8 @@ const LOOKING = 'An earlier revision is shown, which cannot be changed. Go back 
 /** Changes a draft of the project. */
 export type Change = (draft: Project) => void;
 
+/** Letters of the end that ids made here have. */
+const TAIL = 4;
 /** Of the history so many entries are there after a reload. */
 const MOST_KEPT = 100;
 
@@ -69,6 +72,7 @@ export class ProjectEditor {
 
 	/** Takes up what earlier visits could not save, and hears of others' edits from then on. Call once, in the browser. */
 	async open(): Promise<void> {
+		setIdTail(newId().slice(0, TAIL));
 		this.closers.push(
 			listen(
 				this.id,

@@ -1,6 +1,6 @@
 import { beforeDraft } from '../../core/project/drafts.ts';
 import type { Project, Zone } from '../../core/project/schema.ts';
-import { freeName } from './names.ts';
+import { freeId, freeName } from './names.ts';
 
 type Run = Zone['parts'][number]['runs'][number];
 
@@ -14,7 +14,7 @@ export interface Field {
 const COLOURS = ['#0072B2', '#E69F00', '#009E73', '#CC79A7', '#56B4E9', '#D55E00', '#999933'];
 
 export function addZone(draft: Project): string {
-	const id = freeName(
+	const id = freeId(
 		'zone',
 		draft.zones.map((z) => z.id)
 	);

@@ -1,5 +1,6 @@
 import type { Kysely, Transaction } from 'kysely';
 import { ZygasterError } from '../../core/errors.ts';
+import { dropContent } from '../../core/content.ts';
 import { contentNames } from '../../core/project/contents.ts';
 import { applyInPlace } from '../../core/project/jsonPatch.ts';
 import { applyPatches, type Patch } from '../../core/project/patch.ts';
@@ -32,8 +33,11 @@ export async function documentAt(db: Db, id: string, revision: number): Promise<
 	for (const patch of await patchesBetween(db, id, state.revision, revision)) document = applyInPlace(document, patch);
 	const checked = checkDocument(document);
 	// What an older version held within the document is kept beside it from now on.
-	if (state.version < VERSION && !db.isTransaction)
-		await db.transaction().execute((trx) => useContents(trx, id, contentNames(checked)));
+	if (state.version < VERSION && !db.isTransaction) {
+		const names = contentNames(checked);
+		await db.transaction().execute((trx) => useContents(trx, id, names));
+		dropContent(names);
+	}
 	return checked;
 }
 

@@ -1,9 +1,10 @@
 import type { Kysely } from 'kysely';
+import { dropContent } from '../../core/content.ts';
 import { contentNames } from '../../core/project/contents.ts';
 import { diffProjects } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { mustHave, type Actor } from './actor.ts';
+import { access, mustHave, type Actor } from './actor.ts';
 import { useContents } from './contents.ts';
 import type { Tables } from './database/tables.ts';
 import { documentAt, putState, remember, type Db } from './documents.ts';
@@ -27,7 +28,7 @@ export interface ProjectListing {
 export const DAYS_DELETED = 30;
 
 /** Projects that are not deleted, last changed first. */
-export async function listProjects(_actor: Actor, db: Db): Promise<ProjectListing[]> {
+export async function listProjects(actor: Actor, db: Db): Promise<ProjectListing[]> {
 	const rows = await db
 		.selectFrom('project')
 		.select(['id', 'revision', 'updated_at', 'name'])
@@ -35,18 +36,22 @@ export async function listProjects(_actor: Actor, db: Db): Promise<ProjectListin
 		.orderBy('updated_at', 'desc')
 		.orderBy('id')
 		.execute();
-	return rows.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at }));
+	return rows
+		.filter((row) => access(actor, row.id, 'read'))
+		.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at }));
 }
 
 /** Deleted projects that can still be brought back, last deleted first. */
-export async function listDeleted(_actor: Actor, db: Db): Promise<{ id: string; name: string; deletedAt: Date }[]> {
+export async function listDeleted(actor: Actor, db: Db): Promise<{ id: string; name: string; deletedAt: Date }[]> {
 	const rows = await db
 		.selectFrom('project')
 		.select(['id', 'name', 'deleted_at'])
 		.where('deleted_at', 'is not', null)
 		.orderBy('deleted_at', 'desc')
 		.execute();
-	return rows.map(({ deleted_at, ...row }) => ({ ...row, deletedAt: deleted_at! }));
+	return rows
+		.filter((row) => access(actor, row.id, 'delete'))
+		.map(({ deleted_at, ...row }) => ({ ...row, deletedAt: deleted_at! }));
 }
 
 /** Throws a ZygasterError with code `not-found` for an unknown or deleted project. */
@@ -64,7 +69,8 @@ export async function createProject(
 	document: Project,
 	id?: string
 ): Promise<string> {
-	return db.transaction().execute(async (trx) => {
+	const names = contentNames(document);
+	const made = await db.transaction().execute(async (trx) => {
 		const row = await trx
 			.insertInto('project')
 			.values({ ...(id ? { id } : {}), name: document.name })
@@ -72,11 +78,13 @@ export async function createProject(
 			.returning('id')
 			.executeTakeFirst();
 		if (row) {
-			await useContents(trx, row.id, contentNames(document));
+			await useContents(trx, row.id, names);
 			await putState(trx, row.id, 1, document);
 		}
 		return row?.id ?? id!;
 	});
+	dropContent(names);
+	return made;
 }
 
 /** A copy under a name that tells so; answers its id. */

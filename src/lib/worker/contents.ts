@@ -27,7 +27,12 @@ export async function loadContents(names: readonly string[]): Promise<void> {
 			.filter((name) => !hasContent(name))
 			.map(async (name) => {
 				const response = await fetch(addressOf(name)).catch(() => undefined);
-				if (response?.ok) takeContent(name, new Uint8Array(await response.arrayBuffer()));
+				if (!response?.ok) return;
+				try {
+					takeContent(name, new Uint8Array(await response.arrayBuffer()));
+				} catch {
+					// Damaged or cut off: told where it is needed, as what is missing is.
+				}
 			})
 	);
 }

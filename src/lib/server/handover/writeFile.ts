@@ -1,4 +1,4 @@
-import { dropContent, trustContent } from '../../../core/content.ts';
+import { dropContent, takeContent } from '../../../core/content.ts';
 import { joined } from '../../../core/formats/sink.ts';
 import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
@@ -27,7 +27,7 @@ const MODEL_SHARE = 0.8;
 
 /** Makes one file of the handover and sends it piece after piece; run in a thread of its own. Answers the number of bytes. */
 export default async function writeFile({ project, format, options, contents, port }: WriteTask): Promise<number> {
-	for (const [name, bytes] of contents) trustContent(name, bytes);
+	for (const [name, bytes] of contents) takeContent(name, bytes);
 	const model = WRITERS[format].ofProject
 		? NO_MODEL
 		: await runPipeline(project, {

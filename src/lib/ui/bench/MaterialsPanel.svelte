@@ -3,7 +3,7 @@
 	import Settings2 from '@lucide/svelte/icons/settings-2';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { Material } from '$core/project/schema.ts';
-	import { freeName } from '$lib/editor/names.ts';
+	import { freeId } from '$lib/editor/names.ts';
 	import { useEditing } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
 	import TextField from '../TextField.svelte';
@@ -13,7 +13,7 @@
 	let error = $state<string>();
 	const add = () =>
 		work.editor.apply('Add material', (draft) => {
-			const id = freeName(
+			const id = freeId(
 				'material',
 				draft.materials.map((m) => m.id)
 			);

@@ -3,7 +3,7 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { messageOf } from '$core/errors.ts';
 	import { readModule } from '$lib/editor/moduleFile.ts';
-	import { freeName } from '$lib/editor/names.ts';
+	import { freeId } from '$lib/editor/names.ts';
 	import { useEditing } from '$lib/editor/context.ts';
 
 	const work = useEditing();
@@ -24,7 +24,7 @@
 				(draft) =>
 					void draft.modules.push({
 						...mesh,
-						id: freeName(
+						id: freeId(
 							'mesh',
 							draft.modules.map((m) => m.id)
 						)

@@ -1,9 +1,9 @@
 import { json } from '@sveltejs/kit';
-import { checkDocument } from '$core/project/read.ts';
 import { app } from '$lib/server/app.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import { createProject, listProjects } from '$lib/server/projects.ts';
-import { answer, readJsonBody } from '$lib/server/respond.ts';
+import { readText } from '$lib/server/readText.ts';
+import { answer } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ cookies }) =>
@@ -12,7 +12,7 @@ export const GET: RequestHandler = ({ cookies }) =>
 /** Takes a project document and answers its new id. */
 export const POST: RequestHandler = ({ request, cookies }) =>
 	answer(async () => {
-		const document = checkDocument(await readJsonBody(request));
+		const document = await readText(await request.text());
 		const id = await createProject(actorOf(cookies), (await app()).db, document);
 		return json({ id }, { status: 201, headers: { location: `/api/projects/${id}` } });
 	});
