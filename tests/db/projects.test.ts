@@ -1,12 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import type { Kysely } from 'kysely';
+import { sql, type Kysely } from 'kysely';
 import { diffProjects, type Patch } from '../../src/core/project/patch.ts';
 import { VERSION } from '../../src/core/project/schema.ts';
 import { PROGRAM } from '../../src/lib/server/actor.ts';
 import { alone } from '../../src/lib/server/database/alone.ts';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
+import * as initial from '../../src/lib/server/database/migrations/0001_initial.ts';
+import * as kits from '../../src/lib/server/database/migrations/0002_kits.ts';
+import * as handoverChunks from '../../src/lib/server/database/migrations/0003_handover_chunks.ts';
+import * as states from '../../src/lib/server/database/migrations/0004_states_and_ids.ts';
+import * as contents from '../../src/lib/server/database/migrations/0005_contents.ts';
 import type { Tables } from '../../src/lib/server/database/tables.ts';
 import { documentAt } from '../../src/lib/server/documents.ts';
 import { editsSince, saveEdit, StaleError, type NewEdit } from '../../src/lib/server/edits.ts';
@@ -57,6 +62,27 @@ describe('projects in the database', () => {
 		expect(await listProjects(PROGRAM, empty.db)).deep.equal([]);
 		await empty.drop();
 		expect(await listProjects(PROGRAM, db)).deep.equal([]);
+	});
+
+	it('takes projects, edits and revisions over from the tables as they were', async () => {
+		const older = await freshDatabase();
+		for (const { up } of [initial, kits, handoverChunks]) await up(older.db as never);
+		const id = randomUUID();
+		const document = JSON.stringify({ ...demoProject(), version: 5 });
+		await sql`insert into project (id, document, revision) values (${id}, ${document}, 3)`.execute(older.db);
+		await sql`insert into edit (project_id, revision, label, patch)
+			values (${id}, 2, 'One', '[]'), (${id}, 3, 'Two', '[]')`.execute(older.db);
+		for (const { up } of [states, contents]) await up(older.db as never);
+		expect((await listProjects(PROGRAM, older.db)).map((p) => [p.name, p.revision])).deep.equal([
+			[demoProject().name, 3]
+		]);
+		expect((await loadProject(PROGRAM, older.db, id)).document).deep.equal(demoProject());
+		const edits = await editsSince(PROGRAM, older.db, id, 1);
+		expect(edits.map((e) => e.label)).deep.equal(['One', 'Two']);
+		expect(new Set(edits.map((e) => e.id)).size).equal(2);
+		const saved = await saveEdit(PROGRAM, older.db, id, { id: randomUUID(), base: 3, ...rename('Newer') });
+		expect(saved.revision).equal(4);
+		await older.drop();
 	});
 
 	it('gives a document back as it was, keys in order', async () => {

@@ -57,8 +57,16 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
 
 export const statusOf = (error: ZygasterError) => STATUS[error.code] ?? 500;
 
-/** Reads a JSON body. Throws a ZygasterError with code `json`. */
+/** Bytes of a body of JSON at most; meshes are sent by themselves. */
+const MOST_JSON_BYTES = 64 * 2 ** 20;
+
+/** Reads a JSON body. Throws a ZygasterError with code `json` or `too-large`. */
 export async function readJsonBody(request: Request): Promise<unknown> {
+	if (Number(request.headers.get('content-length')) > MOST_JSON_BYTES)
+		throw new ZygasterError(
+			'too-large',
+			`This has more than ${MOST_JSON_BYTES / 2 ** 20} MB; right would be several smaller edits.`
+		);
 	const text = await request.text();
 	try {
 		return JSON.parse(text);
