@@ -84,7 +84,8 @@ export class ProjectEditor {
 			)
 		);
 		const ask = (event: BeforeUnloadEvent) => {
-			if (this.unsaved.length) event.preventDefault();
+			// What was put aside goes with the page, too.
+			if (this.unsaved.length || this.refused.length) event.preventDefault();
 		};
 		addEventListener('beforeunload', ask);
 		const leave = () => void this.keepHistory();

@@ -1,4 +1,4 @@
-import { contentOf, hasContent, takeContent, trustContent } from '../../core/content.ts';
+import { contentNameOf, contentOf, hasContent, takeContent, trustContent } from '../../core/content.ts';
 
 const addressOf = (name: string) => `/api/contents/${name}`;
 
@@ -20,6 +20,14 @@ export function takenIn<T>({ of, contents }: WithContents<T>): T {
 	return of;
 }
 
+/** The name of bytes, worked out beside this thread where the browser can (only on pages that are served securely). */
+async function nameOf(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+	const subtle = crypto.subtle as SubtleCrypto | undefined;
+	if (!subtle) return contentNameOf(bytes);
+	const digest = new Uint8Array(await subtle.digest('SHA-256', bytes));
+	return `sha256:${[...digest].map((b) => b.toString(16).padStart(2, '0')).join('')}`;
+}
+
 /** Fetches those contents that are not here. One that cannot be had is left out: what needs it says so. */
 export async function loadContents(names: readonly string[]): Promise<void> {
 	await Promise.all(
@@ -29,7 +37,9 @@ export async function loadContents(names: readonly string[]): Promise<void> {
 				const response = await fetch(addressOf(name)).catch(() => undefined);
 				if (!response?.ok) return;
 				try {
-					takeContent(name, new Uint8Array(await response.arrayBuffer()));
+					const bytes = new Uint8Array(await response.arrayBuffer());
+					if ((await nameOf(bytes)) === name) trustContent(name, bytes);
+					else takeContent(name, bytes);
 				} catch {
 					// Damaged or cut off: told where it is needed, as what is missing is.
 				}

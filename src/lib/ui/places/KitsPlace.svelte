@@ -6,7 +6,7 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { messageOf } from '$core/errors.ts';
 	import { contentNames } from '$core/project/contents.ts';
-	import { contentsOfKit, packKit, readKit, type KitFile } from '$core/project/kitFile.ts';
+	import { contentsOfKit, packKit, readKit, writeKit, type KitFile } from '$core/project/kitFile.ts';
 	import { loadContents, sendContents } from '$lib/worker/contents.ts';
 	import { keepKit } from '$lib/editor/kitLibrary.ts';
 	import { addKit, duplicateKit, holdersOf, removeKit } from '$lib/editor/kits.ts';
@@ -65,16 +65,14 @@
 		}
 	}
 
-	/** The kit with all that it needs, its meshes among that. */
-	async function packed() {
-		await loadContents(contentNames({ masses: [], references: [], modules: work.project.modules }));
-		return packKit(work.project, kit!);
-	}
+	/** Meshes go along with a kit: they must be here. */
+	const loadMeshes = () => loadContents(contentNames({ masses: [], references: [], modules: work.project.modules }));
 
 	async function save() {
 		try {
-			const text = `${JSON.stringify(await packed(), null, 2)}\n`;
-			saveFile(`${kit!.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase()}.kit.json`, text);
+			await loadMeshes();
+			const name = kit!.name.replace(/[^\p{L}\p{N}-]+/gu, '-').toLowerCase();
+			saveFile(`${name}.kit.json`, writeKit(work.project, kit!));
 		} catch (cause) {
 			tell(messageOf(cause), true);
 		}
@@ -82,7 +80,8 @@
 
 	async function keep() {
 		try {
-			await keepKit(await packed());
+			await loadMeshes();
+			await keepKit(packKit(work.project, kit!));
 			tell(`“${kit!.name}” is in your library.`);
 		} catch (cause) {
 			tell(messageOf(cause), true);
