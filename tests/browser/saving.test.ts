@@ -116,7 +116,7 @@ describe('saving', function () {
 		await enter(page, 'Length', '88 m');
 		await shows(page.getByRole('alert'), 'Not saved yet.');
 		await enter(page, 'Span', '26 m');
-		await shows(page.getByRole('alert'), '2 edits');
+		await shows(page.getByRole('alert'), '2 edits are kept in this browser');
 		await page.reload();
 		await shows(page.getByRole('status'), '2 edits were not saved before');
 		await has(page, 'Length', '88 000');

@@ -31,6 +31,8 @@ export class ProjectEditor {
 	refused = $state.raw<readonly RefusedEdit[]>([]);
 	/** Edits that others have saved since the project was opened here, the newest last. */
 	others = $state.raw<readonly LoggedEdit[]>([]);
+	/** So many of the waiting edits, from the first on, are known to be kept by the browser. */
+	keptCount = $state(0);
 	/** Why the browser does not keep what waits, where it does not. */
 	notKept = $state<string>();
 	/** The earlier revision that is shown instead of the project, while one is. */
@@ -260,8 +262,10 @@ export class ProjectEditor {
 	private async keep(waiting: Waiting | undefined): Promise<void> {
 		try {
 			await keepWaiting({ project: this.id, tab: await tabName(), waiting });
+			this.keptCount = waiting?.edits.length ?? 0;
 			this.notKept = undefined;
 		} catch (cause) {
+			this.keptCount = 0;
 			this.notKept = messageOf(cause);
 		}
 	}

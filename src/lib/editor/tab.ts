@@ -1,4 +1,6 @@
 const KEY = 'zygaster-tab';
+/** So long does a page that was loaded anew wait for the one before it to let go of the tab's name. */
+const LEAVING_MS = 2000;
 const lockOf = (tab: string) => `zygaster-tab-${tab}`;
 
 /** A number that nobody else has, also where the page is not served securely. RFC 9562, version 4. */
@@ -23,9 +25,9 @@ async function claim(): Promise<string> {
 	const locks = (navigator as { locks?: LockManager }).locks;
 	if (!locks) return newId();
 	const before = read();
-	if (before && (await hold(locks, before))) return before;
+	if (before && (await hold(locks, before, { signal: AbortSignal.timeout(LEAVING_MS) }))) return before;
 	const tab = newId();
-	await hold(locks, tab);
+	await hold(locks, tab, { ifAvailable: true });
 	try {
 		sessionStorage.setItem(KEY, tab);
 	} catch {
@@ -43,12 +45,14 @@ function read(): string | null {
 }
 
 /** Holds a tab's lock as long as the page is open; false where another page has it. */
-const hold = (locks: LockManager, tab: string) =>
+const hold = (locks: LockManager, tab: string, how: LockOptions) =>
 	new Promise<boolean>((resolve) => {
-		void locks.request(lockOf(tab), { ifAvailable: true }, (lock) => {
-			resolve(lock !== null);
-			return lock ? new Promise<void>(() => undefined) : undefined;
-		});
+		locks
+			.request(lockOf(tab), how, (lock) => {
+				resolve(lock !== null);
+				return lock ? new Promise<void>(() => undefined) : undefined;
+			})
+			.catch(() => resolve(false));
 	});
 
 /** Which of some tabs are gone. Without locks none is known to be. */

@@ -46,7 +46,7 @@
 			{save.message} Your {mine}
 			{edits(mine)}
 			{mine === 1 ? 'is' : 'are'}
-			{editor.notKept === undefined ? 'kept in this browser and' : ''} tried again by itself.
+			{editor.keptCount >= mine ? 'kept in this browser and' : ''} tried again by itself.
 		</p>
 		<button class="button ml-auto" onclick={() => editor.retrySave()}>Try now</button>
 	</div>
