@@ -61,12 +61,8 @@ export async function importFiles(paths: readonly string[], options: ImportOptio
 		note: (words) => openingsLeft.push(words)
 	});
 	project.masses.push(mass);
-	project.rules = mass.faces.map((face, k) => ({
-		id: `rule-${k + 1}`,
-		face: faceKey(mass, face),
-		kit: 'framed-pane',
-		values: {}
-	}));
+	const keys = mass.faces.map((face) => faceKey(mass, face));
+	project.rules = [{ id: 'rule-1', set: 'panels', faces: keys, where: [], kit: 'framed-pane', values: {} }];
 	await writeFile(options.out, writeJson(checkDocument(project))).catch((cause: unknown) => {
 		throw new ZygasterError('file', `${options.out} cannot be written: ${messageOf(cause)}`, options.out, { cause });
 	});

@@ -23,7 +23,14 @@ function clad(shape: Shape): Project {
 	mass.faces.forEach((face, k) => (face.facade = k === 0));
 	mass.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: CELLS.across }, { kind: 'count', count: CELLS.up });
 	project.masses.push(mass);
-	project.rules.push({ id: 'rule', face: faceKey(mass, mass.faces[0]!), kit: 'framed-pane', values: {} });
+	project.rules.push({
+		id: 'rule',
+		set: 'panels',
+		faces: [faceKey(mass, mass.faces[0]!)],
+		where: [],
+		kit: 'framed-pane',
+		values: {}
+	});
 	return project;
 }
 

@@ -33,7 +33,14 @@ export function vaults(count: number, across: number, up: number): Project {
 		mass.faces[0]!.mark = `M${k}`;
 		mass.faces[0]!.settingOut = settingOutOf({ kind: 'count', count: across }, { kind: 'count', count: up });
 		project.masses.push(mass);
-		project.rules.push({ id: `rule-${k}`, face: faceKey(mass, mass.faces[0]!), kit: 'framed-pane', values: {} });
+		project.rules.push({
+			id: `rule-${k}`,
+			set: 'panels',
+			faces: [faceKey(mass, mass.faces[0]!)],
+			where: [],
+			kit: 'framed-pane',
+			values: {}
+		});
 	}
 	return project;
 }

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { fullDemo, setCount } from '../unit/demo.ts';
+import { fullDemo, keepRules, setCount } from '../unit/demo.ts';
 import { interpolateViridis } from 'd3-scale-chromatic';
 import { createProject, enter, eventually, openPage, openProject, shows } from './browser.ts';
 
@@ -20,7 +20,7 @@ describe('readings', function () {
 		id = await createProject((p) => {
 			Object.assign(p, fullDemo());
 			p.masses = [p.masses[0]!, p.masses[2]!];
-			p.rules = p.rules.filter((r) => ['canopy/skin', 'lantern/skin'].includes(r.face));
+			keepRules(p, (face) => ['canopy/skin', 'lantern/skin'].includes(face));
 			p.zones = [];
 			setCount(p, 0, 'across', 12);
 			setCount(p, 0, 'up', 24);

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
 import type { RunHost } from '../../src/core/project/run.ts';
+import { rulesInSets, type PlainRule } from '../../src/core/project/rulesInSets.ts';
 import { readProject } from '../../src/core/project/read.ts';
 import type { Settled } from '../../src/core/mass/shapeKind.ts';
 import type { VaultShape } from '../../src/core/mass/vault.ts';
@@ -13,6 +14,26 @@ export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
 /** The whole ferry terminal, as it is shipped. */
 export const shippedDemo = (): Project => readProject(demoText);
 
+/** Gives a project kits that all stand beside each other, each on all hosts of a face. */
+export function setRules(project: Project, rules: readonly PlainRule[]): void {
+	Object.assign(project, rulesInSets(rules, project.kits), { overrides: [] });
+}
+
+/** One more kit on a face, beside those that stand there. */
+export function addRule(project: Project, rule: PlainRule): void {
+	const { sets, rules } = rulesInSets([rule], project.kits);
+	const { host } = sets.find((s) => s.id === rules[0]!.set)!;
+	const set = { id: `of-${rule.id}`, name: `Of ${rule.id}`, host };
+	project.sets.push(set);
+	project.rules.push({ ...rules[0]!, set: set.id });
+}
+
+/** Keeps the rules of some faces only. */
+export function keepRules(project: Project, stays: (face: string) => boolean): void {
+	project.rules = project.rules.filter((r) => r.faces.some(stays));
+	project.overrides = project.overrides.filter((o) => stays(o.face));
+}
+
 /** The whole ferry terminal with framed panes alone on all of its faces. */
 export function fullDemo(): Project {
 	const project = shippedDemo();
@@ -21,12 +42,15 @@ export function fullDemo(): Project {
 		lantern: { frameWidth: 60, recess: 80 },
 		'ticket-screen': { frameWidth: 45, recess: 40 }
 	};
-	project.rules = project.masses.map(({ id }, k) => ({
-		id: `rule-${k + 1}`,
-		face: `${id}/skin`,
-		kit: 'framed-pane',
-		values: values[id] ?? { frameWidth: 70 }
-	}));
+	setRules(
+		project,
+		project.masses.map(({ id }, k) => ({
+			id: `rule-${k + 1}`,
+			face: `${id}/skin`,
+			kit: 'framed-pane',
+			values: values[id] ?? { frameWidth: 70 }
+		}))
+	);
 	return project;
 }
 
@@ -34,7 +58,7 @@ export function fullDemo(): Project {
 export function demoProject(): Project {
 	const project = fullDemo();
 	project.masses = project.masses.slice(0, 1);
-	project.rules = project.rules.filter((r) => r.face.startsWith(`${project.masses[0]!.id}/`));
+	keepRules(project, (face) => face.startsWith(`${project.masses[0]!.id}/`));
 	project.levels = [];
 	project.zones = [];
 	project.masses[0]!.faces[0]!.tiling = { kind: 'rectangular' };

@@ -7,7 +7,7 @@ import type { EachPiece, KitProgram } from '../kit/program.ts';
 import type { Failure, KitResult, PartColumns, PartGeometry } from '../kit/result.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
-import { settleValues, type GivenValues } from '../kit/values.ts';
+import { settleValues, type GivenValues, type KitValues } from '../kit/values.ts';
 import { isSpecial, type CellTable } from '../tiling/cells.ts';
 import { hostsOf, type HostFace, type HostTable } from './faceHosts.ts';
 
@@ -67,6 +67,10 @@ export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly densities: Densities;
 	readonly solids?: SolidPort | undefined;
 	readonly arrays?: ArraySource;
+	/** Hosts that are meant, rising; all that the kit is made for when left out. */
+	readonly hosts?: Uint32Array;
+	/** Values that differ from host to host, in the order of `hosts`. */
+	readonly columns?: Readonly<Record<string, Float64Array>>;
 }
 
 /** Cells of so many corners often have sides that are shorter than an inset is wide. */
@@ -82,17 +86,34 @@ const MOST_AGAIN = 2000;
 export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: PlaceOptions): Placed {
 	const { cells } = face;
 	const settled = settleValues(kit, given);
-	const table = hostsOf(face, kit.host);
+	const all = hostsOf(face, kit.host);
+	const table = options.hosts ? { ...all, wanted: options.hosts } : all;
+	const columns = Object.entries(options.columns ?? {});
+	const varying = new Set(columns.map(([name]) => name));
+	const rows = varying.size ? rowsOf(table) : undefined;
 	const programs = new Map<string, KitProgram>();
 	const programFor = (shape: HostShape) => {
 		const key = `${shape.corners}|${shape.closed ? 'closed' : 'open'}|${shape.single?.holes.join() ?? '-'}`;
 		const program =
-			programs.get(key) ?? compileKit(kit, shape, { ...options, given: settled.given, texts: settled.texts });
+			programs.get(key) ??
+			compileKit(kit, shape, {
+				...options,
+				given: new Set([...settled.given, ...varying]),
+				varying,
+				texts: settled.texts
+			});
 		programs.set(key, program);
 		return program;
 	};
+	const valuesOn = ({ ids }: HostColumns): KitValues =>
+		rows
+			? {
+					...settled.values,
+					...Object.fromEntries(columns.map(([name, c]) => [name, Float64Array.from(ids, (id) => c[rows[id]!]!)]))
+				}
+			: settled.values;
 	const run = (shape: HostShape, hosts: HostColumns) =>
-		evaluateKit(programFor(shape), settled.values, hosts, {
+		evaluateKit(programFor(shape), valuesOn(hosts), hosts, {
 			arrays: options.arrays ?? FRESH_ARRAYS,
 			...(options.solids ? { solids: options.solids } : {})
 		});
@@ -125,6 +146,13 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 		failures: joined(results.flatMap((r) => r.failures)),
 		clamped: results.reduce((all, r) => addUp(all, r.clamped), new Map<string, number>())
 	};
+}
+
+/** By element: which of the wanted it is. */
+function rowsOf({ wanted, cornerStart }: HostTable): Uint32Array {
+	const rows = new Uint32Array(cornerStart.length);
+	wanted.forEach((id, row) => (rows[id] = row));
+	return rows;
 }
 
 /** Tries the hosts that failed each by itself, where sides too short for an inset vanish; those that fail again are left. */

@@ -7,7 +7,9 @@ import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import type { Level, Mass, Project, Rule, Zone } from './schema.ts';
+import { fieldFaults, overrideFaults, ruleFaults, wordFaults, type Known } from './checkRules.ts';
+import type { Level, Mass, Project, Zone } from './schema.ts';
+import { unknown } from './unknown.ts';
 import { beside, type Fault } from './sound.ts';
 
 /** Faults that are gathered at most; nobody reads more. */
@@ -25,7 +27,7 @@ export function checkProject(project: Project, context: z.RefinementCtx<unknown>
 type Path = Fault['path'];
 
 function* faultsOf(project: Project): Generator<Fault> {
-	const { masses, levels, zones, tilings, kits, rules } = project;
+	const { masses, levels, zones, tilings, kits, rules, overrides, fields } = project;
 	for (const list of [
 		'materials',
 		'kits',
@@ -35,7 +37,11 @@ function* faultsOf(project: Project): Generator<Fault> {
 		'levels',
 		'references',
 		'zones',
-		'tilings'
+		'tilings',
+		'numbers',
+		'fields',
+		'sets',
+		'overrides'
 	] as const)
 		yield* within([list], twice(project[list]));
 	for (const [m, mass] of masses.entries()) {
@@ -55,22 +61,23 @@ function* faultsOf(project: Project): Generator<Fault> {
 					message: unknown('tiling', tiling.tiling, known)
 				};
 	for (const [k, kit] of kits.entries()) yield* within(['kits', k], kitFaults(kit, project.materials));
-	const byId = new Map(kits.map((kit) => [kit.id, kit]));
-	const materials = new Set(project.materials.map((m) => m.id));
-	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, faces, byId, materials));
+	yield* wordFaults(project);
+	const names: Known = {
+		faces,
+		kits: new Map(kits.map((kit) => [kit.id, kit])),
+		materials: new Set(project.materials.map((m) => m.id)),
+		sets: new Map(project.sets.map((s) => [s.id, s])),
+		zones: new Set(zones.map((z) => z.id)),
+		fields: new Set(fields.map((f) => f.id)),
+		rules: new Set(rules.map((r) => r.id))
+	};
+	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field));
+	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
+	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));
 }
 
 function* within(path: Path, faults: Iterable<Fault>): Generator<Fault> {
 	for (const fault of faults) yield { ...fault, path: [...path, ...fault.path] };
-}
-
-/** Names listed at most, where one is not known. */
-const MOST_NAMES = 20;
-
-function unknown(what: string, name: string, known: Iterable<string>): string {
-	const names = [...known];
-	const more = names.length > MOST_NAMES ? ` and ${names.length - MOST_NAMES} more` : '';
-	return `there is no ${what} “${name}”; known: ${names.slice(0, MOST_NAMES).join(', ') || 'none'}${more}`;
 }
 
 function* twice(items: readonly { readonly id: string }[]): Generator<Fault> {
@@ -189,24 +196,3 @@ const kitFaults = beside((kit: Kit, materials: Project['materials']): Fault[] =>
 		});
 	return faults;
 });
-
-function* ruleFaults(
-	rule: Rule,
-	faces: ReadonlySet<string>,
-	kits: ReadonlyMap<string, Kit>,
-	materials: ReadonlySet<string>
-): Generator<Fault> {
-	if (!faces.has(rule.face)) yield { path: ['face'], message: unknown('face', rule.face, faces) };
-	const kit = kits.get(rule.kit);
-	if (!kit) return yield { path: ['kit'], message: `there is no kit “${rule.kit}”` };
-	for (const [name, value] of Object.entries(rule.values)) {
-		const path = ['values', name];
-		const parameter = kit.parameters.find((p) => p.name === name);
-		const text = parameter?.quantity === 'text' || parameter?.quantity === 'material';
-		if (!parameter) yield { path, message: `“${kit.name}” has no parameter “${name}”` };
-		else if (text !== (typeof value === 'string'))
-			yield { path, message: `“${parameter.label}” of “${kit.name}” wants ${text ? 'a text' : 'a number'}` };
-		else if (parameter.quantity === 'material' && !materials.has(value as string))
-			yield { path, message: `there is no material “${value}”` };
-	}
-}

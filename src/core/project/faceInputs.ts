@@ -1,12 +1,13 @@
-import type { Kit } from '../kit/schema.ts';
+import { namesIn } from '../placement/rules/names.ts';
+import type { RulesOfFace } from '../placement/rules/assign.ts';
+import type { Override, Rule } from '../placement/rules/schema.ts';
 import type { KitWorld } from './kitWorld.ts';
-import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project, type Rule } from './schema.ts';
+import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project } from './schema.ts';
 
-/** A rule with all that its placement depends on beside the face. */
-export interface RuleInputs {
-	readonly rule: Rule;
+/** A kit as what stands on a face hangs on it. */
+export interface KitInputs {
 	/** Of the kit, the kits and meshes within it, and the densities of materials. */
-	readonly kitHash: string;
+	readonly hash: string;
 	readonly solids: boolean;
 }
 
@@ -22,7 +23,10 @@ export interface FaceInputs {
 	readonly levels: readonly Level[];
 	/** The project's own tiling that it has, if it has one. */
 	readonly own: readonly OwnTiling[];
-	readonly rules: readonly RuleInputs[];
+	/** What its rules say, with all that they hang on. */
+	readonly rules: RulesOfFace;
+	/** By id, the kits that they place. */
+	readonly kits: Readonly<Record<string, KitInputs>>;
 	/** Warnings are worded in these. */
 	readonly units: Project['units'];
 }
@@ -31,6 +35,7 @@ export interface FaceInputs {
 export function inputsOf(
 	project: Project,
 	rules: RulesByFace,
+	world: KitWorld,
 	mass: Mass,
 	index: number,
 	surfacesHash: string
@@ -45,7 +50,7 @@ export function inputsOf(
 		face,
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
-		rules: (face.facade && rules.get(key)) || [],
+		...placingOf(project, rules, world, key, face),
 		units: project.units
 	};
 }
@@ -57,22 +62,57 @@ function levelsUsed({ levels }: Project, face: Face): readonly Level[] {
 	return named.size ? levels.filter((l) => named.has(l.id)) : [];
 }
 
-/** By face, the rules that place kits on it, in order. */
-export type RulesByFace = ReadonlyMap<string, readonly RuleInputs[]>;
-
-/** O(rules). */
-export function rulesByFace({ rules }: Project, world: KitWorld): RulesByFace {
-	const byFace = new Map<string, RuleInputs[]>();
-	for (const rule of rules) {
-		const known = world.kit(rule.kit);
-		if (!known) continue;
-		const inputs = { rule, kitHash: known.hash, solids: known.solids };
-		const others = byFace.get(rule.face);
-		if (others) others.push(inputs);
-		else byFace.set(rule.face, [inputs]);
-	}
-	return byFace;
+/** By face, the rules and overrides that stand on it, in order; under no name those that stand on all. */
+export interface RulesByFace {
+	readonly rules: ReadonlyMap<string, readonly Rule[]>;
+	readonly overrides: ReadonlyMap<string, readonly Override[]>;
 }
 
-/** The kit that a rule places. */
-export const kitOf = (world: KitWorld, { rule }: RuleInputs): Kit => world.library.get(rule.kit)!;
+/** O(rules). */
+export function rulesByFace({ rules, overrides, masses }: Project): RulesByFace {
+	const all = masses.flatMap((mass) => mass.faces.map((face) => faceKey(mass, face)));
+	const byFace = new Map<string, Rule[]>(all.map((key) => [key, []]));
+	for (const rule of rules) for (const key of rule.faces.length ? rule.faces : all) byFace.get(key)?.push(rule);
+	const set = new Map<string, Override[]>();
+	for (const override of overrides) {
+		const there = set.get(override.face);
+		if (there) there.push(override);
+		else set.set(override.face, [override]);
+	}
+	return { rules: byFace, overrides: set };
+}
+
+/** What stands on a face, with nothing of the project that it does not hang on. */
+function placingOf(
+	project: Project,
+	byFace: RulesByFace,
+	world: KitWorld,
+	key: string,
+	face: Face
+): Pick<FaceInputs, 'rules' | 'kits'> {
+	const rules = face.facade ? (byFace.rules.get(key) ?? []) : [];
+	const overrides = face.facade ? (byFace.overrides.get(key) ?? []) : [];
+	const sets = project.sets.filter((s) => rules.some((r) => r.set === s.id) || overrides.some((o) => o.set === s.id));
+	const named = namesIn(rules, overrides, project.fields);
+	const kits = [...rules, ...overrides].flatMap(({ kit }) => (typeof kit === 'string' ? [kit] : []));
+	return {
+		rules: {
+			key,
+			sets,
+			rules,
+			overrides,
+			zones: project.zones
+				.filter((z) => named.zones.has(z.id))
+				.map(({ id, parts }) => ({ id, runs: parts.find((p) => p.face === key)?.runs ?? [] })),
+			fields: project.fields.filter((f) => named.words.has(f.id)),
+			numbers: project.numbers.filter((n) => named.words.has(n.id)),
+			levels: named.words.has('storey') || named.words.has('level') ? project.levels : []
+		},
+		kits: Object.fromEntries(
+			[...new Set(kits)].flatMap((id) => {
+				const known = world.kit(id);
+				return known ? [[id, { hash: known.hash, solids: known.solids }] as const] : [];
+			})
+		)
+	};
+}

@@ -1,5 +1,6 @@
 import type { Ends } from '../geometry/borders.ts';
 import type { Surface } from '../geometry/surface.ts';
+import type { Assigned } from '../placement/rules/assign.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
 import type { RulePlacement } from '../schedule/kitsOf.ts';
@@ -34,7 +35,11 @@ export interface FaceModel extends FaceBody {
 	readonly nodes: NodeTable;
 	readonly cells: CellTable;
 	readonly readings: CellReadings;
+	/** Which rule takes which host. */
+	readonly assigned: Assigned;
 	readonly placements: readonly RulePlacement[];
+	/** Values that were held at their parameters' limits, host by host. */
+	readonly clamped: number;
 	readonly schedule: FaceSchedule;
 	/** How the marks of its cells are written. */
 	readonly template: string;

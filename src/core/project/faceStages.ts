@@ -2,6 +2,8 @@ import type { ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { SolidPort } from '../kit/solids.ts';
+import { assign, type Assigned } from '../placement/rules/assign.ts';
+import type { Job } from '../placement/rules/jobs.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
 import { scheduleFace } from '../schedule/faceSchedule.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
@@ -19,7 +21,7 @@ import { noteMixedRows, orderCells, settleOrder } from '../tiling/order.ts';
 import { tileFace } from '../tiling/tile.ts';
 import type { FaceInputs } from './faceInputs.ts';
 import type { KitWorld } from './kitWorld.ts';
-import { placeRule, type PlacedRule } from './placeRule.ts';
+import { placeJob, type PlacedJob } from './placeJob.ts';
 import type { Stage } from './run.ts';
 
 /** What each stage makes. */
@@ -32,6 +34,8 @@ export interface StageValues {
 	readonly openings: readonly PieceValues['openings'][];
 	readonly tiling: Tiled;
 	readonly readings: CellReadings;
+	/** Which rule takes which host, with which values. */
+	readonly assign: Assigned;
 	readonly placement: readonly PieceValues['placement'][];
 	readonly schedule: FaceSchedule;
 }
@@ -40,7 +44,7 @@ export interface StageValues {
 interface PieceValues {
 	/** An opening, or why it is left out. */
 	readonly openings: { readonly laid: LaidOpening } | { readonly note: string };
-	readonly placement: PlacedRule;
+	readonly placement: PlacedJob;
 }
 
 export interface Tiled {
@@ -78,13 +82,19 @@ interface WholeStage<Name extends StageName> extends StageBase {
 	) => StageValues[Name] | Promise<StageValues[Name]>;
 }
 
-/** A stage whose pieces are made and remembered each by itself; `run` makes piece number `k`. */
+interface Piece {
+	readonly id: string;
+	readonly inputs: unknown;
+}
+
+/** A stage whose pieces are made and remembered each by itself; `run` makes one of them, number `k`. */
 interface PieceStage<Name extends keyof PieceValues> extends StageBase {
-	readonly pieces: (face: FaceInputs) => readonly { readonly id: string; readonly inputs: unknown }[];
+	readonly pieces: (face: FaceInputs, made: StageValues) => readonly Piece[];
 	readonly run: (
 		made: StageValues,
 		face: FaceInputs,
 		ports: StagePorts,
+		piece: Piece,
 		k: number
 	) => PieceValues[Name] | Promise<PieceValues[Name]>;
 }
@@ -111,6 +121,7 @@ const byPiece = <Name extends keyof PieceValues, From extends StageName>(
 		made: Pick<StageValues, From>,
 		face: FaceInputs,
 		ports: StagePorts,
+		piece: Piece,
 		k: number
 	) => PieceValues[Name] | Promise<PieceValues[Name]>
 ): PieceStage<Name> => ({ stage, from, pieces, run });
@@ -142,7 +153,7 @@ export const FACE_STAGES = {
 		'settingOut',
 		['turned'],
 		({ face, levels }) => face.openings.map((opening) => ({ id: opening.id, inputs: [opening, levels] })),
-		({ turned }, { face, levels }, _, k) => {
+		({ turned }, { face, levels }, _, __, k) => {
 			try {
 				return { laid: layOpening(turned, face.openings[k]!, levels) };
 			} catch (cause) {
@@ -163,14 +174,34 @@ export const FACE_STAGES = {
 		() => 0,
 		({ division, tiling }, _, { arrays }) => measureCells(tiling.nodes ?? division.nodes, tiling.cells, arrays)
 	),
+	assign: whole<'assign', 'turned' | 'division' | 'openings' | 'tiling' | 'readings'>(
+		'placement',
+		['turned', 'division', 'openings', 'tiling', 'readings'],
+		({ rules, kits }) => [rules, kits],
+		({ turned, division, openings, tiling, readings }, { rules }, { world }) =>
+			assign(
+				rules,
+				{ ...rules, openings: laidOf(openings) },
+				{
+					surface: turned.surface,
+					charted: turned,
+					nodes: tiling.nodes ?? division.nodes,
+					cells: tiling.cells,
+					readings
+				},
+				world.library
+			)
+	),
+	// Its pieces hang on what each of them is to place, not on the whole of what was assigned.
 	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
 		'placement',
 		['turned', 'division', 'tiling', 'readings'],
-		({ face, rules }) =>
-			rules.map(({ rule, kitHash }) => ({ id: rule.id, inputs: [kitHash, rule.values, face.settingOut.layer] })),
-		async ({ turned, division, tiling, readings }, { face, rules }, { world, solids, arrays }, k) =>
-			placeRule(
-				rules[k]!,
+		({ face, kits }, { assign: { jobs } }) =>
+			jobs.map((job) => ({ id: job.id, inputs: [job.hash, kits[job.kit]!.hash, face.settingOut.layer], job })),
+		async ({ turned, division, tiling, readings }, { face, kits }, { world, solids, arrays }, piece) => {
+			const { job } = piece as Piece & { readonly job: Job };
+			return placeJob(
+				job,
 				world,
 				{
 					surface: turned.surface,
@@ -179,9 +210,10 @@ export const FACE_STAGES = {
 					readings,
 					layer: face.settingOut.layer
 				},
-				rules[k]!.solids ? await solids?.() : undefined,
+				kits[job.kit]!.solids ? await solids?.() : undefined,
 				arrays
-			)
+			);
+		}
 	),
 	schedule: whole<'schedule', 'turned' | 'division' | 'tiling' | 'readings' | 'placement'>(
 		'schedule',

@@ -43,9 +43,9 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const times = noTimes();
 	const masses: (MassResult & { readonly mass: Mass })[] = [];
 	for (const mass of project.masses) masses.push({ mass, ...(await runMass(project, mass, host, times)) });
-	const rules = rulesByFace(project, world);
+	const rules = rulesByFace(project);
 	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
-		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, mass, f, hash) }))
+		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, world, mass, f, hash) }))
 	);
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;

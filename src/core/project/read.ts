@@ -3,6 +3,7 @@ import { messageOf, ZygasterError } from '../errors.ts';
 import { MOST_CHARACTERS } from '../limits.ts';
 import { keptFrom, unpackContents } from './contents.ts';
 import { parseLength } from '../units/length.ts';
+import { rulesInSets, type PlainRule } from './rulesInSets.ts';
 import { FORMAT, projectSchema, VERSION, type Project } from './schema.ts';
 import { checkingDocument } from './sound.ts';
 
@@ -59,8 +60,22 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 			const faces = listOf(shape.faces).map((face) => withNames(face, ['points'], 'masses'));
 			return { ...(mass as object), shape: { ...shape, faces } };
 		})
+	}),
+	// Rules stand in sets, of which each gives a host to the first that holds; before, all of a face's kits stood on it.
+	6: (document) => ({
+		...document,
+		...rulesInSets(
+			listOf(document.rules).filter(isObject).map(plainRule),
+			listOf(document.kits).filter(isObject) as unknown as Parameters<typeof rulesInSets>[1]
+		)
 	})
 };
+
+const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null;
+
+/** What is wrong with it is told by the check, so that nothing is left out here. */
+const plainRule = ({ values, ...rule }: Record<string, unknown>) =>
+	({ values: values ?? {}, ...rule }) as unknown as PlainRule;
 
 /** Something whose bytes, which it held itself, have become contents. */
 const withNames = (holder: unknown, fields: readonly string[], place: string): unknown => ({
@@ -147,8 +162,8 @@ const MOST_VALUES = 1000;
 
 /** Values of rules that are texts where the kit has a length, as mm; what is no length stays, and is told of by the check. */
 function withLengths(document: unknown): unknown {
-	const { rules, kits } = document as { rules?: unknown; kits?: unknown };
-	if (!Array.isArray(rules)) return document;
+	const { rules, overrides, kits } = document as { rules?: unknown; overrides?: unknown; kits?: unknown };
+	if (!Array.isArray(rules) && !Array.isArray(overrides)) return document;
 	const lengthsOf = new Map(
 		listOf(kits).map((kit) => {
 			const { id, parameters } = kit as { id?: unknown; parameters?: unknown };
@@ -162,23 +177,50 @@ function withLengths(document: unknown): unknown {
 			] as const;
 		})
 	);
-	const read = rules.map((rule: unknown, r) => {
-		const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
-		const lengths = lengthsOf.get(kit);
-		if (typeof values !== 'object' || values === null || !lengths) return rule;
-		if (Object.keys(values).length > MOST_VALUES)
-			throw new ZygasterError(
-				'project',
-				`Rule ${r + 1} has more than ${MOST_VALUES} values; right would be one for each parameter of its kit.`,
-				'rules'
-			);
-		const changed = Object.entries(values).flatMap(([name, value]) => {
-			const length = typeof value === 'string' && lengths.has(name) ? parseLength(value, 'mm') : undefined;
-			return length && 'mm' in length ? [[name, length.mm] as const] : [];
+	const read = (list: unknown, place: string) => {
+		if (!Array.isArray(list)) return list;
+		const changed = list.map((rule: unknown, r) => {
+			const { kit, values } = (rule ?? {}) as { kit?: unknown; values?: unknown };
+			const lengths = lengthsOf.get(kit);
+			if (typeof values !== 'object' || values === null || !lengths) return rule;
+			if (Object.keys(values).length > MOST_VALUES)
+				throw new ZygasterError(
+					'project',
+					`Rule ${r + 1} has more than ${MOST_VALUES} values; right would be one for each parameter of its kit.`,
+					place
+				);
+			const inMm = Object.entries(values).flatMap(([name, value]) => {
+				const length = lengths.has(name) ? lengthsWithin(value) : value;
+				return length === value ? [] : [[name, length] as const];
+			});
+			return inMm.length ? { ...(rule as object), values: { ...values, ...Object.fromEntries(inMm) } } : rule;
 		});
-		return changed.length ? { ...(rule as object), values: { ...values, ...Object.fromEntries(changed) } } : rule;
-	});
-	return read.every((rule, r) => rule === rules[r]) ? document : { ...(document as object), rules: read };
+		return changed.every((rule, r) => rule === list[r]) ? (list as unknown) : changed;
+	};
+	const [rulesRead, overridesRead] = [read(rules, 'rules'), read(overrides, 'overrides')];
+	return rulesRead === rules && overridesRead === overrides
+		? document
+		: { ...(document as object), rules: rulesRead, overrides: overridesRead };
+}
+
+/** A value with its texts that are lengths as mm: by itself, or those that it names. */
+function lengthsWithin(value: unknown): unknown {
+	if (typeof value === 'string') {
+		const length = parseLength(value, 'mm');
+		return 'mm' in length ? length.mm : value;
+	}
+	if (typeof value !== 'object' || value === null) return value;
+	const { from, to, values } = value as { from?: unknown; to?: unknown; values?: unknown };
+	const inMm = {
+		...(typeof from === 'string' ? { from: lengthsWithin(from) } : {}),
+		...(typeof to === 'string' ? { to: lengthsWithin(to) } : {}),
+		...(listOf(values).some((v) => typeof v === 'string' || isObject(v))
+			? {
+					values: listOf(values).map((v) => (isObject(v) ? { ...v, value: lengthsWithin(v.value) } : lengthsWithin(v)))
+				}
+			: {})
+	};
+	return Object.keys(inMm).length ? { ...value, ...inMm } : value;
 }
 
 /** Brings a document of any known version to `current`. */

@@ -6,7 +6,8 @@ import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { FACE_STAGES, laidOf, type FaceStage, type StageName, type StageValues } from './faceStages.ts';
 import type { KitWorld } from './kitWorld.ts';
 import { hashOf, type Result } from './memo.ts';
-import { warningsOfRules } from './placeRule.ts';
+import { clampedIn } from './placeJob.ts';
+import { warningsOfRules } from './warningsOfRules.ts';
 import { breathe, noTimes, ourMistake, type RunHost, type Warning } from './run.ts';
 
 /** What a face is run with: none of it changes what comes out. */
@@ -21,14 +22,13 @@ export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood'> {
 const STAGE_NAMES = Object.keys(FACE_STAGES) as StageName[];
 
 /** How many steps a face takes. */
-export const stepsOf = (face: FaceInputs): number =>
-	stagesFor(face).reduce((n, name) => n + piecesOf(FACE_STAGES[name], face).length, 0);
+export const stepsOf = (face: FaceInputs): number => stagesFor(face).length;
 
 const stagesFor = ({ face }: FaceInputs) => (face.facade ? STAGE_NAMES : STAGE_NAMES.slice(0, 1));
 
 /** The pieces that a stage is made in; a whole one is a single piece. */
-function piecesOf(stage: FaceStage, face: FaceInputs) {
-	return 'pieces' in stage ? stage.pieces(face) : [{ id: '', inputs: stage.inputs(face) }];
+function piecesOf(stage: FaceStage, face: FaceInputs, made: Made) {
+	return 'pieces' in stage ? stage.pieces(face, made as StageValues) : [{ id: '', inputs: stage.inputs(face) }];
 }
 
 /**
@@ -57,19 +57,21 @@ export async function runFace(face: FaceInputs, ports: FacePorts): Promise<FaceR
 			const stage: FaceStage = FACE_STAGES[at];
 			const before = stage.from.map((name) => keys[name]!);
 			const results: Result[] = [];
-			for (const [k, { id, inputs }] of piecesOf(stage, face).entries()) {
+			await breathe(ports);
+			for (const [k, piece] of piecesOf(stage, face, made).entries()) {
+				const { id, inputs } = piece;
 				await breathe(ports);
 				const start = ports.now();
 				const place = `${at} ${id}`;
 				used.add(place);
 				results.push(
 					await memo.get(key, place, hashOf([before, inputs]), (arrays) =>
-						stage.run(made as StageValues, face, { ...ports, solids: ports.solids, arrays }, k)
+						stage.run(made as StageValues, face, { ...ports, solids: ports.solids, arrays }, piece, k)
 					)
 				);
 				times[stage.stage] += ports.now() - start;
-				ports.step();
 			}
+			ports.step();
 			holds.push(...results);
 			const hashes = results.map((r) => r.hash);
 			keys[at] = 'pieces' in stage ? hashOf([before, hashes]) : hashes[0]!;
@@ -124,8 +126,8 @@ function resultOf(
 ): FaceResult {
 	const { key } = face;
 	const { body } = bodyOf(face, made, keys);
-	const { turned, division, openings, tiling, readings, placement, schedule } = made;
-	if (!turned || !division || !openings || !tiling || !readings || !placement || !schedule)
+	const { turned, division, openings, tiling, readings, assign, placement, schedule } = made;
+	if (!turned || !division || !openings || !tiling || !readings || !assign || !placement || !schedule)
 		return { key, body: body!, warnings: [], times };
 	const model: FaceModel = {
 		...body!,
@@ -138,16 +140,18 @@ function resultOf(
 		nodes: tiling.nodes ?? division.nodes,
 		cells: tiling.cells,
 		readings,
+		assigned: assign,
 		placements: placement.flatMap((p) => p.placements),
+		clamped: clampedIn(assign, placement, world.library),
 		schedule,
-		hash: keys.schedule!,
+		hash: hashOf([keys.schedule, keys.assign]),
 		holds
 	};
 	return {
 		key,
 		body: body!,
 		model,
-		warnings: [...notesOf(face, made), ...warningsOfRules(face, world, placement)],
+		warnings: [...notesOf(face, made), ...warningsOfRules(face, world, assign, placement)],
 		times
 	};
 }

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { contentNameSchema } from '../content.ts';
-import { wordSchema } from '../kit/fields.ts';
 import { kitSchema } from '../kit/schema.ts';
 import { labelSchema as label, nameSchema as id } from '../names.ts';
 import { length } from '../mass/fields.ts';
 import { frameSchema, STANDING_FRAME } from '../mass/frame.ts';
 import { shapeSchema } from '../mass/shapes.ts';
+import { fieldSchema } from '../placement/fields/schema.ts';
+import { numberSchema, overrideSchema, ruleSchema, setSchema } from '../placement/rules/schema.ts';
 import { settingOutSchema } from '../settingout/spacing.ts';
 import { markSchema } from '../tiling/marks.ts';
 import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
@@ -16,7 +17,7 @@ import { checkProject } from './check.ts';
 import { remembered } from './sound.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 6;
+export const VERSION = 7;
 
 const face = remembered(
 	z.strictObject({
@@ -84,17 +85,6 @@ export const materialSchema = remembered(
 	})
 );
 
-const rule = remembered(
-	z.strictObject({
-		id,
-		/** `mass/face`, by ids. */
-		face: z.string().max(121),
-		kit: id,
-		/** Values that differ from the kit's defaults, by parameter name: numbers, or texts for texts and materials. */
-		values: z.record(wordSchema, z.union([z.number(), z.string().max(120)])).default({})
-	})
-);
-
 /** A mesh from a file, for modules: in a box from 0 to 1 along each axis. */
 export const moduleSchema = remembered(
 	z.strictObject({
@@ -146,8 +136,16 @@ export const projectSchema = z
 		/** Tilings of the project's own. */
 		tilings: remembered(z.array(ownTiling).max(200)).default([]),
 		references: remembered(z.array(reference).max(100)).default([]),
-		/** Placement: every rule places its kit on its face; the first one on the cells names their panels. */
-		rules: remembered(z.array(rule).max(5000))
+		/** Numbers that rules share. */
+		numbers: remembered(z.array(remembered(numberSchema)).max(200)).default([]),
+		/** Numbers for every point of a face, which rules and values follow. */
+		fields: remembered(z.array(remembered(fieldSchema)).max(200)).default([]),
+		/** Sets of rules, in the order in which their parts are made. */
+		sets: remembered(z.array(remembered(setSchema)).max(100)).default([]),
+		/** Placement: within a set the first rule that holds takes the host. */
+		rules: remembered(z.array(remembered(ruleSchema)).max(5000)).default([]),
+		/** What is set by hand, above all rules; later ones above earlier ones. */
+		overrides: remembered(z.array(remembered(overrideSchema)).max(50_000)).default([])
 	})
 	.superRefine(checkProject);
 
@@ -157,7 +155,6 @@ export type Face = Mass['faces'][number];
 export type OwnTiling = Project['tilings'][number];
 export type Zone = Project['zones'][number];
 export type Level = Project['levels'][number];
-export type Rule = Project['rules'][number];
 export type Material = Project['materials'][number];
 export type ModuleMesh = Project['modules'][number];
 

@@ -1,6 +1,7 @@
 import { STARTER_KITS } from '../kit/starters/index.ts';
 import { STARTER_MATERIALS } from './starterMaterials.ts';
 import { PRESETS } from '../mass/presets.ts';
+import { STARTER_SETS } from './starterSets.ts';
 import { newMass } from './newMass.ts';
 import { FORMAT, VERSION, type Project } from './schema.ts';
 
@@ -14,7 +15,7 @@ export function starterProject(name: string): Project {
 	return {
 		...emptyProject(name),
 		masses: [roof],
-		rules: [{ id: 'rule-1', face: 'roof/skin', kit: 'framed-pane', values: {} }]
+		rules: [{ id: 'rule-1', set: 'panels', faces: ['roof/skin'], where: [], kit: 'framed-pane', values: {} }]
 	};
 }
 
@@ -33,6 +34,10 @@ export function emptyProject(name: string): Project {
 		tilings: [],
 		masses: [],
 		references: [],
-		rules: []
+		numbers: [],
+		fields: [],
+		sets: STARTER_SETS.map((set) => ({ ...set })),
+		rules: [],
+		overrides: []
 	};
 }

@@ -3,6 +3,7 @@ import type { HostKind } from '../readings/definition.ts';
 import { countCells } from '../formats/summary/summarise.ts';
 import type { Ends } from '../geometry/borders.ts';
 import type { Point } from '../placement/batches.ts';
+import type { AssignedSet } from '../placement/rules/assign.ts';
 import type { FaceModel } from '../project/faceResult.ts';
 import { drawFace, type DrawnFace } from '../project/modelBatches.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
@@ -59,6 +60,10 @@ export interface FaceView extends DrawnFace {
 	readonly lifted?: Float32Array;
 	readonly ranges: Readonly<Record<MainCellReading, Range>>;
 	readonly schedule: FaceSchedule;
+	/** Which rules have taken what, set by set. */
+	readonly sets: readonly AssignedSet[];
+	/** By override: hosts that it waits for. */
+	readonly waiting: Readonly<Record<string, number>>;
 }
 
 /** How many hosts of a kind a face has. */
@@ -115,6 +120,8 @@ export function viewFace(face: FaceModel, origin: Point, hidden: boolean, hash: 
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(names.map((n) => [n, rangeOf(readings.columns[n], cut)])) as FaceView['ranges'],
 		schedule: copyOf(face.schedule),
+		sets: copyOf(face.assigned.sets),
+		waiting: face.assigned.waiting,
 		...(hidden ? { batches: [], instances: [] } : drawFace(face, origin))
 	};
 }

@@ -4,6 +4,7 @@ import { STARTER_MATERIALS } from '../../core/project/starterMaterials.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { allSteps, kitSchema, type Kit, type KitHost } from '../../core/kit/schema.ts';
 import { freeId, freeName } from './names.ts';
+import { dropKit, standsOn } from './placement.ts';
 
 /** A starter, or any kit, as a file that a project can take in. */
 export const kitAsFile = (kit: Kit): KitFile => ({
@@ -79,14 +80,16 @@ export function duplicateKit(draft: Project, id: string): string {
 /** Removes a kit with the rules that place it. */
 export function removeKit(draft: Project, id: string): void {
 	draft.kits = draft.kits.filter((k) => k.id !== id);
-	draft.rules = draft.rules.filter((r) => r.kit !== id);
+	dropKit(draft, id);
 }
 
 /** What holds a kit: names of the faces that it stands on and of the kits that it is within. */
 export function holdersOf(project: Project, id: string): string[] {
-	const faces = project.rules.filter((r) => r.kit === id).map((r) => r.face);
+	const stands = (face: string) =>
+		project.rules.some((r) => r.kit === id && standsOn(r, face)) ||
+		project.overrides.some((o) => o.kit === id && o.face === face);
 	const names = project.masses.flatMap((m) =>
-		m.faces.filter((f) => faces.includes(`${m.id}/${f.id}`)).map((f) => `${m.name} › ${f.name}`)
+		m.faces.filter((f) => stands(`${m.id}/${f.id}`)).map((f) => `${m.name} › ${f.name}`)
 	);
 	const kits = project.kits.filter((k) => allSteps(k).some((s) => s.kind === 'kit' && s.kit === id)).map((k) => k.name);
 	return [...names, ...kits];

@@ -7,6 +7,7 @@ import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 import { freeId, freeName } from './names.ts';
+import { addRule, dropRuleFaces, setFor, shareRules, standsOn } from './placement.ts';
 import { dropZoneFaces } from './zones.ts';
 
 /** Kinds of masses that can be made here. */
@@ -48,42 +49,37 @@ function addShape(draft: Project, shape: Shape, stem: string, note?: (words: str
 
 /** Puts a kit on those faces of a mass that have none. */
 function placeKits(draft: Project, mass: Mass, kit: string | undefined): void {
-	for (const face of mass.faces) {
-		const key = faceKey(mass, face);
-		if (kit && !draft.rules.some((r) => r.face === key))
-			draft.rules.push({
-				id: freeId(
-					'rule',
-					draft.rules.map((r) => r.id)
-				),
-				face: key,
-				kit,
-				values: {}
-			});
-	}
+	const found = draft.kits.find((k) => k.id === kit);
+	const faces = mass.faces
+		.map((face) => faceKey(mass, face))
+		.filter((key) => !draft.rules.some((r) => standsOn(r, key)));
+	if (found && faces.length) addRule(draft, { set: setFor(draft, found).id, faces, kit: found.id });
 }
 
 /**
- * Changes a mass; its faces then follow its shape. New faces take the kit of the first one, rules of faces
+ * Changes a mass; its faces then follow its shape. New faces take the rules of the first one, rules of faces
  * that went go too.
  */
 export function changeMass(draft: Project, m: number, change: (mass: Mass) => void): void {
 	const mass = draft.masses[m]!;
-	const kit = draft.rules.findLast((r) => r.face === faceKey(mass, mass.faces[0]!))?.kit;
+	const first = faceKey(mass, mass.faces[0]!);
+	const known = new Set(mass.faces.map((face) => faceKey(mass, face)));
 	change(mass);
-	const before = mass.faces.length;
 	const gone = matchFaces(mass, draft.levels, marksOf(draft, mass));
+	const added = mass.faces.map((face) => faceKey(mass, face)).filter((key) => !known.has(key));
+	if (added.length) shareRules(draft, first, added);
 	const isGone = (face: string) => gone.some((id) => face === `${mass.id}/${id}`);
-	draft.rules = draft.rules.filter((r) => !isGone(r.face));
+	if (!gone.length) return;
+	dropRuleFaces(draft, isGone);
 	dropZoneFaces(draft, isGone);
-	if (gone.length || mass.faces.length !== before) placeKits(draft, mass, kit);
 }
 
 /** Takes a mass away, with the rules that place kits on its faces. */
 export function removeMass(draft: Project, id: string): void {
 	draft.masses = draft.masses.filter((m) => m.id !== id);
-	draft.rules = draft.rules.filter((r) => !r.face.startsWith(`${id}/`));
-	dropZoneFaces(draft, (face) => face.startsWith(`${id}/`));
+	const isGone = (face: string) => face.startsWith(`${id}/`);
+	dropRuleFaces(draft, isGone);
+	dropZoneFaces(draft, isGone);
 }
 
 /** A copy of a mass with its kits, a step to the east; answers the key of its first face. */
@@ -121,15 +117,7 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 		marks.push(face.mark);
 	}
 	draft.masses.push(copy);
-	for (const rule of draft.rules.filter((r) => r.face.startsWith(`${mass.id}/`)))
-		draft.rules.push({
-			...copyOfJson(rule),
-			id: freeId(
-				'rule',
-				draft.rules.map((r) => r.id)
-			),
-			face: rule.face.replace(mass.id, copy.id)
-		});
+	for (const face of mass.faces) shareRules(draft, faceKey(mass, face), [faceKey(copy, face)]);
 	return copy;
 }
 

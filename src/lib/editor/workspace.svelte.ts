@@ -12,6 +12,7 @@ import { addMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
+import { PlacementState } from './placementState.svelte.ts';
 import { ProjectEditor } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
 import { ReadingState } from './readingState.svelte.ts';
@@ -42,6 +43,7 @@ export class Workspace {
 	readonly schedule = new ScheduleState(this.runner, () => this.project.materials);
 	readonly flat = new FlatState(this.runner);
 	readonly readings = new ReadingState(this.runner, () => this.face.current?.key);
+	readonly placement = new PlacementState(this.runner);
 	place = $state<Place>('mass');
 	drawerOpen = $state(true);
 	/** A table of the schedule, or the readings. */

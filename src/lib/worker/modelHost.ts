@@ -6,6 +6,8 @@ import type { KitHost } from '../../core/kit/schema.ts';
 import type { TrialHost } from '../../core/kit/trialHosts.ts';
 import type { Point } from '../../core/placement/batches.ts';
 import { hostOfFace } from '../../core/placement/hostOfFace.ts';
+import { RuleHosts } from '../../core/placement/rules/ruleHosts.ts';
+import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
 import { contentNames } from '../../core/project/contents.ts';
@@ -39,6 +41,17 @@ export type RunResult =
 	/** What has changed is told from a project that is not here: all of it must be sent. */
 	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
+
+/** A field on the cells of a face. */
+export interface FieldView {
+	readonly values: Float32Array<ArrayBuffer>;
+	/** What the values count as, from 0 to 1. */
+	readonly shares: Float32Array<ArrayBuffer>;
+	/** Values that count as 0 and 1. */
+	readonly range: readonly [number, number];
+	/** Why there is none. */
+	readonly error?: string;
+}
 
 export interface PickedCell {
 	readonly face: number;
@@ -76,7 +89,12 @@ export class ModelHost {
 		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
 	}[] = [];
 	private hidden: ReadonlySet<string> = new Set();
-	private project: Pick<Project, 'levels' | 'materials'> = { levels: [], materials: [] };
+	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers'> = {
+		levels: [],
+		materials: [],
+		fields: [],
+		numbers: []
+	};
 	/** Cells of the model after the last accepted edit. */
 	private settledSizes: CellSizes | undefined;
 
@@ -208,6 +226,24 @@ export class ModelHost {
 			return face && Float32Array.from(readingsOf(measured(face)).column(name));
 		});
 		return transfer(columns, buffersIn(columns));
+	}
+
+	/** A field of the project on the cells of faces; nothing for a face that is not there any more. */
+	field(id: string, hashes: readonly string[]): readonly (FieldView | undefined)[] {
+		const { fields, numbers, levels } = this.project;
+		const views = hashes.map((hash): FieldView | undefined => {
+			const face = this.views.get(hash);
+			if (!face) return undefined;
+			const hosts = new RuleHosts('cell', { ...measured(face), charted: face.charted });
+			const scope = new RuleScope(hosts, { key: face.key, fields, numbers, levels, openings: face.openings });
+			try {
+				const { values, shares, range } = scope.field(id);
+				return { values: Float32Array.from(values), shares: Float32Array.from(shares), range };
+			} catch (cause) {
+				return { values: new Float32Array(), shares: new Float32Array(), range: [0, 0], error: messageOf(cause) };
+			}
+		});
+		return transfer(views, buffersIn(views));
 	}
 
 	/** Values of a reading as they were when the reference was kept. */

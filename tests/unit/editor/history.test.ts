@@ -70,7 +70,7 @@ describe('changes of a project', () => {
 		expect(keys).deep.equal(['mass-1/skin', 'mass-2/skin']);
 		expect(checkDocument(project).masses.map((m) => m.faces[0]!.mark)).deep.equal(['C1', 'M1', 'M2']);
 		removeMass(project, 'mass-1');
-		expect(checkDocument(project).rules.map((r) => r.face)).deep.equal(['canopy/skin', 'mass-2/skin']);
+		expect(checkDocument(project).rules.map((r) => r.faces)).deep.equal([['canopy/skin'], ['mass-2/skin']]);
 		expect(freeName('x', ['x-1', 'x-3'])).equal('x-2');
 	});
 
@@ -93,7 +93,7 @@ describe('changes of a project', () => {
 		expect(checkDocument(project).rules[0]!.values).deep.equal({ paneThickness: 20 });
 		removeRule(project, 'rule-1');
 		expect(project.rules).deep.equal([]);
-		addRule(project, 'canopy/skin', 'framed-pane');
+		addRule(project, { set: 'panels', faces: ['canopy/skin'], kit: 'framed-pane' });
 		expect(checkDocument(project).rules.length).equal(1);
 	});
 });

@@ -81,9 +81,12 @@ describe('masses of every kind', () => {
 			'Street side',
 			marks.slice(0, 4)
 		]);
-		expect(checkDocument(project).rules.length).equal(8);
+		const walls = [1, 2, 3, 4].map((k) => `mass-1/wall-${k}`);
+		expect(checkDocument(project).rules.map((r) => r.faces)).deep.equal([
+			[...walls, ...[1, 2, 3, 4].map((k) => `mass-1/roof-${k}`)]
+		]);
 		changeMass(project, 0, (m) => setAt(m.shape, ['roof'], { kind: 'open' }));
-		expect(checkDocument(project).rules.map((r) => r.face)).deep.equal([1, 2, 3, 4].map((k) => `mass-1/wall-${k}`));
+		expect(checkDocument(project).rules.map((r) => r.faces)).deep.equal([walls]);
 	});
 
 	it('copies a mass with its kits and marks of its own, and arrays it around an axis', async () => {
@@ -95,7 +98,7 @@ describe('masses of every kind', () => {
 			'M2'
 		]);
 		project.masses.pop();
-		project.rules.pop();
+		project.rules[0]!.faces.pop();
 		project.masses[0]!.frame.x = 20_000;
 		arrayMass(project, 0, 4, 0, 0);
 		const places = checkDocument(project).masses.map((m) => [Math.round(m.frame.x) + 0, Math.round(m.frame.y) + 0]);

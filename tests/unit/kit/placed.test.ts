@@ -8,7 +8,7 @@ import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
-import { demoProject, fullDemo, run, shippedDemo } from '../demo.ts';
+import { addRule, demoProject, fullDemo, run, setRules, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
@@ -91,7 +91,10 @@ describe('several kits on one face', () => {
 	const withRules = (rules: { kit: string; values?: Record<string, number> }[], kits: Kit[] = []) => {
 		const project = demoProject();
 		project.kits.push(...kits);
-		project.rules = rules.map(({ kit, values = {} }, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values }));
+		setRules(
+			project,
+			rules.map(({ kit, values = {} }, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values }))
+		);
 		return run(project);
 	};
 	/** A pane on every second column, nothing on the others. */
@@ -129,7 +132,10 @@ describe('several kits on one face', () => {
 		})) as [Kit, Kit];
 		project.kits.push(three, four);
 		const words = async (kits: readonly Kit[]) => {
-			project.rules = kits.map(({ id }) => ({ id, face: 'canopy/skin', kit: id, values: {} }));
+			setRules(
+				project,
+				kits.map(({ id }) => ({ id, face: 'canopy/skin', kit: id, values: {} }))
+			);
 			return (await run(project)).warnings.filter((w) => w.stage === 'placement').map((w) => w.message);
 		};
 		expect(await words([three, four])).deep.equal([]);
@@ -142,7 +148,7 @@ describe('several kits on one face', () => {
 		alone.rules = alone.rules.slice(0, 1);
 		const before = tableRows(await run(alone));
 		const both = structuredClone(alone);
-		both.rules.push({ id: 'second', face: 'canopy/skin', kit: 'flat-pane', values: {} });
+		addRule(both, { id: 'second', face: 'canopy/skin', kit: 'flat-pane', values: {} });
 		const after = await run(both);
 		const rows = tableRows(after);
 		expect(rows.count).equal(before.count);
@@ -164,7 +170,7 @@ describe('several kits on one face', () => {
 			name: 'Broken',
 			steps: [{ kind: 'inset', name: 'rim', of: 'nothing', distance: 1, by: 'distance' }]
 		});
-		project.rules.push({ id: 'more', face: 'lantern/skin', kit: 'broken', values: {} });
+		addRule(project, { id: 'more', face: 'lantern/skin', kit: 'broken', values: {} });
 		const model = await run(project);
 		expect(model.warnings.map((w) => w.message)).deep.equal([
 			'Step “rim” of kit “Broken”: there is no line or point “nothing”; known here: none.'

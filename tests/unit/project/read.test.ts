@@ -78,7 +78,7 @@ describe('reading a project', () => {
 		['an unknown kit', (p) => (p.rules[0]!.kit = 'box'), 'there is no kit “box”'],
 		[
 			'an unknown face',
-			(p) => (p.rules[0]!.face = 'canopy/underside'),
+			(p) => (p.rules[0]!.faces = ['canopy/underside']),
 			'there is no face “canopy/underside”; known: canopy/skin'
 		],
 		['an unknown parameter', (p) => (p.rules[0]!.values = { depth: 3 }), '“Framed pane” has no parameter “depth”'],

@@ -8,7 +8,7 @@ import type { TilingKind } from '../../../src/core/tiling/schema.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import { ALL_TILINGS } from '../tile.ts';
 import type { PlacedPart } from '../../../src/core/placement/place.ts';
-import { fullDemo, run } from '../demo.ts';
+import { fullDemo, keepRules, run } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
 
 /** Every coordinate of a part. */
@@ -64,7 +64,7 @@ describe('arrays that are used again', () => {
 		const project = fullDemo();
 		project.masses = [project.masses[0]!, project.masses[1]!, project.masses[2]!];
 		// Kits on the lantern alone, so that many runs take little time.
-		project.rules = project.rules.filter((r) => r.face.startsWith('lantern/'));
+		keepRules(project, (face) => face.startsWith('lantern/'));
 		project.masses[1]!.faces[0]!.facade = false;
 		for (const { mass, tiling, count } of list) {
 			const face = project.masses[mass]!.faces[0]!;

@@ -12,7 +12,7 @@ import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { pieceLetter } from '../../../src/core/tiling/marks.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { demoProject, run, shippedDemo } from '../demo.ts';
+import { demoProject, run, setRules, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
@@ -40,7 +40,7 @@ describe('the spine', () => {
 		const project = demoProject();
 		project.kits.push(kit);
 		project.materials = shippedDemo().materials;
-		project.rules = [{ id: 'r', face: 'canopy/skin', kit: 'modules', values: {} }];
+		setRules(project, [{ id: 'r', face: 'canopy/skin', kit: 'modules', values: {} }]);
 		const memo = new Memo(new ArrayPool());
 		const weight = async (height: number) => {
 			project.modules = [mesh(height)];

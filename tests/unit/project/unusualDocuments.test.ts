@@ -22,7 +22,7 @@ import { validateOpening } from '../../../src/core/tiling/openings/layOpening.ts
 import { validateCells } from '../../../src/core/tiling/cells.ts';
 import { openingSchema } from '../../../src/core/tiling/openings/schema.ts';
 import { tilingSchema } from '../../../src/core/tiling/schema.ts';
-import { run } from '../demo.ts';
+import { addRule, run } from '../demo.ts';
 import { ALL_TILINGS } from '../tile.ts';
 
 const solids = solidsLoader(async () => ({ default: Manifold }));
@@ -195,7 +195,7 @@ const document = (kits: readonly Kit[]) =>
 						})
 					];
 				chosen.forEach((kit, k) =>
-					project.rules.push({ id: `${face.id}-${k}`, face: `mass/${face.id}`, kit: kit.id, values: {} })
+					addRule(project, { id: `${face.id}-${k}`, face: `mass/${face.id}`, kit: kit.id, values: {} })
 				);
 			}
 			mass.faces.slice(3).forEach((face) => (face.facade = false));

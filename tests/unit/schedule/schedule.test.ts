@@ -1,11 +1,11 @@
 import { expect } from 'chai';
-import { demoWith, run } from '../demo.ts';
+import { demoWith, run, setRules } from '../demo.ts';
 import { ask, tableRows } from '../schedules.ts';
 
 describe('the panel schedule', () => {
 	it('weighs glass at 2.5 kg/m2 a mm (EN 572-1; from memory)', async () => {
 		const project = demoWith(10, 10);
-		project.rules = [{ id: 'r', face: 'canopy/skin', kit: 'flat-pane', values: { joint: 0, paneThickness: 16 } }];
+		setRules(project, [{ id: 'r', face: 'canopy/skin', kit: 'flat-pane', values: { joint: 0, paneThickness: 16 } }]);
 		const model = await run(project);
 		const { faces } = model;
 		const schedule = tableRows(model);

@@ -7,7 +7,7 @@ import { cellsOfRow } from '../../../src/core/schedule/cellsOfRow.ts';
 import { HOST_TABLES, NO_ROW } from '../../../src/core/schedule/faceTable.ts';
 import { markOfPart, partsOf, partTable } from '../../../src/core/schedule/parts.ts';
 import { faceOfRow, startsOf } from '../../../src/core/schedule/query.ts';
-import { demoProject, demoWith, run, shippedDemo } from '../demo.ts';
+import { demoProject, demoWith, run, setRules, shippedDemo } from '../demo.ts';
 import { ask, tableRows } from '../schedules.ts';
 
 const sum = (values: Iterable<number>) => [...values].reduce((a, b) => a + b, 0);
@@ -19,7 +19,10 @@ function canopyWith(...ids: string[]) {
 	const kits = ids.map((id) => STARTER_KITS.find((k) => k.id === id)!);
 	project.kits.push(...kits.filter((k) => !project.kits.some((p) => p.id === k.id)));
 	project.materials = shippedDemo().materials;
-	project.rules = ids.map((kit, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values: {} }));
+	setRules(
+		project,
+		ids.map((kit, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values: {} }))
+	);
 	return project;
 }
 
@@ -131,7 +134,7 @@ describe('the table of parts', () => {
 		});
 		const project = demoProject();
 		project.kits.push(kit);
-		project.rules = [{ id: 'r', face: 'canopy/skin', kit: 'rim', values: {} }];
+		setRules(project, [{ id: 'r', face: 'canopy/skin', kit: 'rim', values: {} }]);
 		const model = await run(project);
 		const [face] = model.faces;
 		const { columns, count } = partsOf(face!);

@@ -1,6 +1,9 @@
 import { surfaceArea } from '../../geometry/area.ts';
 import type { FaceModel } from '../../project/faceResult.ts';
 import type { Model } from '../../project/pipeline.ts';
+import { plainWords, whereInWords } from '../../placement/rules/sentence.ts';
+import type { Rule, RuleSet } from '../../placement/rules/schema.ts';
+import { namesOf } from '../../project/ruleNames.ts';
 import { placedParts } from '../../schedule/parts.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
@@ -30,10 +33,27 @@ export interface PartSummary {
 	readonly massKg: number;
 }
 
+export interface RuleSummary {
+	readonly id: string;
+	readonly name: string;
+	readonly set: string;
+	readonly hosts: number;
+	/** Nothing where the hosts are left open. */
+	readonly kit: string | null;
+}
+
 export interface ModelSummary {
 	readonly project: string;
 	readonly faces: readonly FaceSummary[];
 	readonly parts: readonly PartSummary[];
+	/** In order: hosts that each rule takes, over all faces. */
+	readonly rules: readonly RuleSummary[];
+	/** Hosts that no rule takes, by set, on faces where the set has rules. */
+	readonly unassigned: Readonly<Record<string, number>>;
+	/** Hosts that are set by hand, and such as are not there now. */
+	readonly overrides: { readonly used: number; readonly waiting: number };
+	/** Values that were held at their parameters' limits, host by host. */
+	readonly clamped: number;
 	readonly stageTimesMs: Readonly<Record<Stage, number>>;
 	readonly warnings: readonly {
 		readonly stage: Stage;
@@ -53,6 +73,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		project: project.name,
 		faces: model.faces.map(summariseFace),
 		parts: summariseParts(model),
+		...summariseRules(project, model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
@@ -60,6 +81,42 @@ export function summarise(project: Project, model: Model): ModelSummary {
 			return { stage, face, message, marks };
 		})
 	};
+}
+
+function summariseRules(
+	project: Project,
+	{ faces }: Model
+): Pick<ModelSummary, 'rules' | 'unassigned' | 'overrides' | 'clamped'> {
+	const assigned = faces.flatMap((f) => f.assigned.sets);
+	const taken = new Map<string, number>();
+	for (const { rules, taken: counts } of assigned)
+		rules.forEach((id, k) => taken.set(id, (taken.get(id) ?? 0) + counts[k]!));
+	return {
+		rules: project.sets.flatMap((set) =>
+			project.rules
+				.filter((r) => r.set === set.id)
+				.map((rule) => ({
+					id: rule.id,
+					name: ruleName(rule, project, set),
+					set: set.id,
+					hosts: taken.get(rule.id) ?? 0,
+					kit: rule.kit
+				}))
+		),
+		unassigned: Object.fromEntries(
+			project.sets.map(({ id }) => [id, assigned.filter((a) => a.set === id).reduce((n, a) => n + a.unassigned, 0)])
+		),
+		overrides: {
+			used: faces.reduce((n, f) => n + f.assigned.overrides.used, 0),
+			waiting: faces.reduce((n, f) => n + f.assigned.overrides.waiting, 0)
+		},
+		clamped: faces.reduce((n, f) => n + f.clamped, 0)
+	};
+}
+
+/** What a rule is called: its own name, or its sentence. */
+function ruleName(rule: Rule, project: Project, set: RuleSet): string {
+	return rule.name ?? plainWords(whereInWords(rule.where, namesOf(project, set)));
 }
 
 function summariseFace(face: FaceModel): FaceSummary {

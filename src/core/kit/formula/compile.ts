@@ -157,7 +157,7 @@ function remainderWithin(slack: Slack): (...args: number[]) => number {
 
 /** Makes a formula ready that must be of a quantity. Throws a FormulaError where it does not fit. */
 export function compileFormula(text: string, quantity: Quantity | 'yesno', scope: Scope): Term {
-	const term = compile(parseFormula(text), scope, text);
+	const term = compileTerm(text, scope);
 	if (term.choices)
 		throw new FormulaError(
 			`“${text}” is a choice; right would be a comparison such as ${text} == "${term.choices[0]}"`
@@ -169,6 +169,9 @@ export function compileFormula(text: string, quantity: Quantity | 'yesno', scope
 		`“${text}” is ${dimensionInWords(term.dimension)}; wanted is ${quantity === 'yesno' ? 'a condition' : dimensionInWords(dimensionOfWanted(wanted))}${unit}`
 	);
 }
+
+/** Makes a formula ready whose quantity is its own. Throws a FormulaError where it cannot be read. */
+export const compileTerm = (text: string, scope: Scope): Term => compile(parseFormula(text), scope, text);
 
 const dimensionOfWanted = (quantity: Quantity): Dimension => ({
 	length: quantity === 'length' ? 1 : quantity === 'area' ? 2 : 0,

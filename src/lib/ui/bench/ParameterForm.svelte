@@ -5,6 +5,7 @@
 	import { printFull } from '$core/units/print.ts';
 	import { completionsFor } from '$lib/editor/completions.ts';
 	import { renameInKit, freeWord, shownQuantity } from '$lib/editor/kitSteps.ts';
+	import { renameValue } from '$lib/editor/placement.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
 	import FormulaField from './FormulaField.svelte';
@@ -30,11 +31,7 @@
 		const error = work.editor.commit(`Rename ${parameter.name}`, (draft) => {
 			const from = parameter.name;
 			renameInKit(draft.kits[bench.k]!, from, to);
-			for (const rule of draft.rules)
-				if (rule.kit === kit.id && rule.values[from] !== undefined) {
-					const { [from]: value, ...others } = rule.values;
-					rule.values = { ...others, [to]: value! };
-				}
+			renameValue(draft, kit.id, from, to);
 		});
 		if (!error) onrenamed(to);
 		return error;
@@ -42,9 +39,7 @@
 	const remove = () =>
 		work.editor.commit(`Remove ${parameter.label.toLowerCase()}`, (draft) => {
 			draft.kits[bench.k]!.parameters.splice(p, 1);
-			for (const rule of draft.rules)
-				if (rule.kit === kit.id)
-					rule.values = Object.fromEntries(Object.entries(rule.values).filter(([name]) => name !== parameter.name));
+			renameValue(draft, kit.id, parameter.name, undefined);
 		});
 	const fault = $derived(
 		bench.trial?.error && !bench.trial.error.step && bench.trial.error.message.includes(`${parameter.label}:`)

@@ -1,0 +1,123 @@
+import { acos, hypot } from '../../elementary/index.ts';
+import { closestPointFinder } from '../../geometry/closestPoint.ts';
+import type { Point } from '../../geometry/curve.ts';
+import { PatchCursor } from '../../geometry/patches.ts';
+import { ANGLE, dimensionOf, LENGTH, PLAIN, type Dimension } from '../../kit/formula/dimension.ts';
+import { FormulaError } from '../../kit/formula/parse.ts';
+import { randomAt } from '../../tiling/random.ts';
+import { developmentOf } from '../../settingout/development.ts';
+import { KEY_SIZE, READINGS_OF_SET, type RuleHosts } from '../rules/ruleHosts.ts';
+import type { RuleScope } from '../rules/scope.ts';
+import { distanceToLine, smoothLeast, tracePoints } from './distance.ts';
+import { rangeOfValues, shareOf } from './ease.ts';
+import { noiseAt } from './noise.ts';
+import type { Field } from './schema.ts';
+
+/** A field on hosts. */
+export interface FieldColumn {
+	/** By host: mm, radians or plain numbers. */
+	readonly values: Float64Array;
+	/** By host: what its value counts as, from 0 to 1. */
+	readonly shares: Float64Array;
+	readonly dimension: Dimension;
+	/** Values that count as 0 and 1. */
+	readonly range: readonly [number, number];
+}
+
+/** A field on hosts of a face, at the middle of each. Throws a FormulaError where it cannot be worked out. O(hosts x points of lines). */
+export function fieldColumn(field: Field, scope: RuleScope): FieldColumn {
+	const { values, dimension } = sourceValues(field, scope);
+	const range = field.range ?? rangeOfValues(values);
+	return { values, dimension, range, shares: values.map(shareOf(field, range)) };
+}
+
+function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColumn, 'values' | 'dimension'> {
+	const { hosts } = scope;
+	const { count } = hosts;
+	const each = (of: (h: number) => number) => Float64Array.from({ length: count }, (_, h) => of(h));
+	switch (source.kind) {
+		case 'distance':
+			return { values: distances(source, scope), dimension: LENGTH };
+		case 'height':
+			return { values: each((h) => hosts.centres[h * 3 + 2]!), dimension: LENGTH };
+		case 'along': {
+			const c = source.way === 'across' ? 0 : 1;
+			return { values: each((h) => hosts.flat[h * 2 + c]!), dimension: LENGTH };
+		}
+		case 'direction': {
+			const size = hypot(source.x, source.y, source.z);
+			const { normals: n } = hosts;
+			return {
+				values: each((h) => {
+					const dot = (n[h * 3]! * source.x + n[h * 3 + 1]! * source.y + n[h * 3 + 2]! * source.z) / size;
+					return acos(Math.min(1, Math.max(-1, dot)));
+				}),
+				dimension: ANGLE
+			};
+		}
+		case 'reading': {
+			const values = hosts.reading(source.reading);
+			if (!values)
+				throw new FormulaError(`the field “${name}” asks for “${source.reading}”, which ${hosts.kind}s do not have`);
+			return { values, dimension: dimensionOf(READINGS_OF_SET[hosts.kind][source.reading]!.quantity) };
+		}
+		case 'random':
+			return { values: randomColumn(scope, source.seed), dimension: PLAIN };
+		case 'noise': {
+			const { centres: p } = hosts;
+			const { seed, size } = source;
+			return { values: each((h) => noiseAt(seed, size, p[h * 3]!, p[h * 3 + 1]!, p[h * 3 + 2]!)), dimension: PLAIN };
+		}
+		case 'formula':
+			return scope.term(source.formula);
+	}
+}
+
+/** A random number from 0 to 1 for each host, by its key, so that it stays when others come and go. */
+export function randomColumn({ hosts, world }: Pick<RuleScope, 'hosts' | 'world'>, seed: number): Float64Array {
+	const { keys } = hosts;
+	const own = seed ^ hashOfText(world.key);
+	return Float64Array.from({ length: hosts.count }, (_, h) => {
+		const o = h * KEY_SIZE;
+		return randomAt(own, keys[o]!, keys[o + 1]!, keys[o + 2]!, keys[o + 3]!);
+	});
+}
+
+/** 32 bits of a text. Source: FNV-1a, Fowler, Noll and Vo. */
+function hashOfText(text: string): number {
+	let hash = 0x811c9dc5;
+	for (let k = 0; k < text.length; k++) hash = Math.imul(hash ^ text.charCodeAt(k), 0x01000193);
+	return hash >>> 0;
+}
+
+function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hosts }: RuleScope): Float64Array {
+	const lines = source.to.flatMap(({ kind, points, closed }): Point[][] =>
+		kind === 'points' ? points.map((p) => [p]) : [tracePoints(kind, points, closed)]
+	);
+	const combined = (all: readonly number[]) => {
+		if (source.combine === 'sum') return all.reduce((a, b) => a + b, 0);
+		return source.combine === 'least' ? Math.min(...all) : smoothLeast(all, source.blend);
+	};
+	const { centres, count } = hosts;
+	if (source.along === 'straight')
+		return Float64Array.from({ length: count }, (_, h) =>
+			combined(lines.map((line) => distanceToLine(centres[h * 3]!, centres[h * 3 + 1]!, centres[h * 3 + 2]!, line)))
+		);
+	const laid = lines.map(flattener(hosts));
+	const { flat } = hosts;
+	return Float64Array.from({ length: count }, (_, h) =>
+		combined(laid.map((line) => distanceToLine(flat[h * 2]!, flat[h * 2 + 1]!, 0, line)))
+	);
+}
+
+/** Lays lines flat, each corner where it is nearest to the face. */
+function flattener({ face: { charted } }: RuleHosts): (line: readonly Point[]) => Point[] {
+	const nearest = closestPointFinder(charted.surface);
+	const cursor = new PatchCursor(developmentOf(charted).patches);
+	return (line) =>
+		line.map((point): Point => {
+			const { u, v } = nearest(point);
+			cursor.evaluate(u, v);
+			return [cursor.out[0]!, cursor.out[1]!, 0];
+		});
+}

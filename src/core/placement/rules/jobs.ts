@@ -1,0 +1,154 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Kit, KitParameter } from '../../kit/schema.ts';
+import type { GivenValues } from '../../kit/values.ts';
+import type { RuleValue, Turn } from './schema.ts';
+import type { RuleScope } from './scope.ts';
+import { resolveValue, type Resolved } from './values.ts';
+
+/** A kit that is placed on some hosts of a face with values. */
+export interface Job {
+	/** Of its face: no other job has it. */
+	readonly id: string;
+	/** Rule that took the hosts; nothing where all is set by hand. */
+	readonly rule: string | undefined;
+	readonly byHand: boolean;
+	readonly kit: string;
+	/** Hosts in the numbering of the kit's own, rising. */
+	readonly hosts: Uint32Array;
+	/** The same for all of them. */
+	readonly given: GivenValues;
+	/** By host, in their order. */
+	readonly columns: Readonly<Record<string, Float64Array>>;
+	readonly turn?: Turn | undefined;
+	/** On how many hosts a value was held at a parameter's limits, by its name. */
+	readonly clamped: ReadonlyMap<string, number>;
+	/** Hosts on which a value is no number, by parameter; the kit's own value stands there. */
+	readonly without: ReadonlyMap<string, number>;
+	/** Of everything above. */
+	readonly hash: string;
+}
+
+/** Hosts with the values that they are to have. */
+export interface JobPlan extends Pick<Job, 'rule' | 'byHand' | 'turn'> {
+	readonly id: string;
+	readonly kit: Kit;
+	readonly hosts: Uint32Array;
+	/** Of each host, in their order; one alone holds for all. */
+	readonly values: readonly Readonly<Record<string, RuleValue>>[];
+	/** The number that the kit knows a host by, where that is another. */
+	readonly renumber?: (host: number) => number;
+}
+
+/**
+ * Makes jobs of a plan: several where hosts have different texts, materials, or different values given at all.
+ * Throws a FormulaError with `value` set to the label where a value cannot be worked out. O(hosts x values).
+ */
+export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
+	const { kit, hosts, values } = plan;
+	const resolved = new Map<RuleValue, Map<KitParameter, Resolved>>();
+	const resolve = (value: RuleValue, parameter: KitParameter): Resolved => {
+		if (typeof value !== 'object') return { kind: 'same', value };
+		const known = resolved.get(value)?.get(parameter);
+		if (known) return known;
+		const made = resolveValue(value, parameter, scope);
+		resolved.set(value, (resolved.get(value) ?? new Map<KitParameter, Resolved>()).set(parameter, made));
+		return made;
+	};
+	/** What parts one job from another: which values are given, and their texts. */
+	const groups = new Map<
+		string,
+		{ readonly rows: number[]; readonly texts: Record<string, string>; readonly names: readonly KitParameter[] }
+	>();
+	const single =
+		values.length === 1 &&
+		kit.parameters.every((p) => {
+			const value = values[0]![p.name];
+			return value === undefined || resolve(value, p).kind !== 'words';
+		});
+	for (let row = 0; row < (single ? 1 : hosts.length); row++) {
+		const own = values[single || values.length === 1 ? 0 : row]!;
+		const names = kit.parameters.filter((p) => own[p.name] !== undefined);
+		const texts: Record<string, string> = {};
+		for (const p of names) {
+			if (p.quantity !== 'text' && p.quantity !== 'material') continue;
+			const found = resolve(own[p.name]!, p);
+			texts[p.name] =
+				found.kind === 'words' ? found.words[found.index[hosts[row]!]!]! : String((found as { value: unknown }).value);
+		}
+		const key = JSON.stringify([names.map((p) => p.name), texts]);
+		const group = groups.get(key);
+		if (group) group.rows.push(row);
+		else groups.set(key, { rows: [row], texts, names });
+	}
+	if (single) {
+		const [group] = groups.values();
+		group!.rows.length = 0;
+		for (let row = 0; row < hosts.length; row++) group!.rows.push(row);
+	}
+	return [...groups.values()].map(({ rows, texts, names }, g) => {
+		const given: Record<string, number | string> = { ...texts };
+		const columns: Record<string, Float64Array> = {};
+		const clamped = new Map<string, number>();
+		const without = new Map<string, number>();
+		for (const p of names) {
+			if (p.quantity === 'text' || p.quantity === 'material') continue;
+			const column = new Float64Array(rows.length);
+			let same = true;
+			for (const [k, row] of rows.entries()) {
+				const found = resolve(values[values.length === 1 ? 0 : row]![p.name]!, p);
+				column[k] = found.kind === 'numbers' ? found.column[hosts[row]!]! : Number((found as { value: unknown }).value);
+				same &&= column[k] === column[0];
+			}
+			if (same && !Number.isNaN(column[0])) given[p.name] = column[0]!;
+			else columns[p.name] = held(p, column, clamped, without);
+		}
+		const ids = Uint32Array.from(rows, (row) => plan.renumber?.(hosts[row]!) ?? hosts[row]!);
+		const job = {
+			id: groups.size > 1 ? `${plan.id} ${g + 1}` : plan.id,
+			rule: plan.rule,
+			byHand: plan.byHand,
+			kit: kit.id,
+			hosts: ids,
+			given,
+			columns,
+			turn: plan.turn,
+			clamped,
+			without
+		};
+		return { ...job, hash: hashOfJob(job) };
+	});
+}
+
+/** A column between a parameter's limits, with its default where there is no number. */
+function held(
+	p: KitParameter,
+	column: Float64Array,
+	clamped: Map<string, number>,
+	without: Map<string, number>
+): Float64Array {
+	const [least, greatest] =
+		p.quantity === 'choice' ? [0, p.choices.length - 1] : 'least' in p ? [p.least, p.greatest] : [-Infinity, Infinity];
+	let [over, none] = [0, 0];
+	const out = column.map((value) => {
+		if (!Number.isFinite(value)) {
+			none++;
+			return Number(p.default);
+		}
+		const asked = p.quantity === 'count' || p.quantity === 'choice' ? Math.round(value) : value;
+		const used = Math.min(greatest, Math.max(least, asked));
+		if (used !== asked) over++;
+		return used;
+	});
+	if (over) clamped.set(p.name, over);
+	if (none) without.set(p.name, none);
+	return out;
+}
+
+function hashOfJob({ hosts, given, columns, turn, kit }: Omit<Job, 'hash'>): string {
+	const hash = sha256.create();
+	hash.update(utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns)])));
+	for (const { buffer, byteOffset, byteLength } of [hosts, ...Object.values(columns)])
+		hash.update(new Uint8Array(buffer, byteOffset, byteLength));
+	return bytesToHex(hash.digest());
+}

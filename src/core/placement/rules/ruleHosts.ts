@@ -1,0 +1,279 @@
+import { hypot } from '../../elementary/index.ts';
+import { PATH_READINGS } from '../../kit/hostReadings.ts';
+import type { KitHost } from '../../kit/schema.ts';
+import { CELL_READINGS } from '../../readings/cellReadings.ts';
+import type { ReadingDefinition } from '../../readings/definition.ts';
+import { edgeKinds } from '../../readings/edgeKinds.ts';
+import { EDGE_READINGS, NODE_READINGS } from '../../readings/lineReadings.ts';
+import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
+import { developmentOf, flattenPlaces, type ChartedFace } from '../../settingout/development.ts';
+import { NO_CELL, outlinesOf } from '../../tiling/cells.ts';
+import { takesCorners } from '../../kit/corners.ts';
+import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
+import { pathsOf, type Paths } from '../paths.ts';
+import { spokesOf, type Spokes } from '../spokes.ts';
+import type { SetHost } from './schema.ts';
+
+/** A face that rules are worked out on. */
+export interface RuledFace extends MeasuredFace {
+	readonly charted: ChartedFace;
+}
+
+/** Lists of different length one after the other: those of `k` from `start[k]` to `start[k + 1]`. */
+export interface Lists {
+	readonly start: Uint32Array;
+	readonly items: Uint32Array;
+}
+
+/** What readings hosts of a set have. */
+export const READINGS_OF_SET: Readonly<Record<SetHost, Readonly<Record<string, ReadingDefinition>>>> = {
+	cell: CELL_READINGS,
+	edge: EDGE_READINGS,
+	node: NODE_READINGS,
+	path: PATH_READINGS
+};
+
+/** Numbers of a host's key: row, column, piece, and side or corner. */
+export const KEY_SIZE = 4;
+
+/** Everything of a face that rules of a set can take. What it tells is worked out when it is asked for, once. */
+export class RuleHosts {
+	readonly kind: SetHost;
+	readonly face: RuledFace;
+	readonly count: number;
+	private readonly known = new Map<string, unknown>();
+
+	constructor(kind: SetHost, face: RuledFace) {
+		this.kind = kind;
+		this.face = face;
+		const { cells, nodes } = face;
+		this.count = {
+			cell: () => cells.count,
+			edge: () => cells.edgeCount,
+			node: () => nodes.position.length / 3,
+			path: () => this.paths.across.line.length + this.paths.up.line.length
+		}[kind]();
+	}
+
+	/** 0 where nothing can stand, as on nodes without edges; all can where left out. */
+	get stands(): Uint8Array | undefined {
+		return this.kind === 'node' ? this.spokes.used : undefined;
+	}
+
+	get spokes(): Spokes {
+		return this.once('spokes', () => spokesOf(this.face));
+	}
+
+	/** All lines of the setting-out: those across, and behind them those up. */
+	get paths(): { readonly across: Paths; readonly up: Paths } {
+		return this.once('paths', () => ({ across: pathsOf(this.face, 'across', 1), up: pathsOf(this.face, 'up', 1) }));
+	}
+
+	/** A reading by host; nothing where hosts of the kind have no such reading. */
+	reading(name: string): Float64Array | undefined {
+		if (!Object.hasOwn(READINGS_OF_SET[this.kind], name)) return undefined;
+		if (this.kind !== 'path') return readingsOf(this.face).column(`${this.kind}.${name}` as ReadingName);
+		return this.once(`reading ${name}`, () => {
+			const { across, up } = this.paths;
+			return Float64Array.from([...across.reading(name)!, ...up.reading(name)!]);
+		});
+	}
+
+	/** The nodes of each host. */
+	get nodes(): Lists {
+		return this.once('nodes', () => {
+			const { cells } = this.face;
+			switch (this.kind) {
+				case 'cell': {
+					const { cornerStart, corners } = outlinesOf(cells);
+					return { start: cornerStart, items: corners };
+				}
+				case 'edge':
+					return { start: Uint32Array.from({ length: this.count + 1 }, (_, e) => e * 2), items: cells.edgeNodes };
+				case 'node':
+					return listsOf(Array.from({ length: this.count }, (_, n) => [n]));
+				case 'path': {
+					const { across, up } = this.paths;
+					const behind = across.corners.length;
+					return {
+						start: Uint32Array.from([...across.cornerStart, ...up.cornerStart.subarray(1).map((s) => s + behind)]),
+						items: Uint32Array.from([...across.corners, ...up.corners])
+					};
+				}
+			}
+		});
+	}
+
+	/** The cells that each host is, lies between or touches. */
+	get cells(): Lists {
+		return this.once('cells', () => {
+			const { count, edgeCells } = this.face.cells;
+			if (this.kind === 'cell')
+				return {
+					start: Uint32Array.from({ length: count + 1 }, (_, c) => c),
+					items: Uint32Array.from({ length: count }, (_, c) => c)
+				};
+			if (this.kind === 'edge')
+				return listsOf(
+					Array.from({ length: this.count }, (_, e) =>
+						[edgeCells[2 * e]!, edgeCells[2 * e + 1]!].filter((c) => c !== NO_CELL)
+					)
+				);
+			const { start, items } = this.nodes;
+			const around = this.cellsOfNodes;
+			return listsOf(
+				Array.from({ length: this.count }, (_, h) => [
+					...new Set([...items.subarray(start[h], start[h + 1])].flatMap((n) => around.get(n) ?? []))
+				])
+			);
+		});
+	}
+
+	private get cellsOfNodes(): Map<number, number[]> {
+		return this.once('around', () => cellsAround(this.face.cells, new Set(this.face.cells.corners)));
+	}
+
+	/** The middle of each host, mm, stride 3: the mean of its nodes. */
+	get centres(): Float64Array {
+		return this.once('centres', () => {
+			const { start, items } = this.nodes;
+			const { position } = this.face.nodes;
+			return means(start, 3, (k, c) => position[items[k]! * 3 + c]!);
+		});
+	}
+
+	/** Unit outward normals, stride 3: of cells their own, of others the mean of their nodes'. */
+	get normals(): Float64Array {
+		return this.once('normals', () => {
+			const { readings, nodes } = this.face;
+			if (this.kind === 'cell') return readings.normal;
+			const { start, items } = this.nodes;
+			const mean = means(start, 3, (k, c) => nodes.normal[items[k]! * 3 + c]!);
+			for (let o = 0; o < mean.length; o += 3) {
+				const size = hypot(mean[o]!, mean[o + 1]!, mean[o + 2]!);
+				if (size > 0) for (let c = 0; c < 3; c++) mean[o + c]! /= size;
+			}
+			return mean;
+		});
+	}
+
+	/** Where the middle of each host lies flat, mm, stride 2. */
+	get flat(): Float64Array {
+		return this.once('flat', () => {
+			const { cells, nodes, charted } = this.face;
+			const { cornerStart, corners, places = corners } = cells;
+			const flat = flattenPlaces(developmentOf(charted), nodes);
+			const ofCells = means(cornerStart.subarray(0, cells.count + 1), 2, (k, c) => flat[places[k]! * 2 + c]!);
+			if (this.kind === 'cell') return ofCells;
+			// A node over a seam has two places: that of the first cell of the host counts for all of its nodes.
+			const { start, items } = this.nodes;
+			const around = this.cells;
+			const out = new Float64Array(this.count * 2);
+			for (let h = 0; h < this.count; h++) {
+				const own = [...items.subarray(start[h], start[h + 1])];
+				const entries = [...around.items.subarray(around.start[h], around.start[h + 1])].map((cell) => {
+					const list: number[] = [];
+					for (let k = cornerStart[cell]!; k < cornerStart[cell + 1]!; k++) if (own.includes(corners[k]!)) list.push(k);
+					return list;
+				});
+				const ends = this.kind === 'path' ? entries.flat() : (entries[0] ?? []);
+				for (const c of [0, 1])
+					out[h * 2 + c] = ends.reduce((sum, k) => sum + flat[places[k]! * 2 + c]!, 0) / Math.max(1, ends.length);
+			}
+			return out;
+		});
+	}
+
+	/** What each host is known by, whatever else changes: row and column from 0, piece, and side or corner. Stride 4. */
+	get keys(): Uint32Array {
+		return this.once('keys', () => {
+			const { cells } = this.face;
+			const keys = new Uint32Array(this.count * KEY_SIZE);
+			const ofCell = (h: number, cell: number, at: number) =>
+				keys.set([cells.row[cell]!, cells.column[cell]!, cells.trim?.piece[cell] ?? 0, at], h * KEY_SIZE);
+			const { across, up } = this.kind === 'path' ? this.paths : { across: undefined, up: undefined };
+			for (let h = 0; h < this.count; h++)
+				if (this.kind === 'cell') ofCell(h, h, 0);
+				else if (this.kind === 'edge') {
+					const { cell, at } = edgeOwner(cells, h);
+					ofCell(h, cell, at);
+				} else if (this.kind === 'node') {
+					const around = this.cellsOfNodes.get(h);
+					if (!around) continue;
+					const { cell, at } = nodeOwner(cells, h, around);
+					ofCell(h, cell, at);
+				} else {
+					const n = across!.line.length;
+					const [paths, p, way] = h < n ? [across!, h, 0] : [up!, h - n, 1];
+					keys.set([paths.line[p]! - 1, 0, paths.piece[p]!, way], h * KEY_SIZE);
+				}
+			return keys;
+		});
+	}
+
+	/** Row or column, counted from 1 as marks count them: of cells their own, of edges and nodes that of their first cell, of paths which line it is. */
+	lineOf(which: 'row' | 'column'): Float64Array {
+		if (this.kind === 'path') return this.reading('row')!;
+		const ofCells = readingsOf(this.face).column(`cell.${which}`);
+		if (this.kind === 'cell') return ofCells;
+		const { start, items } = this.cells;
+		return this.once(which, () =>
+			Float64Array.from({ length: this.count }, (_, h) => ofCells[items[start[h]!]!] ?? NaN)
+		);
+	}
+
+	/** Whether a kit is made for each host, as far as its kind tells. */
+	fits(host: KitHost): (h: number) => boolean {
+		switch (host.kind) {
+			case 'cell':
+			case 'box': {
+				const { start } = this.nodes;
+				return (h) => takesCorners(host, start[h + 1]! - start[h]!);
+			}
+			case 'edge': {
+				if (!host.edges.length) return () => true;
+				const kinds = this.once('kinds', () => edgeKinds(this.face.nodes, this.face.cells));
+				const names: readonly string[] = EDGE_READINGS.kind.kinds;
+				return (h) => (host.edges as readonly string[]).includes(names[kinds[h]!]!);
+			}
+			case 'node': {
+				const { border } = this.spokes;
+				return (h) => host.nodes === 'all' || (border[h] === 1) === (host.nodes === 'border');
+			}
+			case 'path': {
+				const { across, up } = this.paths;
+				const n = across.line.length;
+				return (h) => {
+					const [along, line] = h < n ? ['across', across.line[h]!] : ['up', up.line[h - n]!];
+					return along === host.along && ((line as number) - 1) % host.every === 0;
+				};
+			}
+		}
+	}
+
+	private once<T>(name: string, make: () => T): T {
+		if (!this.known.has(name)) this.known.set(name, make());
+		return this.known.get(name) as T;
+	}
+}
+
+/** The set that kits of a host can stand in. */
+export const setHostOf = (host: Pick<KitHost, 'kind'>): SetHost => (host.kind === 'box' ? 'cell' : host.kind);
+
+function listsOf(lists: readonly (readonly number[])[]): Lists {
+	const start = new Uint32Array(lists.length + 1);
+	lists.forEach((list, k) => (start[k + 1] = start[k]! + list.length));
+	return { start, items: Uint32Array.from(lists.flat()) };
+}
+
+/** The mean of what stands between two starts, component by component. */
+function means(start: Uint32Array, size: number, at: (k: number, c: number) => number): Float64Array {
+	const out = new Float64Array((start.length - 1) * size);
+	for (let h = 0; h + 1 < start.length; h++)
+		for (let c = 0; c < size; c++) {
+			let sum = 0;
+			for (let k = start[h]!; k < start[h + 1]!; k++) sum += at(k, c);
+			out[h * size + c] = sum / Math.max(1, start[h + 1]! - start[h]!);
+		}
+	return out;
+}

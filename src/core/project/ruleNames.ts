@@ -1,0 +1,18 @@
+import type { Names } from '../placement/rules/sentence.ts';
+import type { RuleSet } from '../placement/rules/schema.ts';
+import { faceKey, type Project } from './schema.ts';
+
+/** What the rules of a set name, as people call it. */
+export const namesOf = (
+	{ units, zones, fields, rules, masses }: Pick<Project, 'units' | 'zones' | 'fields' | 'rules' | 'masses'>,
+	{ id, host }: Pick<RuleSet, 'id' | 'host'>
+): Names => ({
+	units,
+	host,
+	zones,
+	fields,
+	rules: rules.filter((r) => r.set === id),
+	faces: new Map(
+		masses.flatMap((mass) => mass.faces.map((face) => [faceKey(mass, face), `${mass.name} › ${face.name}`] as const))
+	)
+});

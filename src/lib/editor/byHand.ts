@@ -1,0 +1,71 @@
+import { beforeDraft } from '../../core/project/drafts.ts';
+import type { Override, RuleValue } from '../../core/placement/rules/schema.ts';
+import type { Project } from '../../core/project/schema.ts';
+import { freeId } from './names.ts';
+
+/** A cell of a face by its place. */
+export interface HandCell {
+	readonly face: string;
+	readonly row: number;
+	readonly column: number;
+	readonly piece: number;
+}
+
+/** What is set: a kit or nothing (null), values, a turn. */
+export type HandLook = Partial<Pick<Override, 'kit' | 'values' | 'turn'>>;
+
+type Run = Override['hosts'][number];
+
+/** Cells as runs along rows, in order. */
+export function runsOfCells(cells: readonly HandCell[]): Run[] {
+	const sorted = [...cells].sort((a, b) => a.piece - b.piece || a.row - b.row || a.column - b.column);
+	const runs: Run[] = [];
+	for (const { row, column, piece } of sorted) {
+		const last = runs.at(-1);
+		if (last && last[0] === row && last[3] === piece && (last[2] === column - 1 || last[2] === column)) last[2] = column;
+		else runs.push([row, column, column, piece, 0]);
+	}
+	return runs;
+}
+
+/** Sets a look on cells, above what is set there already. One action however many cells and faces. */
+export function setByHand(draft: Project, set: string, cells: readonly HandCell[], look: HandLook): void {
+	const ids = beforeDraft(draft.overrides).map((o) => o.id);
+	const made: Override[] = [...new Set(cells.map((c) => c.face))].map((face) => {
+		const id = freeId('hand', ids);
+		ids.push(id);
+		return Object.freeze({ id, set, face, hosts: runsOfCells(cells.filter((c) => c.face === face)), values: {}, ...look });
+	});
+	draft.overrides = [...beforeDraft(draft.overrides), ...made];
+}
+
+/** Takes back everything that is set by hand on cells. */
+export function liftFrom(draft: Project, set: string, cells: readonly HandCell[]): void {
+	const gone = new Set(cells.map((c) => `${c.face} ${c.row} ${c.column} ${c.piece}`));
+	draft.overrides = beforeDraft(draft.overrides).flatMap((override) => {
+		if (override.set !== set || !cells.some((c) => c.face === override.face)) return [override];
+		const left = override.hosts.flatMap(([row, from, to, piece]) =>
+			Array.from({ length: to - from + 1 }, (_, k): HandCell => ({ face: override.face, row, column: from + k, piece }))
+		).filter((c) => !gone.has(`${c.face} ${c.row} ${c.column} ${c.piece}`));
+		return left.length ? [{ ...override, hosts: runsOfCells(left) }] : [];
+	});
+}
+
+export const lift = (draft: Project, id: string): void => {
+	draft.overrides = beforeDraft(draft.overrides).filter((o) => o.id !== id);
+};
+
+/** How many hosts an override names. */
+export const hostsOf = ({ hosts }: Pick<Override, 'hosts'>): number => hosts.reduce((n, [, from, to]) => n + to - from + 1, 0);
+
+/** What an override changes, in words. */
+export function handInWords(override: Override, project: Pick<Project, 'kits'>, print: (name: string, value: RuleValue) => string): string {
+	const kit = project.kits.find((k) => k.id === override.kit);
+	const values = Object.entries(override.values).map(([name, value]) => print(name, value));
+	const words = [
+		...(override.kit === null ? ['left open'] : override.kit === undefined ? [] : [kit?.name ?? override.kit]),
+		...values,
+		...(override.turn ? ['turned'] : [])
+	];
+	return words.join(', ') || 'nothing';
+}

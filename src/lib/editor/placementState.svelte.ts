@@ -1,0 +1,152 @@
+import { untrack } from 'svelte';
+import type { AssignedSet } from '../../core/placement/rules/assign.ts';
+import type { FaceView } from '../../core/view/faceView.ts';
+import type { ModelView } from '../../core/view/modelView.ts';
+import type { CellAddress } from '../stage/spaceView.ts';
+import type { FieldView } from '../worker/modelHost.ts';
+import { cellsOfHosts } from './hosts.ts';
+import type { ModelRunner } from './modelRunner.svelte.ts';
+import { partColour } from './partColours.ts';
+
+/** What the picture is coloured by. */
+export type PlacementColours = 'none' | 'rule' | 'kit' | 'field';
+
+/** A colour of the legend, with the cells that have it. */
+export interface ColourClass {
+	readonly label: string;
+	readonly colour: string;
+	readonly count: number;
+}
+
+/** Where nothing stands. */
+const OPEN = '#FFFFFF';
+/** What no rule takes. */
+const NONE = '#B4472E';
+
+/** What is looked at where kits are placed. */
+export class PlacementState {
+	/** The rule that is open. */
+	rule = $state<string>();
+	/** The set whose rules colour the picture: the first on cells where none is chosen. */
+	set = $state<string>();
+	/** The field that is open. */
+	field = $state<string>();
+	colours = $state<PlacementColours>('none');
+	/** The open field on the faces of a view, as far as it is known. */
+	values = $state.raw<{
+		readonly field: string;
+		readonly view: ModelView;
+		readonly faces: readonly (FieldView | undefined)[];
+	}>();
+	private readonly runner: ModelRunner;
+
+	constructor(runner: ModelRunner) {
+		this.runner = runner;
+	}
+
+	/** Asks for the open field on all faces of a model. */
+	async refresh(view: ModelView, field: string): Promise<void> {
+		const faces = await this.runner.ask((api) =>
+			api.field(
+				field,
+				view.faces.map((f) => f.hash)
+			)
+		);
+		if (faces && this.runner.view === view && untrack(() => this.field) === field) this.values = { field, view, faces };
+	}
+}
+
+/** The set of a face that colours its cells. */
+export const cellSet = ({ sets }: FaceView, wanted: string | undefined): AssignedSet | undefined => {
+	const ofCells = sets.filter((s) => s.host === 'cell');
+	return ofCells.find((s) => s.set === wanted) ?? ofCells[0];
+};
+
+/** Hosts that a rule takes on the faces of a model, as the cells that they are or touch. */
+export function cellsOfRule(view: ModelView, rule: string): CellAddress[] {
+	return view.faces.flatMap((face, index) =>
+		face.sets.flatMap(({ host, rules, ruleOf }) => {
+			const r = rules.indexOf(rule);
+			if (r < 0) return [];
+			return cellsTouched(face, host, (h) => ruleOf[h] === r).map((cell) => ({ face: index, cell }));
+		})
+	);
+}
+
+/** Hosts that no rule of a set takes, in the same way. */
+export function cellsLeft(view: ModelView, set: string, key: string): CellAddress[] {
+	return view.faces.flatMap((face, index) =>
+		face.key !== key
+			? []
+			: face.sets
+					.filter((s) => s.set === set)
+					.flatMap(({ host, ruleOf }) =>
+						cellsTouched(face, host, (h) => ruleOf[h]! < 0).map((cell) => ({ face: index, cell }))
+					)
+	);
+}
+
+function cellsTouched(face: FaceView, host: AssignedSet['host'], wanted: (h: number) => boolean): number[] {
+	// Paths have no numbers here; their parts are chosen from the schedule.
+	if (host === 'path') return [];
+	const count = host === 'cell' ? face.cellCount : host === 'edge' ? face.edgeCount : face.nodes.length / 3;
+	const hosts = Array.from({ length: count }, (_, h) => h).filter(wanted);
+	return cellsOfHosts(face, host, hosts);
+}
+
+/** How many hosts a rule takes on some faces. */
+export const takenBy = (faces: readonly FaceView[], rule: string): { taken: number; hidden: number } => {
+	let [taken, hidden] = [0, 0];
+	for (const { rules, ...set } of faces.flatMap((f) => f.sets)) {
+		const r = rules.indexOf(rule);
+		if (r < 0) continue;
+		taken += set.taken[r]!;
+		hidden += set.hidden[r]!;
+	}
+	return { taken, hidden };
+};
+
+/** Cells of faces in classes, with a legend: by the rule that takes them, or by the kits that stand there. */
+export function classesBy(
+	by: 'rule' | 'kit',
+	faces: readonly FaceView[],
+	set: string | undefined,
+	labelOf: (rule: string) => string
+): { readonly classes: readonly Uint8Array[]; readonly legend: readonly ColourClass[] } {
+	const labels: string[] = [];
+	const counts: number[] = [];
+	const classOf = (label: string): number => {
+		const known = labels.indexOf(label);
+		const at = known < 0 ? labels.push(label) - 1 : known;
+		return at;
+	};
+	const classes = faces.map((face) => {
+		const assigned = cellSet(face, set);
+		const { rowOf, words } = face.schedule.tables.panels;
+		return Uint8Array.from({ length: face.cellCount }, (_, c) => {
+			const row = rowOf[c]!;
+			const label =
+				by === 'kit'
+					? row >= 0
+						? words.kit!.words[words.kit!.index[row]!]!
+						: 'nothing'
+					: assigned && assigned.ruleOf[c]! >= 0
+						? labelOf(assigned.rules[assigned.ruleOf[c]!]!)
+						: 'no rule';
+			const at = Math.min(classOf(label), MOST_CLASSES);
+			counts[at] = (counts[at] ?? 0) + 1;
+			return at;
+		});
+	});
+	return {
+		classes,
+		legend: labels
+			.slice(0, MOST_CLASSES + 1)
+			.map((label, k) => ({ label, colour: colourOf(label, k), count: counts[k] ?? 0 }))
+	};
+}
+
+/** Classes are told by one byte, of which the last means none. */
+const MOST_CLASSES = 250;
+const colourOf = (label: string, k: number) =>
+	label === 'no rule' ? NONE : label === 'nothing' ? OPEN : partColour(k);
