@@ -265,7 +265,8 @@ describe('several kits on a face', function () {
 		const { page, errors } = await openPage();
 		const id = await createProject(coarse);
 		await openProject(page, id, 'placement');
-		await page.getByLabel('Add a kit').selectOption({ label: 'T mullion' });
+		await page.getByRole('button', { name: 'Add a rule to Edges' }).click();
+		await page.getByRole('menuitem', { name: 'T mullion' }).click();
 		await enter(page, 'Depth', '200');
 		await page.getByLabel('Material').selectOption('timber');
 		await saved(page);
@@ -274,8 +275,7 @@ describe('several kits on a face', function () {
 			['framed-pane', {}],
 			['tee-mullion', { depth: 200, finish: 'timber' }]
 		]);
-		await page.getByRole('button', { name: 'Back to the kit’s own material' }).click();
-		await page.getByRole('button', { name: 'Take T mullion off' }).click();
+		await page.getByRole('button', { name: 'Remove rule 1 of Edges' }).click();
 		await saved(page);
 		expect((await savedProject(id)).rules.length).equal(1);
 		expect(errors).deep.equal([]);

@@ -169,8 +169,11 @@ describe('the workspace', function () {
 		await enter(page, 'Pane thickness', '20');
 		await saved(page);
 		expect((await savedProject(id)).rules[0]).deep.include({ kit: 'flat-pane', values: { paneThickness: 20 } });
-		await page.getByRole('button', { name: 'Back to the kit’s own pane thickness' }).click();
-		await page.getByRole('button', { name: 'Take Flat pane off' }).click();
+		await page.getByRole('button', { name: 'What pane thickness follows' }).click();
+		await page.getByRole('menuitemradio', { name: 'the kit’s own' }).click();
+		await saved(page);
+		expect((await savedProject(id)).rules[0]!.values).deep.equal({});
+		await page.getByRole('button', { name: 'Remove rule 1 of Panels' }).click();
 		await shows(page.getByText('No panel yet'), 'A row appears here');
 		await undo();
 		await shows(totals(), '1 152 rows');

@@ -22,7 +22,8 @@ export function runsOfCells(cells: readonly HandCell[]): Run[] {
 	const runs: Run[] = [];
 	for (const { row, column, piece } of sorted) {
 		const last = runs.at(-1);
-		if (last && last[0] === row && last[3] === piece && (last[2] === column - 1 || last[2] === column)) last[2] = column;
+		if (last && last[0] === row && last[3] === piece && (last[2] === column - 1 || last[2] === column))
+			last[2] = column;
 		else runs.push([row, column, column, piece, 0]);
 	}
 	return runs;
@@ -34,7 +35,14 @@ export function setByHand(draft: Project, set: string, cells: readonly HandCell[
 	const made: Override[] = [...new Set(cells.map((c) => c.face))].map((face) => {
 		const id = freeId('hand', ids);
 		ids.push(id);
-		return Object.freeze({ id, set, face, hosts: runsOfCells(cells.filter((c) => c.face === face)), values: {}, ...look });
+		return Object.freeze({
+			id,
+			set,
+			face,
+			hosts: runsOfCells(cells.filter((c) => c.face === face)),
+			values: {},
+			...look
+		});
 	});
 	draft.overrides = [...beforeDraft(draft.overrides), ...made];
 }
@@ -44,9 +52,16 @@ export function liftFrom(draft: Project, set: string, cells: readonly HandCell[]
 	const gone = new Set(cells.map((c) => `${c.face} ${c.row} ${c.column} ${c.piece}`));
 	draft.overrides = beforeDraft(draft.overrides).flatMap((override) => {
 		if (override.set !== set || !cells.some((c) => c.face === override.face)) return [override];
-		const left = override.hosts.flatMap(([row, from, to, piece]) =>
-			Array.from({ length: to - from + 1 }, (_, k): HandCell => ({ face: override.face, row, column: from + k, piece }))
-		).filter((c) => !gone.has(`${c.face} ${c.row} ${c.column} ${c.piece}`));
+		const left = override.hosts
+			.flatMap(([row, from, to, piece]) =>
+				Array.from({ length: to - from + 1 }, (_, k): HandCell => ({
+					face: override.face,
+					row,
+					column: from + k,
+					piece
+				}))
+			)
+			.filter((c) => !gone.has(`${c.face} ${c.row} ${c.column} ${c.piece}`));
 		return left.length ? [{ ...override, hosts: runsOfCells(left) }] : [];
 	});
 }
@@ -56,10 +71,15 @@ export const lift = (draft: Project, id: string): void => {
 };
 
 /** How many hosts an override names. */
-export const hostsOf = ({ hosts }: Pick<Override, 'hosts'>): number => hosts.reduce((n, [, from, to]) => n + to - from + 1, 0);
+export const hostsOf = ({ hosts }: Pick<Override, 'hosts'>): number =>
+	hosts.reduce((n, [, from, to]) => n + to - from + 1, 0);
 
 /** What an override changes, in words. */
-export function handInWords(override: Override, project: Pick<Project, 'kits'>, print: (name: string, value: RuleValue) => string): string {
+export function handInWords(
+	override: Override,
+	project: Pick<Project, 'kits'>,
+	print: (name: string, value: RuleValue) => string
+): string {
 	const kit = project.kits.find((k) => k.id === override.kit);
 	const values = Object.entries(override.values).map(([name, value]) => print(name, value));
 	const words = [

@@ -53,7 +53,12 @@ export function newCondition(kind: ConditionKind, { host, project, earlier, role
 					? { kind, reading: 'valence', from: 3, to: 3 }
 					: { kind, reading: 'length', to: 1000 };
 		case 'rank':
-			return { kind, reading: Object.hasOwn(READINGS_OF_SET[host], 'area') ? 'area' : 'elevation', most: 'least', count: 10 };
+			return {
+				kind,
+				reading: Object.hasOwn(READINGS_OF_SET[host], 'area') ? 'area' : 'elevation',
+				most: 'least',
+				count: 10
+			};
 		case 'zone':
 			return { kind, zone: project.zones[0]!.id };
 		case 'role':
@@ -69,7 +74,10 @@ export function newCondition(kind: ConditionKind, { host, project, earlier, role
 		case 'face':
 			return { kind, faces: [face] };
 		case 'formula':
-			return { kind, formula: host === 'cell' ? 'area > 2 m * 1 m' : host === 'node' ? 'valence == 4' : 'length > 1 m' };
+			return {
+				kind,
+				formula: host === 'cell' ? 'area > 2 m * 1 m' : host === 'node' ? 'valence == 4' : 'length > 1 m'
+			};
 		case 'any':
 			return { kind, of: [{ kind: 'border', state: 'border', within: 0 }] };
 	}

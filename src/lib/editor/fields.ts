@@ -4,6 +4,7 @@ import { namesIn } from '../../core/placement/rules/names.ts';
 import { READINGS_OF_SET } from '../../core/placement/rules/ruleHosts.ts';
 import { varies, type Condition, type Rule } from '../../core/placement/rules/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
+import { dragTargets, type Handle } from './handles.ts';
 import { freeName } from './names.ts';
 
 /** Kinds of fields, in the order of the list that they are chosen from. */
@@ -23,7 +24,13 @@ export type FieldKind = keyof typeof FIELD_LABELS;
 export function newSource(kind: FieldKind, at: readonly [number, number, number]): Field['source'] {
 	switch (kind) {
 		case 'distance':
-			return { kind, to: [{ kind: 'points', points: [[...at]], closed: false }], combine: 'least', blend: 1000, along: 'straight' };
+			return {
+				kind,
+				to: [{ kind: 'points', points: [[...at]], closed: false }],
+				combine: 'least',
+				blend: 1000,
+				along: 'straight'
+			};
 		case 'height':
 			return { kind };
 		case 'along':
@@ -40,6 +47,26 @@ export function newSource(kind: FieldKind, at: readonly [number, number, number]
 			return { kind, formula: 'height / width' };
 	}
 }
+
+/** Handles for the points of a field, dragged level through space. */
+export function fieldHandles({ source, name }: Field): Handle[] {
+	if (source.kind !== 'distance') return [];
+	return source.to.flatMap(({ points }, s) =>
+		points.map((at, p): Handle => ({
+			label: `${name}, point ${p + 1}`,
+			at,
+			directions: [
+				[1, 0, 0],
+				[0, 1, 0]
+			],
+			targets: [0, 1].map((c) => ({ path: ['source', 'to', s, 'points', p, c], factor: 1, least: -Infinity }))
+		}))
+	);
+}
+
+/** Moves a point of a field as far as its handle was dragged, mm along each of its directions. */
+export const dragFieldPoint = (field: Field, handle: Handle, way: readonly number[]): void =>
+	dragTargets(field, handle, way);
 
 /** Adds a field; answers the word that formulas call it by. */
 export function addFieldTo(draft: Project, source: Field['source'], name: string): string {
@@ -71,7 +98,10 @@ export function usersOfField(project: Project, id: string): string[] {
 			.map((r) => r.name ?? `a rule of ${project.sets.find((s) => s.id === r.set)?.name ?? r.set}`),
 		...project.overrides.filter((o) => namesIn([], [o], []).words.has(id)).map(() => 'what is set by hand'),
 		...project.fields
-			.filter((f) => f.id !== id && f.source.kind === 'formula' && namesIn([], [], project.fields) && f.source.formula.includes(id))
+			.filter(
+				(f) =>
+					f.id !== id && f.source.kind === 'formula' && namesIn([], [], project.fields) && f.source.formula.includes(id)
+			)
 			.map((f) => f.name)
 	];
 }
@@ -98,5 +128,7 @@ export function removeField(draft: Project, id: string): void {
 		rule.where = rule.where.flatMap((c) => without(c) ?? []);
 		rule.values = kept(rule.values);
 	}
-	for (const override of draft.overrides) if (Object.values(override.values).some((v) => varies(v) && 'field' in v && v.field === id)) override.values = kept(override.values);
+	for (const override of draft.overrides)
+		if (Object.values(override.values).some((v) => varies(v) && 'field' in v && v.field === id))
+			override.values = kept(override.values);
 }

@@ -71,14 +71,17 @@ const leastOf = (path: Path) =>
 const ROUND = 10;
 
 /** Adds to a mass what a handle was dragged: mm along each of its directions. */
-export function dragHandle(mass: Mass, handle: Handle, way: readonly number[]): void {
+export const dragHandle = (mass: Mass, handle: Handle, way: readonly number[]): void => dragTargets(mass, handle, way);
+
+/** The same on anything that the targets' paths lead into. */
+export function dragTargets(holder: object, handle: Handle, way: readonly number[]): void {
 	handle.targets.forEach(({ path, factor, least }, k) => {
-		const value = valueAt(mass, path) as Height;
+		const value = valueAt(holder, path) as Height;
 		const add = way[k]! * factor;
 		const moved = (from: number) => Math.max(least, Math.round((from + add) / ROUND) * ROUND);
 		// What is dragged square to the way stays as it was typed.
 		if (Math.abs(add) < ROUND / 2) return;
-		setAt(mass, path, typeof value === 'number' ? moved(value) : { ...value, above: moved(value.above) });
+		setAt(holder, path, typeof value === 'number' ? moved(value) : { ...value, above: moved(value.above) });
 	});
 }
 

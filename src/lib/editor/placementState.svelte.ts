@@ -106,34 +106,53 @@ export const takenBy = (faces: readonly FaceView[], rule: string): { taken: numb
 	return { taken, hidden };
 };
 
-/** Cells of faces in classes, with a legend: by the rule that takes them, or by the kits that stand there. */
-export function classesBy(
-	by: 'rule' | 'kit',
+/** Cells of faces in classes, with a legend whose places number the classes. */
+export interface Classes {
+	readonly classes: readonly Uint8Array[];
+	readonly legend: readonly ColourClass[];
+}
+
+/** Classes are told by one byte, of which the last means none. */
+const MOST_CLASSES = 250;
+
+/** Colour of a rule by its place in its set, on the screen's list and in the picture alike. */
+export const ruleColour = (k: number, open: boolean): string => (open ? OPEN : partColour(k));
+
+/** By the rule that takes each cell, numbered as on each face's own list; the legend is that of the chosen face. */
+export function classesByRule(
 	faces: readonly FaceView[],
+	chosen: FaceView | undefined,
 	set: string | undefined,
-	labelOf: (rule: string) => string
-): { readonly classes: readonly Uint8Array[]; readonly legend: readonly ColourClass[] } {
-	const labels: string[] = [];
-	const counts: number[] = [];
-	const classOf = (label: string): number => {
-		const known = labels.indexOf(label);
-		const at = known < 0 ? labels.push(label) - 1 : known;
-		return at;
-	};
+	rules: ReadonlyMap<string, { readonly label: string; readonly open: boolean }>
+): Classes {
+	const assigned = faces.map((face) => cellSet(face, set));
+	const most = Math.min(MOST_CLASSES, Math.max(0, ...assigned.map((a) => a?.rules.length ?? 0)));
+	const classes = assigned.map((a, f) =>
+		Uint8Array.from({ length: faces[f]!.cellCount }, (_, c) => {
+			const r = a?.ruleOf[c] ?? -1;
+			return r < 0 ? most : Math.min(r, most);
+		})
+	);
+	const own = chosen && cellSet(chosen, set);
+	const legend = Array.from({ length: most }, (_, k): ColourClass => ({
+		label: rules.get(own?.rules[k] ?? '')?.label ?? '',
+		colour: ruleColour(k, rules.get(own?.rules[k] ?? '')?.open ?? false),
+		count: own?.taken[k] ?? 0
+	}));
+	return { classes, legend: [...legend, { label: 'no rule', colour: NONE, count: own?.unassigned ?? 0 }] };
+}
+
+/** By the kits that stand on each cell. */
+export function classesByKit(faces: readonly FaceView[]): Classes {
+	const labels: string[] = ['nothing'];
+	const counts = [0];
 	const classes = faces.map((face) => {
-		const assigned = cellSet(face, set);
 		const { rowOf, words } = face.schedule.tables.panels;
 		return Uint8Array.from({ length: face.cellCount }, (_, c) => {
 			const row = rowOf[c]!;
-			const label =
-				by === 'kit'
-					? row >= 0
-						? words.kit!.words[words.kit!.index[row]!]!
-						: 'nothing'
-					: assigned && assigned.ruleOf[c]! >= 0
-						? labelOf(assigned.rules[assigned.ruleOf[c]!]!)
-						: 'no rule';
-			const at = Math.min(classOf(label), MOST_CLASSES);
+			const label = row >= 0 ? words.kit!.words[words.kit!.index[row]!]! : 'nothing';
+			const known = labels.indexOf(label);
+			const at = Math.min(MOST_CLASSES, known < 0 ? labels.push(label) - 1 : known);
 			counts[at] = (counts[at] ?? 0) + 1;
 			return at;
 		});
@@ -142,11 +161,6 @@ export function classesBy(
 		classes,
 		legend: labels
 			.slice(0, MOST_CLASSES + 1)
-			.map((label, k) => ({ label, colour: colourOf(label, k), count: counts[k] ?? 0 }))
+			.map((label, k) => ({ label, colour: k === 0 ? OPEN : partColour(k - 1), count: counts[k] ?? 0 }))
 	};
 }
-
-/** Classes are told by one byte, of which the last means none. */
-const MOST_CLASSES = 250;
-const colourOf = (label: string, k: number) =>
-	label === 'no rule' ? NONE : label === 'nothing' ? OPEN : partColour(k);

@@ -63,10 +63,16 @@ export const RULE_PRESETS: readonly RulePreset[] = [
 		apply: (draft, set, face) => {
 			const rule = rulesOn(draft, set, face.key).find((r) => r.where.length === 0 && r.kit);
 			const kit = draft.kits.find((k) => k.id === rule?.kit);
-			const sized = kit?.parameters.find((p) => p.quantity === 'ratio') ?? kit?.parameters.find((p) => p.quantity === 'length');
+			const sized =
+				kit?.parameters.find((p) => p.quantity === 'ratio') ?? kit?.parameters.find((p) => p.quantity === 'length');
 			if (!rule || !sized || !('least' in sized)) throw new Error('Place a kit with a size on all other cells first.');
 			const field = addFieldTo(draft, { kind: 'along', way: 'across' }, `Along ${face.name.split(' › ').at(-1)}`);
-			setRuleValue(draft, rule.id, sized.name, { kind: 'field', field, from: sized.default, to: (sized.default + sized.greatest) / 2 });
+			setRuleValue(draft, rule.id, sized.name, {
+				kind: 'field',
+				field,
+				from: sized.default,
+				to: (sized.default + sized.greatest) / 2
+			});
 			return rule.id;
 		}
 	}

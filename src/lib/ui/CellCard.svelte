@@ -1,6 +1,7 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { cellSet } from '$lib/editor/placementState.svelte.ts';
 	import type { CellAddress } from '$lib/stage/spaceView.ts';
 	import type { ModelView } from '$core/view/modelView.ts';
 	import { CELL_READINGS, type CellReading } from '$core/readings/cellReadings.ts';
@@ -34,6 +35,17 @@
 		const row = rowOf[at.cell]!;
 		return row === NO_ROW ? undefined : words.kit!.words[words.kit!.index[row]!];
 	});
+	/** How it came to be open, or to what is set by hand. */
+	const state = $derived.by(() => {
+		const assigned = cellSet(face, work.placement.set);
+		if (!assigned) return undefined;
+		if (assigned.byHand?.[at.cell]) return assigned.open[at.cell] ? 'left open by hand' : 'set by hand';
+		return assigned.open[at.cell]
+			? 'left open by a rule'
+			: assigned.ruleOf[at.cell]! < 0
+				? 'taken by no rule'
+				: undefined;
+	});
 	const fault = $derived(view.warnings.find((w) => w.face === face.key && w.cells.includes(at.cell))?.message);
 	const readings = $derived(work.runner.ask((api) => api.readings(face.hash, at.cell)));
 </script>
@@ -45,7 +57,10 @@
 >
 	<header class="flex items-baseline gap-2">
 		<strong class="figure">{cellMark(face, at.cell)}</strong>
-		<span class="truncate">{kit ?? 'no kit'}</span>
+		<span class="truncate"
+			>{kit ?? (state ? '' : 'no kit')}
+			{#if state}<span class="text-small text-ochre">{state}</span>{/if}</span
+		>
 		<button
 			class="ml-auto self-center text-soft hover:text-patina"
 			aria-label="Let go of the selection"

@@ -35,7 +35,7 @@
 	</button>
 {/snippet}
 
-<section aria-labelledby="tree-heading" class="max-h-[45%] shrink-0 overflow-auto border-b border-rule pb-2">
+<section aria-labelledby="tree-heading" class="max-h-[33%] shrink-0 overflow-auto border-b border-rule pb-2">
 	<div class="flex items-center justify-between px-3.5 pt-2.5">
 		<h2 id="tree-heading" class="heading">Masses and faces</h2>
 		<AddMass />

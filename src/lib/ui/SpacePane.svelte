@@ -4,6 +4,13 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
+	import { plainWords, whereInWords } from '$core/placement/rules/sentence.ts';
+	import { namesOf } from '$core/project/ruleNames.ts';
+	import { classOf } from '$core/readings/spread.ts';
+	import { colourScale } from '$lib/editor/colourScale.ts';
+	import { dragFieldPoint, fieldHandles } from '$lib/editor/fields.ts';
+	import { rulesOn } from '$lib/editor/placement.ts';
+	import { classesByKit, classesByRule } from '$lib/editor/placementState.svelte.ts';
 	import { contentNames } from '$core/project/contents.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
@@ -14,7 +21,14 @@
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
 	import Legend from './readings/Legend.svelte';
+	import RuleLegend from './placement/RuleLegend.svelte';
 
+	const COLOURS = [
+		['rule', 'Rules'],
+		['kit', 'Kits'],
+		['field', 'Field']
+	] as const;
+	const FIELD_SCALE = colourScale({}, 'even', 0, 1, 0);
 	/** The chords of finer divisions are as near to the face as makes no difference. */
 	const MOST_FOLLOWED = 20_000;
 
@@ -60,23 +74,72 @@
 		}
 	}
 
+	const { placement } = work;
+	/** By which the picture is coloured where kits are placed. */
+	const placed = $derived(work.place === 'placement' ? placement.colours : 'none');
+	const shownFaces = $derived(view?.faces.filter((f) => !f.hidden) ?? []);
+	/** Rules as the legend has them: numbered as on the list of the chosen face. */
+	const ruleWords = $derived.by(() => {
+		const key = work.face.current?.key;
+		return new Map(
+			work.project.sets.flatMap((set) => {
+				const names = namesOf(work.project, set);
+				return (key === undefined ? [] : rulesOn(work.project, set.id, key)).map((rule, k) => {
+					const words = rule.name ?? plainWords(whereInWords(rule.where, names));
+					return [rule.id, { label: `${k + 1} ${words}`, open: rule.kit === null }] as const;
+				});
+			})
+		);
+	});
+	const byPlacement = $derived.by(() => {
+		if (placed === 'rule') return classesByRule(shownFaces, work.face.view, placement.set, ruleWords);
+		if (placed === 'kit') return classesByKit(shownFaces);
+		const { values } = placement;
+		if (placed !== 'field' || !values || values.view !== view || values.field !== placement.field) return undefined;
+		const classes = shownFaces.map((face) => {
+			const shares = values.faces[view.faces.indexOf(face)]?.shares ?? new Float32Array();
+			return Uint8Array.from({ length: face.cellCount }, (_, c) =>
+				classOf(shares[c] ?? 0, 0, 1, FIELD_SCALE.palette.length)
+			);
+		});
+		return { classes, legend: [] };
+	});
+	$effect(() => {
+		if (placed !== 'none' && view) void work.readings.refreshMeshes(view);
+	});
 	const colouring = $derived.by(() => {
 		const { readings } = work;
-		if (!readings.coloured || work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
+		if (work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
 		const { meshes } = readings.meshes;
+		const none = getComputedStyle(canvas).getPropertyValue('--inside').trim();
+		if (byPlacement) {
+			const faces = shownFaces.map((face, k) => ({
+				face,
+				mesh: meshes[view.faces.indexOf(face)]!,
+				classes: byPlacement.classes[k]!
+			}));
+			const palette = placed === 'field' ? FIELD_SCALE.palette : byPlacement.legend.map((c) => c.colour);
+			return { host: 'cell' as const, faces, palette, none };
+		}
+		if (!readings.coloured) return undefined;
 		const { classes } = readings;
 		const faces = readings.faces
 			.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! }))
 			.filter(({ face }) => view.faces.includes(face));
-		return faces.length
-			? {
-					host: readings.reading.host,
-					faces,
-					palette: readings.scale.palette,
-					none: getComputedStyle(canvas).getPropertyValue('--inside').trim()
-				}
-			: undefined;
+		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none } : undefined;
 	});
+	/** Chooses the cells of a class of the legend. */
+	function chooseClass(k: number) {
+		if (!view || !byPlacement) return;
+		const cells = shownFaces.flatMap((face, f) =>
+			placed === 'rule' && face !== work.face.view
+				? []
+				: Array.from(byPlacement.classes[f]!, (at, cell) => ({ at, cell, face: view.faces.indexOf(face) })).filter(
+						(c) => c.at === k
+					)
+		);
+		work.selection.chooseAll(view, cells);
+	}
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
 	/** Edges of bare faces as they follow these, by the hash of the face. */
@@ -138,9 +201,14 @@
 				getComputedStyle(canvas).getPropertyValue('--ink').trim()
 			);
 	});
+	/** The field whose points are dragged, where one is open. */
+	const openField = $derived(
+		work.place === 'placement' ? work.project.fields.findIndex((f) => f.id === placement.field) : -1
+	);
 	// Handles of the chosen mass, where masses are made.
 	const handles = $derived.by(() => {
 		if (incoming) return cornerHandles(incoming.reportOf(incoming.face)?.corners ?? []);
+		if (openField >= 0) return fieldHandles(work.project.fields[openField]!);
 		const mass = work.face.current?.mass;
 		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
 	});
@@ -163,7 +231,10 @@
 		held ??= handles[k];
 		const handle = held;
 		if (!handle) return;
-		const change = work.face.onMass((mass) => dragHandle(mass, handle, way));
+		const change =
+			openField >= 0
+				? (draft: typeof work.project) => dragFieldPoint(draft.fields[openField]!, handle, way)
+				: work.face.onMass((mass) => dragHandle(mass, handle, way));
 		if (!done) return void (dragError = work.editor.preview(change));
 		held = undefined;
 		const label = `Drag ${handle.label.toLowerCase()}`;
@@ -251,6 +322,23 @@
 		>
 			<Maximize size={13} />Fit
 		</button>
+		{#if work.place === 'placement'}
+			<div class="flex rounded border border-control bg-sheet text-small" role="group" aria-label="Colour by">
+				{#each COLOURS as [by, label] (by)}
+					<button
+						class="px-2 py-[3px] first:rounded-l last:rounded-r {placement.colours === by
+							? 'bg-wash text-patina'
+							: 'hover:bg-wash/60'}"
+						aria-pressed={placement.colours === by}
+						disabled={by === 'field' && !placement.field}
+						title={by === 'field' && !placement.field
+							? 'Open a field first'
+							: `Colour the cells by ${label.toLowerCase()}`}
+						onclick={() => (placement.colours = placement.colours === by ? 'none' : by)}>{label}</button
+					>
+				{/each}
+			</div>
+		{/if}
 		<OverlayMenu />
 		<label>
 			<span class="sr-only">Standard view</span>
@@ -269,7 +357,14 @@
 			</select>
 		</label>
 	</div>
-	{#if colouring}<Legend />{/if}
+	{#if colouring && byPlacement && placed !== 'field'}
+		<RuleLegend
+			title={placed === 'rule' ? `By rule, ${work.face.current?.face.name ?? ''}` : 'By kit'}
+			legend={byPlacement.legend}
+			onchoose={chooseClass}
+			onclose={() => (placement.colours = 'none')}
+		/>
+	{:else if colouring && !byPlacement}<Legend />{/if}
 	{#if over}
 		<p
 			class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm"

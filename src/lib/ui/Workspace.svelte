@@ -129,10 +129,10 @@
 	<TopStrip oncommands={() => (commandsOpen = true)} />
 	<SaveBanner />
 	<div
-		class="grid min-h-0 flex-1 grid-cols-[264px_1fr]"
+		class="grid min-h-0 flex-1 grid-cols-[320px_1fr]"
 		style="grid-template-rows: minmax(0, 1fr) {work.place === 'kits' ? '0px' : drawer}"
 	>
-		<aside class="flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
+		<aside class="row-span-2 flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
 			{#if work.place !== 'kits'}<FaceTree />{/if}
 			<section class="min-h-0 flex-1 overflow-auto px-3.5 py-2.5" aria-label={PLACES[work.place].label}>
 				{#if !needsFace || work.face.current}
@@ -162,7 +162,7 @@
 					/>{/key}{/if}
 			{#if work.revisions.open}<RevisionsPane />{/if}
 		</div>
-		<div class="col-span-2 grid min-h-0">
+		<div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)]">
 			{#if work.place !== 'kits'}<ScheduleDrawer />{/if}
 		</div>
 	</div>

@@ -5,13 +5,23 @@
 	import { messageOf } from '$core/errors.ts';
 	import { STARTER_KITS } from '$core/kit/starters/index.ts';
 	import type { KitHost } from '$core/kit/schema.ts';
+	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
+	import type { RuleSet } from '$core/placement/rules/schema.ts';
 	import type { KitFile } from '$core/project/kitFile.ts';
 	import { dropKept, listKept, loadKept, type KeptKit } from '$lib/editor/kitLibrary.ts';
 	import { HOST_KINDS, kitAsFile, newKit } from '$lib/editor/kits.ts';
 	import { useEditing } from '$lib/editor/context.ts';
 	import KitPicture from './KitPicture.svelte';
 
-	let { ontake, onnew }: { ontake: (file: KitFile) => void; onnew: (id: string) => void } = $props();
+	interface Props {
+		ontake: (file: KitFile) => void;
+		onnew: (id: string) => void;
+		/** Kits that stand on these hosts only. */
+		host?: RuleSet['host'];
+		label?: string;
+	}
+	let { ontake, onnew, host, label: trigger }: Props = $props();
+	const fits = (kind: KitHost['kind']) => host === undefined || setHostOf({ kind }) === host;
 
 	const work = useEditing();
 	let open = $state(false);
@@ -45,8 +55,10 @@
 </script>
 
 <Popover.Root bind:open onOpenChange={(o) => o && void refresh()}>
-	<Popover.Trigger class="button text-small" title="Starters, your library, or a new kit"
-		><Plus size={13} />Add kit</Popover.Trigger
+	<Popover.Trigger
+		class={trigger ? 'text-patina hover:underline' : 'button text-small'}
+		title="Starters, your library, or a new kit"
+		>{#if trigger}{trigger}{:else}<Plus size={13} />Add kit{/if}</Popover.Trigger
 	>
 	<Popover.Portal>
 		<Popover.Content
@@ -59,15 +71,15 @@
 		>
 			<div class="mb-2 flex flex-wrap items-center gap-1.5 text-small">
 				<span class="text-soft">New, from nothing, for a</span>
-				{#each Object.entries(HOST_KINDS) as [kind, label] (kind)}<button
+				{#each Object.entries(HOST_KINDS).filter(([kind]) => fits(kind as 'cell')) as [kind, label] (kind)}<button
 						class="button"
 						onclick={() => make(kind as 'cell')}>{label.toLowerCase()}</button
 					>{/each}
 			</div>
-			{#each GROUPS as [label, kinds] (label)}
+			{#each GROUPS.filter(([, kinds]) => kinds.some(fits)) as [label, kinds] (label)}
 				<h4 class="heading mt-2 mb-1">Starters {label.toLowerCase()}</h4>
 				<div class="flex flex-wrap gap-1">
-					{#each STARTER_KITS.filter((k) => (kinds as readonly string[]).includes(k.host.kind)) as starter (starter.id)}
+					{#each STARTER_KITS.filter((k) => (kinds as readonly string[]).includes(k.host.kind) && fits(k.host.kind)) as starter (starter.id)}
 						<button
 							class="flex w-[106px] flex-col items-center gap-0.5 rounded border border-transparent p-1 text-center text-least leading-tight hover:border-control"
 							title={starter.help}

@@ -1,0 +1,166 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { createProject, enter, eventually, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
+import { setCount } from '../unit/demo.ts';
+
+/** Cells of the canopy in these tests: 12 columns, 10 rows. */
+const CELLS = 120;
+
+describe('placement', function () {
+	this.timeout(60_000);
+	const at = freshPages();
+	let id: string;
+	beforeEach(async () => {
+		id = await createProject((p) => {
+			setCount(p, 0, 'across', 12);
+			setCount(p, 0, 'up', 10);
+		});
+		await openProject(at.page, id, 'placement');
+	});
+	const rules = async () => (await savedProject(id)).rules;
+	const panels = (page: Page) => page.getByRole('region', { name: 'Rules of Panels' });
+	const addRule = async (page: Page, item: string) => {
+		await page.getByRole('button', { name: 'Add a rule to Panels' }).click();
+		await page.getByRole('menuitem', { name: item, exact: true }).click();
+	};
+
+	it('adds rules that read as sentences, each with its count, and lights up what they take', async () => {
+		const { page } = at;
+		await shows(panels(page), '120 cells,all taken');
+		await addRule(page, 'Every third column open');
+		await shows(panels(page), /every 3rd column from 3\s*→\s*left open/);
+		await eventually(async () =>
+			expect(await page.getByRole('button', { name: 'Choose what rule 1 of Panels takes' }).innerText()).equal('40')
+		);
+		await shows(page.getByTestId('schedule-totals'), /^80 rows/);
+		await page.getByRole('button', { name: 'Choose what rule 1 of Panels takes' }).click();
+		await shows(page.getByTestId('cell-card'), 'left open by a rule');
+		await shows(page.getByTestId('cell-card'), 'and 39 more chosen');
+		await page.getByRole('textbox', { name: 'Every n-th' }).fill('4');
+		await page.getByRole('textbox', { name: 'Every n-th' }).press('Enter');
+		await shows(page.getByTestId('schedule-totals'), /^90 rows/);
+		await saved(page);
+		expect((await rules()).map((r) => [r.kit, r.where])).deep.equal([
+			[null, [{ kind: 'lines', of: 'column', from: 3, every: 4 }]],
+			['framed-pane', []]
+		]);
+	});
+
+	it('takes conditions of every kind, typed with units, and says what is wrong beside them', async () => {
+		const { page } = at;
+		await addRule(page, 'Flat pane');
+		const kind = page.getByRole('combobox', { name: 'Kind of condition' });
+		await kind.selectOption('reading');
+		await page.getByRole('textbox', { name: 'To', exact: true }).fill('much');
+		await page.getByRole('textbox', { name: 'To', exact: true }).press('Enter');
+		await shows(panels(page).getByRole('alert'), 'much');
+		await page.getByRole('textbox', { name: 'To', exact: true }).fill('12 m2');
+		await page.getByRole('textbox', { name: 'To', exact: true }).press('Enter');
+		await saved(page);
+		expect((await rules())[0]!.where).deep.equal([{ kind: 'reading', reading: 'area', to: 12e6 }]);
+		await kind.selectOption('formula');
+		const formula = page.getByRole('textbox', { name: 'Condition' });
+		await formula.fill('row <= 2 or column == 12');
+		await formula.press('Enter');
+		await shows(panels(page), 'row <= 2 or column == 12');
+		await eventually(async () =>
+			expect(await page.getByRole('button', { name: 'Choose what rule 1 of Panels takes' }).innerText()).equal('32')
+		);
+		await page.getByRole('checkbox', { name: 'not' }).check();
+		await eventually(async () =>
+			expect(await page.getByRole('button', { name: 'Choose what rule 1 of Panels takes' }).innerText()).equal('88')
+		);
+	});
+
+	it('lets a value follow a field, whose curve and points are changed, and colours by it', async () => {
+		const { page } = at;
+		await page.getByRole('button', { name: 'Add a field' }).click();
+		await page.getByRole('menuitem', { name: 'Distance to points or lines' }).click();
+		await page.getByRole('group', { name: /^Curve from what occurs/ }).waitFor();
+		expect(await page.getByRole('button', { name: 'Field', exact: true }).getAttribute('aria-pressed')).equal('true');
+		await page.getByRole('button', { name: 'What frame width follows' }).click();
+		await page.getByRole('menuitemradio', { name: 'by a field' }).click();
+		await enter(page, 'Where it is least', '60');
+		await enter(page, 'Where it is greatest', '160');
+		await saved(page);
+		const project = await savedProject(id);
+		const [field] = project.fields;
+		expect(project.rules[0]!.values).deep.equal({ frameWidth: { kind: 'field', field: field!.id, from: 60, to: 160 } });
+		const point = page.getByRole('slider', { name: 'Point 2 of the curve' });
+		await point.focus();
+		await point.press('ArrowDown');
+		await saved(page);
+		expect((await savedProject(id)).fields[0]!.ease).deep.equal([
+			[0, 0],
+			[1, 0.95]
+		]);
+		// Its point is dragged in the model, and the field follows.
+		const before = (field!.source as { to: { points: number[][] }[] }).to[0]!.points[0]!;
+		const canvas = page.getByRole('region', { name: 'Model in space' }).locator('canvas');
+		await eventually(async () => expect(await canvas.getAttribute('data-handles')).match(/\d/));
+		const [x, y] = (await canvas.getAttribute('data-handles'))!.split(' ')[0]!.split(',').map(Number);
+		const box = (await canvas.boundingBox())!;
+		await page.mouse.move(box.x + x!, box.y + y!);
+		await page.mouse.down();
+		await page.mouse.move(box.x + x! + 40, box.y + y! + 10, { steps: 3 });
+		await page.mouse.up();
+		await saved(page);
+		await eventually(async () => {
+			const { source } = (await savedProject(id)).fields[0]!;
+			expect((source as { to: { points: number[][] }[] }).to[0]!.points[0]).not.deep.equal(before);
+		});
+		await page.getByRole('button', { name: /^Remove Distance/ }).click();
+		await shows(page.getByRole('alert'), 'follows it');
+		await page.getByRole('button', { name: 'Remove it all the same' }).click();
+		await saved(page);
+		expect([(await savedProject(id)).fields, (await rules())[0]!.values]).deep.equal([[], {}]);
+	});
+
+	it('sets chosen cells by hand, lists it, lets it wait, and lifts it', async () => {
+		const { page } = at;
+		await page.getByRole('row').nth(1).click();
+		await page.getByRole('combobox', { name: 'Kit by hand' }).selectOption('Flat pane');
+		await shows(page.getByRole('row').nth(1), 'Flat pane');
+		await shows(page.getByTestId('cell-card'), 'set by hand');
+		await shows(page.getByRole('region', { name: 'By hand' }), /1\s*Flat pane/);
+		await page.getByRole('row').nth(2).click();
+		await page.getByRole('combobox', { name: 'Kit by hand' }).selectOption('-');
+		await shows(page.getByTestId('schedule-totals'), /^119 rows/);
+		await saved(page);
+		expect((await savedProject(id)).overrides.map((o) => [o.hosts, o.kit])).deep.equal([
+			[[[0, 0, 0, 0, 0]], 'flat-pane'],
+			[[[0, 1, 1, 0, 0]], null]
+		]);
+		await page.getByRole('button', { name: 'Lift all' }).click();
+		await shows(page.getByTestId('schedule-totals'), new RegExp(`^${CELLS} rows`));
+	});
+
+	it('keeps the values that another kit has, too, and names those that it loses', async () => {
+		const { page } = at;
+		await enter(page, 'Frame width', '80');
+		await enter(page, 'Pane thickness', '20');
+		await page.getByLabel('Kit', { exact: true }).selectOption('Flat pane');
+		await shows(page.getByRole('status'), 'Not known to Flat pane, so let go: Frame width.');
+		await saved(page);
+		expect((await rules())[0]!.values).deep.equal({ paneThickness: 20 });
+	});
+
+	it('moves rules by the keyboard, names what takes nothing, and colours by rule with a legend that chooses', async () => {
+		const { page } = at;
+		await addRule(page, 'Alternate');
+		await page.getByRole('button', { name: 'Rules', exact: true }).click();
+		const legend = page.getByTestId('legend');
+		await shows(legend, /1 checker\s*60/);
+		await legend.getByRole('button', { name: /2 all others/ }).click();
+		await shows(page.getByTestId('cell-card'), 'and 59 more chosen');
+		await panels(page)
+			.getByRole('button', { name: /checker → Flat pane/ })
+			.press('Alt+ArrowDown');
+		await saved(page);
+		expect((await rules()).map((r) => r.where.length)).deep.equal([0, 1]);
+		await shows(
+			page.getByRole('status'),
+			'Rule 2 of Panels takes nothing here: earlier rules take all 60 on which it holds.'
+		);
+	});
+});
