@@ -12,6 +12,7 @@ import { benchDocument } from './document.ts';
 import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
+import { benchPlacement } from './placement.ts';
 import { benchSpine } from './spine.ts';
 import { benchTilings } from './tilings.ts';
 import { verbSurface } from '../unit/oracle.ts';
@@ -129,6 +130,7 @@ const [verb] = await timed(() => {
 });
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
 await benchSpine();
+await benchPlacement();
 benchDocument();
 await benchFaces();
 await benchOpenings();

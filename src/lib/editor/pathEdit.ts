@@ -49,6 +49,9 @@ export class PathEdit {
 	private on(change: (root: object) => void): Change {
 		return this.root === 'shape'
 			? this.work.face.onMass((mass) => change(mass.shape))
-			: this.work.face.onFace((face) => change(face));
+			: // Openings are each face's own.
+				this.path()[0] === 'openings'
+				? this.work.face.onFace((face) => change(face))
+				: this.work.face.onFaces((face) => change(face));
 	}
 }

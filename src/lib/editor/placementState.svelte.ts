@@ -123,7 +123,7 @@ export function classesByRule(
 	faces: readonly FaceView[],
 	chosen: FaceView | undefined,
 	set: string | undefined,
-	rules: ReadonlyMap<string, { readonly label: string; readonly open: boolean }>
+	rules: Readonly<Record<string, { readonly label: string; readonly open: boolean }>>
 ): Classes {
 	const assigned = faces.map((face) => cellSet(face, set));
 	const most = Math.min(MOST_CLASSES, Math.max(0, ...assigned.map((a) => a?.rules.length ?? 0)));
@@ -135,8 +135,8 @@ export function classesByRule(
 	);
 	const own = chosen && cellSet(chosen, set);
 	const legend = Array.from({ length: most }, (_, k): ColourClass => ({
-		label: rules.get(own?.rules[k] ?? '')?.label ?? '',
-		colour: ruleColour(k, rules.get(own?.rules[k] ?? '')?.open ?? false),
+		label: rules[own?.rules[k] ?? '']?.label ?? '',
+		colour: ruleColour(k, rules[own?.rules[k] ?? '']?.open ?? false),
 		count: own?.taken[k] ?? 0
 	}));
 	return { classes, legend: [...legend, { label: 'no rule', colour: NONE, count: own?.unassigned ?? 0 }] };

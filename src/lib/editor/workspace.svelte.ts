@@ -12,6 +12,7 @@ import { addMass } from './masses.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
+import { PlacementColours } from './placementColours.svelte.ts';
 import { PlacementState } from './placementState.svelte.ts';
 import { ProjectEditor } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
@@ -64,6 +65,8 @@ export class Workspace {
 		normals: false,
 		boxes: false
 	});
+	/** The cells as they are coloured where kits are placed. */
+	readonly colours: PlacementColours = new PlacementColours(this);
 	/** Where kits are made and tried. */
 	readonly bench: BenchState = new BenchState(this);
 	/** The states that the project has had. */
@@ -130,7 +133,7 @@ export class Workspace {
 		const tiling = copyOf(this.project, face.tiling);
 		const error = this.editor.commit(
 			'Make own tiling',
-			this.face.onFace((f, draft) => useTiling(draft, f, tiling))
+			this.face.onFaces((f, draft) => useTiling(draft, f, tiling))
 		);
 		if (error) this.editor.notice = error;
 		else this.editTiling(tiling.id);

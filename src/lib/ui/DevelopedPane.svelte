@@ -85,7 +85,10 @@
 	);
 	const hovered = $derived(work.selection.hovered?.face === index ? work.selection.hovered.cell : undefined);
 	const colouring = $derived.by(() => {
-		const { readings } = work;
+		const { readings, colours: own } = work;
+		const none = () => getComputedStyle(element).getPropertyValue('--inside').trim();
+		const placed = own.classes?.classes[own.faces.findIndex((f) => f === scene?.face)];
+		if (placed) return { host: 'cell' as const, classes: placed, palette: own.palette, none: none() };
 		const k = readings.faces.findIndex((f) => f.face === scene?.face);
 		const classes = readings.coloured ? readings.classes[k] : undefined;
 		return (
@@ -93,7 +96,7 @@
 				host: readings.reading.host,
 				classes,
 				palette: readings.scale.palette,
-				none: getComputedStyle(element).getPropertyValue('--inside').trim()
+				none: none()
 			}
 		);
 	});

@@ -11,6 +11,15 @@
 	/** Faces of a mass with more than this many are folded until it is chosen. */
 	const FEW = 4;
 
+	/** Ctrl adds a face or takes it away, Shift takes all from the one that is worked on. */
+	function choose(key: string, event: MouseEvent) {
+		if (event.ctrlKey || event.metaKey) return work.face.toggle(key);
+		if (!event.shiftKey) return void (work.face.chosen = key);
+		const keys = work.project.masses.flatMap((m) => m.faces.map((f) => faceKey(m, f)));
+		const [a, b] = [keys.indexOf(work.face.current?.key ?? key), keys.indexOf(key)];
+		const range = keys.slice(Math.min(a, b), Math.max(a, b) + 1);
+		work.face.chooseAll(a <= b ? range : range.reverse());
+	}
 	const toggle = (m: number, f: number) =>
 		work.editor.apply(work.project.masses[m]!.faces[f]!.hidden ? 'Show face' : 'Hide face', (draft) => {
 			const face = draft.masses[m]!.faces[f]!;
@@ -46,7 +55,12 @@
 			<li>
 				<button
 					class="flex w-full items-baseline px-3.5 py-[3px] text-left hover:bg-wash/60"
-					onclick={() => (work.face.chosen = faceKey(mass, mass.faces[0]!))}
+					title="Choose it; with Ctrl all of its faces together"
+					onclick={(e) => {
+						const keys = mass.faces.map((face) => faceKey(mass, face));
+						if (e.ctrlKey || e.metaKey) work.face.chooseAll(keys);
+						else work.face.chosen = keys[0]!;
+					}}
 				>
 					{mass.name}
 					<span class="figure ml-auto text-small text-soft">
@@ -58,12 +72,17 @@
 					{#each open ? mass.faces : [] as face, f (face.id)}
 						{@const key = faceKey(mass, face)}
 						<li
-							class="group flex items-center pr-3.5 {work.face.current?.key === key ? 'bg-wash' : 'hover:bg-wash/60'}"
+							class="group flex items-center pr-3.5 {work.face.current?.key === key
+								? 'bg-wash'
+								: work.face.all.includes(key)
+									? 'bg-wash/70'
+									: 'hover:bg-wash/60'}"
 						>
 							<button
 								class="flex min-w-0 grow items-baseline py-[3px] pl-7 text-left"
 								aria-current={work.face.current?.key === key ? 'true' : undefined}
-								onclick={() => (work.face.chosen = key)}
+								aria-pressed={work.face.all.length > 1 ? work.face.all.includes(key) : undefined}
+								onclick={(e) => choose(key, e)}
 							>
 								<span class="truncate {face.hidden || !face.facade ? 'text-soft' : ''}">{face.name}</span>
 								<span

@@ -2,6 +2,7 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import ChevronUp from '@lucide/svelte/icons/chevron-up';
 	import Search from '@lucide/svelte/icons/search';
+	import { warningsOf } from '$lib/editor/placeStates.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { TABLE_NAMES, tableOf, type TableName } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
@@ -59,6 +60,13 @@
 			`${group((weight ?? 0) / 1000, 1)} t`
 		].join(' · ');
 	});
+
+	/** Why kits that are placed make nothing here. */
+	const reasons = $derived(
+		answer && answer.order.length === 0
+			? [...new Set(warningsOf('placement', work.warnings).map((w) => w.message))].slice(0, 3)
+			: []
+	);
 
 	// The answer lives in the worker: asked again when the model or the query changes.
 	$effect(() => {
@@ -122,7 +130,11 @@
 			{/key}
 		{:else if view && answer}
 			<p class="p-4 text-soft">
-				No {definition.one} yet. A row appears here for every {WHERE[state.table]}.
+				{#if reasons.length}
+					No {definition.one}: {reasons.join(' ')}
+				{:else}
+					No {definition.one} yet. A row appears here for every {WHERE[state.table]}.
+				{/if}
 				<button class="button ml-2" onclick={() => (work.place = 'placement')}>Place a kit</button>
 			</p>
 		{/if}

@@ -65,7 +65,17 @@
 		return { face, cell: view.faces[face]!.schedule.tables.panels.host[at]! };
 	};
 
+	/** Where a range of rows begins: at the row that was chosen last without Shift. */
+	let anchor: number | undefined;
+
+	function chooseTo(row: number) {
+		const [a, b] = [answer.order.indexOf(anchor ?? row), answer.order.indexOf(row)];
+		const range = answer.order.subarray(Math.min(a, b), Math.max(a, b) + 1);
+		work.selection.chooseAll(view, Array.from(range, addressOf));
+	}
+
 	function choose(row: number, add: boolean) {
+		anchor = row;
 		if (ofCells) {
 			work.selection.choose(view, addressOf(row), add);
 			work.space?.reveal(addressOf(row));
@@ -99,6 +109,11 @@
 	});
 
 	function onkeydown(event: KeyboardEvent) {
+		if (ofCells && event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+			event.preventDefault();
+			event.stopPropagation();
+			return work.selection.chooseAll(view, Array.from(answer.order, addressOf));
+		}
 		const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
 		if (!step) return;
 		event.preventDefault();
@@ -192,7 +207,7 @@
 							? 'bg-wash/50'
 							: ''}"
 					style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start - HEAD}px)"
-					onclick={(e) => choose(row, e.shiftKey || e.ctrlKey || e.metaKey)}
+					onclick={(e) => (e.shiftKey && ofCells ? chooseTo(row) : choose(row, e.ctrlKey || e.metaKey))}
 					onmouseenter={() => ofCells && (work.selection.hovered = addressOf(row))}
 				>
 					<span role="gridcell" class="figure">{rows.mark(row)}</span>

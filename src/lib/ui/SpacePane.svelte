@@ -4,13 +4,7 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
-	import { plainWords, whereInWords } from '$core/placement/rules/sentence.ts';
-	import { namesOf } from '$core/project/ruleNames.ts';
-	import { classOf } from '$core/readings/spread.ts';
-	import { colourScale } from '$lib/editor/colourScale.ts';
 	import { dragFieldPoint, fieldHandles } from '$lib/editor/fields.ts';
-	import { rulesOn } from '$lib/editor/placement.ts';
-	import { classesByKit, classesByRule } from '$lib/editor/placementState.svelte.ts';
 	import { contentNames } from '$core/project/contents.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
@@ -28,7 +22,6 @@
 		['kit', 'Kits'],
 		['field', 'Field']
 	] as const;
-	const FIELD_SCALE = colourScale({}, 'even', 0, 1, 0);
 	/** The chords of finer divisions are as near to the face as makes no difference. */
 	const MOST_FOLLOWED = 20_000;
 
@@ -75,51 +68,23 @@
 	}
 
 	const { placement } = work;
-	/** By which the picture is coloured where kits are placed. */
-	const placed = $derived(work.place === 'placement' ? placement.colours : 'none');
-	const shownFaces = $derived(view?.faces.filter((f) => !f.hidden) ?? []);
-	/** Rules as the legend has them: numbered as on the list of the chosen face. */
-	const ruleWords = $derived.by(() => {
-		const key = work.face.current?.key;
-		return new Map(
-			work.project.sets.flatMap((set) => {
-				const names = namesOf(work.project, set);
-				return (key === undefined ? [] : rulesOn(work.project, set.id, key)).map((rule, k) => {
-					const words = rule.name ?? plainWords(whereInWords(rule.where, names));
-					return [rule.id, { label: `${k + 1} ${words}`, open: rule.kit === null }] as const;
-				});
-			})
-		);
-	});
-	const byPlacement = $derived.by(() => {
-		if (placed === 'rule') return classesByRule(shownFaces, work.face.view, placement.set, ruleWords);
-		if (placed === 'kit') return classesByKit(shownFaces);
-		const { values } = placement;
-		if (placed !== 'field' || !values || values.view !== view || values.field !== placement.field) return undefined;
-		const classes = shownFaces.map((face) => {
-			const shares = values.faces[view.faces.indexOf(face)]?.shares ?? new Float32Array();
-			return Uint8Array.from({ length: face.cellCount }, (_, c) =>
-				classOf(shares[c] ?? 0, 0, 1, FIELD_SCALE.palette.length)
-			);
-		});
-		return { classes, legend: [] };
-	});
+	const { colours } = work;
 	$effect(() => {
-		if (placed !== 'none' && view) void work.readings.refreshMeshes(view);
+		if (colours.by !== 'none' && view) void work.readings.refreshMeshes(view);
 	});
 	const colouring = $derived.by(() => {
 		const { readings } = work;
 		if (work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
 		const { meshes } = readings.meshes;
 		const none = getComputedStyle(canvas).getPropertyValue('--inside').trim();
-		if (byPlacement) {
-			const faces = shownFaces.map((face, k) => ({
+		const own = colours.classes?.classes;
+		if (own) {
+			const faces = colours.faces.map((face, k) => ({
 				face,
 				mesh: meshes[view.faces.indexOf(face)]!,
-				classes: byPlacement.classes[k]!
+				classes: own[k]!
 			}));
-			const palette = placed === 'field' ? FIELD_SCALE.palette : byPlacement.legend.map((c) => c.colour);
-			return { host: 'cell' as const, faces, palette, none };
+			return { host: 'cell' as const, faces, palette: colours.palette, none };
 		}
 		if (!readings.coloured) return undefined;
 		const { classes } = readings;
@@ -128,18 +93,6 @@
 			.filter(({ face }) => view.faces.includes(face));
 		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none } : undefined;
 	});
-	/** Chooses the cells of a class of the legend. */
-	function chooseClass(k: number) {
-		if (!view || !byPlacement) return;
-		const cells = shownFaces.flatMap((face, f) =>
-			placed === 'rule' && face !== work.face.view
-				? []
-				: Array.from(byPlacement.classes[f]!, (at, cell) => ({ at, cell, face: view.faces.indexOf(face) })).filter(
-						(c) => c.at === k
-					)
-		);
-		work.selection.chooseAll(view, cells);
-	}
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
 	/** Edges of bare faces as they follow these, by the hash of the face. */
@@ -357,14 +310,14 @@
 			</select>
 		</label>
 	</div>
-	{#if colouring && byPlacement && placed !== 'field'}
+	{#if colouring && colours.classes?.legend.length}
 		<RuleLegend
-			title={placed === 'rule' ? `By rule, ${work.face.current?.face.name ?? ''}` : 'By kit'}
-			legend={byPlacement.legend}
-			onchoose={chooseClass}
+			title={colours.title}
+			legend={colours.classes.legend}
+			onchoose={(k) => view && work.selection.chooseAll(view, colours.cellsOf(k))}
 			onclose={() => (placement.colours = 'none')}
 		/>
-	{:else if colouring && !byPlacement}<Legend />{/if}
+	{:else if colouring && !colours.classes}<Legend />{/if}
 	{#if over}
 		<p
 			class="pointer-events-none absolute rounded border border-rule bg-sheet px-2 py-0.5 text-small shadow-sm"

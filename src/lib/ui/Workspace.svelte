@@ -24,6 +24,7 @@
 	import CurvePane from './shape/CurvePane.svelte';
 	import PlaceWarnings from './PlaceWarnings.svelte';
 	import RevisionsPane from './RevisionsPane.svelte';
+	import SeveralFaces from './SeveralFaces.svelte';
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
 	import SpacePane from './SpacePane.svelte';
@@ -141,6 +142,8 @@
 							This face is not part of the facade, so that nothing stands on it. Its switch is under Mass.
 						</p>
 					{/if}
+					{#if work.face.all.length > 1 && ['setting-out', 'tiling', 'placement'].includes(work.place)}<SeveralFaces
+						/>{/if}
 					{#key work.place === 'mass' ? work.face.current?.mass.id : work.face.current?.key}
 						<Content />
 					{/key}

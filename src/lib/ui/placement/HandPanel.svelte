@@ -6,6 +6,7 @@
 	import { shownQuantity } from '$lib/editor/kitSteps.ts';
 	import { keyOf } from '$lib/editor/cellKeys.ts';
 	import { cellSet } from '$lib/editor/placementState.svelte.ts';
+	import { reselect, SELECTION_TOOLS, type SelectionTool } from '$lib/editor/selectionTools.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import ParameterValue from '../bench/ParameterValue.svelte';
 
@@ -18,17 +19,22 @@
 	const set = $derived(sets.find((s) => s.id === setId) ?? sets.find((s) => s.id === work.placement.set) ?? sets[0]);
 	const kits = $derived(work.project.kits.filter((k) => k.host.kind === 'cell' || k.host.kind === 'box'));
 	let error = $state<string>();
+	/** The rule that takes the first chosen cell. */
+	const rule = $derived.by(() => {
+		const [first] = chosen;
+		const face = first && view?.faces[first.face];
+		const assigned = face && cellSet(face, set?.id);
+		return assigned && work.project.rules.find((r) => r.id === assigned.rules[assigned.ruleOf[first.cell]!]);
+	});
 	/** The kit of the first chosen cell, whose values can be set. */
 	const kit = $derived.by(() => {
 		const [first] = chosen;
 		const face = first && view?.faces[first.face];
-		const assigned = face && cellSet(face, set?.id);
 		const hand =
 			face &&
 			work.project.overrides.findLast(
 				(o) => o.set === set?.id && o.face === face.key && o.kit !== undefined && covers(o, cells[0]!)
 			);
-		const rule = assigned && work.project.rules.find((r) => r.id === assigned.rules[assigned.ruleOf[first.cell]!]);
 		const id = hand ? hand.kit : rule?.kit;
 		return work.project.kits.find((k) => k.id === id);
 	});
@@ -43,6 +49,21 @@
 	let parameter = $state('');
 	const asked = $derived(kit?.parameters.find((p) => p.name === parameter));
 
+	const choose = (tool: SelectionTool) => view && work.selection.chooseAll(view, reselect(view, chosen, tool));
+	/** The look of the first of the chosen cells, put aside for others. */
+	function copyLook() {
+		const [first] = cells;
+		const looks = work.project.overrides.filter(
+			(o) => o.set === set?.id && o.face === first!.face && covers(o, first!)
+		);
+		const turn = looks.findLast((o) => o.turn)?.turn;
+		copied = {
+			kit: kit?.id ?? null,
+			values: Object.assign({}, rule?.kit === kit?.id ? rule?.values : {}, ...looks.map((o) => o.values)),
+			...(turn ? { turn } : {})
+		};
+	}
+	let copied = $state.raw<HandLook>();
 	const many = $derived(cells.length === 1 ? 'one cell' : `${group(cells.length, 0)} cells`);
 	const put = (label: string, look: HandLook) => {
 		const to = set!.id;
@@ -92,6 +113,13 @@
 	{#if cells.length && set}
 		<div class="rounded border border-rule bg-paper px-2 py-1.5">
 			<p class="text-soft">On {many} chosen, above the rules</p>
+			<div class="my-1 flex flex-wrap gap-x-2 text-small" role="group" aria-label="Choose more or others">
+				{#each Object.entries(SELECTION_TOOLS) as [tool, { label, help }] (tool)}
+					<button class="text-patina hover:underline" title={help} onclick={() => choose(tool as SelectionTool)}
+						>{label}</button
+					>
+				{/each}
+			</div>
 			{#if sets.length > 1}
 				<label class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2"
 					><span class="text-soft">Set</span>
@@ -152,15 +180,30 @@
 						>{/each}
 				</select></label
 			>
-			{#if own}
-				<button
-					class="button mt-0.5 text-small"
-					onclick={() => {
-						const from = set!.id;
-						error = work.editor.commit('Lift what is set by hand', (draft) => liftFrom(draft, from, cells));
-					}}>Lift from {cells.length === 1 ? 'it' : 'them'}</button
-				>
-			{/if}
+			<div class="mt-1 flex flex-wrap gap-1.5">
+				{#if chosen.length === 1}<button
+						class="button text-small"
+						title="For other cells: choose them, then “Give the look”"
+						onclick={copyLook}>Copy the look</button
+					>{/if}
+				{#if copied}
+					{@const look = copied}
+					<button
+						class="button text-small"
+						title="Kit, values and turn of the cell that was copied"
+						onclick={() => put('Give a look by hand', look)}>Give the look</button
+					>
+				{/if}
+				{#if own}
+					<button
+						class="button text-small"
+						onclick={() => {
+							const from = set!.id;
+							error = work.editor.commit('Lift what is set by hand', (draft) => liftFrom(draft, from, cells));
+						}}>Lift from {cells.length === 1 ? 'it' : 'them'}</button
+					>
+				{/if}
+			</div>
 		</div>
 	{:else if overrides.length === 0}
 		<p class="text-small text-soft">

@@ -76,7 +76,7 @@
 			const first = rulesOn(draft, set.id, key).length === 0;
 			id = addRule(draft, {
 				set: set.id,
-				faces: [key],
+				faces: work.face.all,
 				kit,
 				where: first && kit !== null ? [] : [{ kind: 'lines', of: 'column', from: 1, every: 2 }]
 			});

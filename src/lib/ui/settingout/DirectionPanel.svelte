@@ -39,7 +39,7 @@
 		const next = spacingOfKind(kind, name, figures, [frame.x, frame.y]);
 		error = work.editor.commit(
 			`Space ${name}: ${SPACINGS[kind].label.toLowerCase()}`,
-			work.face.onFace((f) => (f.settingOut[name].spacing = next))
+			work.face.onFaces((f) => void (f.settingOut[name].spacing = structuredClone(next)))
 		);
 	}
 	/** `24 columns · 1 480 mm · 320 mm at the end`. */

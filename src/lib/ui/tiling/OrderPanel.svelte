@@ -57,7 +57,7 @@
 		oncommit={(marks) =>
 			work.editor.commit(
 				'Change template of marks',
-				work.face.onFace((f) => (f.marks = marks || DEFAULT_MARK))
+				work.face.onFaces((f) => (f.marks = marks || DEFAULT_MARK))
 			)}
 	/>
 	{#if view && ends}

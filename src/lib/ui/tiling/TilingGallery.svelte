@@ -22,7 +22,7 @@
 		if (same(next)) return;
 		error = work.editor.commit(
 			`Tile: ${tilingName(next, own).toLowerCase()}`,
-			work.face.onFace((f) => (f.tiling = next))
+			work.face.onFaces((f) => void (f.tiling = structuredClone(next)))
 		);
 	}
 </script>
