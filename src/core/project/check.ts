@@ -7,7 +7,7 @@ import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import { fieldFaults, overrideFaults, ruleFaults, wordFaults, type Known } from './checkRules.ts';
+import { fieldFaults, knownNames, overrideFaults, ruleFaults, wordFaults } from './checkRules.ts';
 import type { Level, Mass, Project, Zone } from './schema.ts';
 import { unknown } from './unknown.ts';
 import { beside, type Fault } from './sound.ts';
@@ -62,15 +62,7 @@ function* faultsOf(project: Project): Generator<Fault> {
 				};
 	for (const [k, kit] of kits.entries()) yield* within(['kits', k], kitFaults(kit, project.materials));
 	yield* wordFaults(project);
-	const names: Known = {
-		faces,
-		kits: new Map(kits.map((kit) => [kit.id, kit])),
-		materials: new Set(project.materials.map((m) => m.id)),
-		sets: new Map(project.sets.map((s) => [s.id, s])),
-		zones: new Set(zones.map((z) => z.id)),
-		fields: new Set(fields.map((f) => f.id)),
-		rules: new Set(rules.map((r) => r.id))
-	};
+	const names = knownNames(project);
 	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field));
 	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
 	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));

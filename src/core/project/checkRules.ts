@@ -12,7 +12,7 @@ import {
 } from '../placement/rules/schema.ts';
 import type { Field } from '../placement/fields/schema.ts';
 import type { Project } from './schema.ts';
-import type { Fault } from './sound.ts';
+import { beside, type Fault } from './sound.ts';
 import { unknown } from './unknown.ts';
 
 /** What rules can name. */
@@ -24,6 +24,26 @@ export interface Known {
 	readonly zones: ReadonlySet<string>;
 	readonly fields: ReadonlySet<string>;
 	readonly rules: ReadonlySet<string>;
+}
+
+/** Names of the last project that was asked about, with the lists that they were taken from. */
+let last: { readonly from: readonly unknown[]; readonly known: Known } | undefined;
+
+/** What rules of a project can name; the same object while none of it has changed. */
+export function knownNames({ masses, kits, materials, sets, zones, fields, rules }: Project): Known {
+	const from = [masses, kits, materials, sets, zones, fields, rules];
+	if (last?.from.every((list, k) => list === from[k])) return last.known;
+	const known: Known = {
+		faces: new Set(masses.flatMap((mass) => mass.faces.map((face) => `${mass.id}/${face.id}`))),
+		kits: new Map(kits.map((kit) => [kit.id, kit])),
+		materials: new Set(materials.map((m) => m.id)),
+		sets: new Map(sets.map((s) => [s.id, s])),
+		zones: new Set(zones.map((z) => z.id)),
+		fields: new Set(fields.map((f) => f.id)),
+		rules: new Set(rules.map((r) => r.id))
+	};
+	last = { from, known };
+	return known;
 }
 
 /** Formulas must know what a name means: numbers and fields share their names with nothing else. */
@@ -62,7 +82,9 @@ export function* fieldFaults({ name, source, range }: Field): Generator<Fault> {
 				yield { path: ['source', 'to', k, 'points'], message: 'a line needs at least two points' };
 }
 
-export function* ruleFaults(rule: Rule, known: Known): Generator<Fault> {
+export const ruleFaults = beside((rule: Rule, known: Known) => [...faultsOfRule(rule, known)]);
+
+function* faultsOfRule(rule: Rule, known: Known): Generator<Fault> {
 	const set = known.sets.get(rule.set);
 	if (!set) yield { path: ['set'], message: unknown('set', rule.set, known.sets.keys()) };
 	for (const [k, face] of rule.faces.entries())

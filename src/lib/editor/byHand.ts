@@ -1,7 +1,7 @@
 import { beforeDraft } from '../../core/project/drafts.ts';
 import type { Override, RuleValue } from '../../core/placement/rules/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { freeId } from './names.ts';
+import { newId } from './tab.ts';
 
 /** A cell of a face by its place. */
 export interface HandCell {
@@ -31,12 +31,10 @@ export function runsOfCells(cells: readonly HandCell[]): Run[] {
 
 /** Sets a look on cells, above what is set there already. One action however many cells and faces. */
 export function setByHand(draft: Project, set: string, cells: readonly HandCell[], look: HandLook): void {
-	const ids = beforeDraft(draft.overrides).map((o) => o.id);
 	const made: Override[] = [...new Set(cells.map((c) => c.face))].map((face) => {
-		const id = freeId('hand', ids);
-		ids.push(id);
 		return Object.freeze({
-			id,
+			// Lists of many thousands are not looked through for a free number.
+			id: `hand-${newId()}`,
 			set,
 			face,
 			hosts: runsOfCells(cells.filter((c) => c.face === face)),
@@ -44,7 +42,8 @@ export function setByHand(draft: Project, set: string, cells: readonly HandCell[
 			...look
 		});
 	});
-	draft.overrides = [...beforeDraft(draft.overrides), ...made];
+	// Frozen, so that nobody looks for drafts within.
+	draft.overrides = Object.freeze([...beforeDraft(draft.overrides), ...made]) as Override[];
 }
 
 /** Takes back everything that is set by hand on cells. */

@@ -13,7 +13,10 @@ export const setIdTail = (text: string): void => void (tail = text);
 
 /** An id that is not taken, such as `level-3`; see `setIdTail`. */
 export function freeId(stem: string, taken: readonly string[]): string {
+	const start = `${stem}-`;
+	// Of each id what stands behind the stem, up to the tail.
+	const used = new Set(taken.flatMap((id) => (id.startsWith(start) ? [id.slice(start.length).split('-', 1)[0]!] : [])));
 	let n = 1;
-	while (taken.some((id) => id === `${stem}-${n}` || id.startsWith(`${stem}-${n}-`))) n++;
-	return `${stem}-${n}${tail && `-${tail}`}`;
+	while (used.has(String(n))) n++;
+	return `${start}${n}${tail && `-${tail}`}`;
 }

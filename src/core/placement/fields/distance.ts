@@ -1,3 +1,4 @@
+import { hypot } from '../../elementary/index.ts';
 import { evaluateCurve, polyline, segmentsOf, smoothCurve, type Point } from '../../geometry/curve.ts';
 
 /** Chords that stand for one piece of a smooth line. */
@@ -17,20 +18,84 @@ export function tracePoints(kind: 'line' | 'curve', points: readonly Point[], cl
 	return at.map((_, k): Point => [position[k * 3]!, position[k * 3 + 1]!, position[k * 3 + 2]!]);
 }
 
-/** Distance from a point to the nearest of a chain of straight lines, mm. */
-export function distanceToLine(x: number, y: number, z: number, line: readonly Point[]): number {
-	let least = Infinity;
-	for (let k = 0; k < Math.max(1, line.length - 1); k++) {
+/** A chain of straight lines made ready to be measured from many points. */
+export interface MeasuredLine {
+	/** By piece, stride 7: where it begins, its way, and its length squared. */
+	readonly pieces: Float64Array;
+	/** By stretch of `STRETCH` pieces, stride 4: a ball around it. */
+	readonly balls: Float64Array;
+}
+
+/** Pieces of a line that are passed over together. */
+const STRETCH = 8;
+
+/** A chain of straight lines for `distanceTo`; a single point stands for itself. */
+export function measureLine(line: readonly Point[]): MeasuredLine {
+	const count = Math.max(1, line.length - 1);
+	const pieces = new Float64Array(count * 7);
+	for (let k = 0; k < count; k++) {
 		const a = line[k]!;
 		const b = line[k + 1] ?? a;
-		const [dx, dy, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-		const size = dx * dx + dy * dy + dz * dz;
-		const along = size > 0 ? ((x - a[0]) * dx + (y - a[1]) * dy + (z - a[2]) * dz) / size : 0;
-		const t = Math.min(1, Math.max(0, along));
-		const [ex, ey, ez] = [x - a[0] - t * dx, y - a[1] - t * dy, z - a[2] - t * dz];
-		least = Math.min(least, ex * ex + ey * ey + ez * ez);
+		const way = [b[0] - a[0], b[1] - a[1], b[2] - a[2]] as const;
+		pieces.set([...a, ...way, way[0] * way[0] + way[1] * way[1] + way[2] * way[2]], k * 7);
 	}
-	return Math.sqrt(least);
+	const stretches = Math.ceil(count / STRETCH);
+	const balls = new Float64Array(stretches * 4);
+	for (let s = 0; s < stretches; s++) {
+		const own = line.slice(s * STRETCH, Math.min(line.length, (s + 1) * STRETCH + 1));
+		const middle = [0, 1, 2].map((c) => {
+			const all = own.map((p) => p[c]!);
+			return (Math.min(...all) + Math.max(...all)) / 2;
+		});
+		const radius = Math.max(...own.map((p) => hypot(p[0] - middle[0]!, p[1] - middle[1]!, p[2] - middle[2]!)));
+		balls.set([...middle, radius], s * 4);
+	}
+	return { pieces, balls };
+}
+
+/** Measures from points that are near each other: where the last one was nearest it looks first. */
+export function distanceTo({ pieces, balls }: MeasuredLine): (x: number, y: number, z: number) => number {
+	const count = pieces.length / 7;
+	const stretches = balls.length / 4;
+	let first = 0;
+	return (x, y, z) => {
+		let least = Infinity;
+		let nearest = Infinity;
+		let found = first;
+		for (let step = 0; step < stretches; step++) {
+			const s = first + step < stretches ? first + step : first + step - stretches;
+			const bx = x - balls[s * 4]!;
+			const by = y - balls[s * 4 + 1]!;
+			const bz = z - balls[s * 4 + 2]!;
+			// Farther than what has been found, by the triangle's inequality.
+			const reach = nearest + balls[s * 4 + 3]!;
+			if (bx * bx + by * by + bz * bz > reach * reach) continue;
+			const end = Math.min(count, (s + 1) * STRETCH);
+			for (let k = s * STRETCH; k < end; k++) {
+				const o = k * 7;
+				const dx = pieces[o + 3]!;
+				const dy = pieces[o + 4]!;
+				const dz = pieces[o + 5]!;
+				const px = x - pieces[o]!;
+				const py = y - pieces[o + 1]!;
+				const pz = z - pieces[o + 2]!;
+				const size = pieces[o + 6]!;
+				const along = size > 0 ? (px * dx + py * dy + pz * dz) / size : 0;
+				const t = along < 0 ? 0 : along > 1 ? 1 : along;
+				const ex = px - t * dx;
+				const ey = py - t * dy;
+				const ez = pz - t * dz;
+				const far = ex * ex + ey * ey + ez * ez;
+				if (far < least) {
+					least = far;
+					found = s;
+				}
+			}
+			nearest = Math.sqrt(least);
+		}
+		first = found;
+		return nearest;
+	};
 }
 
 /**

@@ -8,7 +8,7 @@ import { randomAt } from '../../tiling/random.ts';
 import { developmentOf } from '../../settingout/development.ts';
 import { KEY_SIZE, READINGS_OF_SET, type RuleHosts } from '../rules/ruleHosts.ts';
 import type { RuleScope } from '../rules/scope.ts';
-import { distanceToLine, smoothLeast, tracePoints } from './distance.ts';
+import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts';
 import { rangeOfValues, shareOf } from './ease.ts';
 import { noiseAt } from './noise.ts';
 import type { Field } from './schema.ts';
@@ -98,16 +98,17 @@ function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hos
 		if (source.combine === 'sum') return all.reduce((a, b) => a + b, 0);
 		return source.combine === 'least' ? Math.min(...all) : smoothLeast(all, source.blend);
 	};
-	const { centres, count } = hosts;
-	if (source.along === 'straight')
-		return Float64Array.from({ length: count }, (_, h) =>
-			combined(lines.map((line) => distanceToLine(centres[h * 3]!, centres[h * 3 + 1]!, centres[h * 3 + 2]!, line)))
-		);
-	const laid = lines.map(flattener(hosts));
-	const { flat } = hosts;
-	return Float64Array.from({ length: count }, (_, h) =>
-		combined(laid.map((line) => distanceToLine(flat[h * 2]!, flat[h * 2 + 1]!, 0, line)))
-	);
+	const flat = source.along === 'face';
+	const measured = (flat ? lines.map(flattener(hosts)) : lines).map((line) => distanceTo(measureLine(line)));
+	const [at, size] = flat ? [hosts.flat, 2] : [hosts.centres, 3];
+	const out = new Float64Array(hosts.count);
+	for (let h = 0; h < out.length; h++) {
+		const x = at[h * size]!;
+		const y = at[h * size + 1]!;
+		const z = flat ? 0 : at[h * size + 2]!;
+		out[h] = measured.length === 1 ? measured[0]!(x, y, z) : combined(measured.map((distance) => distance(x, y, z)));
+	}
+	return out;
 }
 
 /** Lays lines flat, each corner where it is nearest to the face. */

@@ -9,6 +9,7 @@ import { cellsTaken, holds, type ConditionWorld } from './conditions.ts';
 import { jobsOf, type Job, type JobPlan } from './jobs.ts';
 import { KEY_SIZE, RuleHosts, type RuledFace } from './ruleHosts.ts';
 import type { Override, Rule, RuleSet, RuleValue } from './schema.ts';
+import { maskOf } from './spread.ts';
 import { RuleScope, type RuleWorld } from './scope.ts';
 
 /** Where no rule takes a host. */
@@ -157,7 +158,10 @@ function takeHosts(
 			const fits = kit ? hosts.fits(kit.host) : () => true;
 			const masks = rule.where.map((c) => holds(c, scope, world));
 			for (let h = 0; h < count; h++) {
-				if (stands?.[h] === 0 || !masks.every((m) => m[h] === 1) || !fits(h)) continue;
+				if (stands && stands[h] === 0) continue;
+				let here = true;
+				for (let m = 0; here && m < masks.length; m++) here = masks[m]![h] === 1;
+				if (!here || !fits(h)) continue;
 				if (ruleOf[h] !== NO_RULE) {
 					lost++;
 					continue;
@@ -200,17 +204,19 @@ function handLooks(
 	let used = 0;
 	if (overrides.length === 0) return { looks, used };
 	const { keys, stands } = hosts;
-	/** Hosts by row, piece and side, then by column. */
-	const places = new Map<string, Map<number, number>>();
+	/** One number for a row, a piece and a side or corner: those that are asked for, with their hosts by column. */
+	const lineOf = (row: number, piece: number, at: number) => (row * 2 ** 8 + piece) * 2 ** 12 + at;
+	const lines = new Map<number, Map<number, number>>();
+	for (const { hosts: runs } of overrides)
+		for (const [row, , , piece, at] of runs) lines.set(lineOf(row, piece, at), new Map());
 	for (let h = 0; h < ruleOf.length; h++) {
-		if (stands?.[h] === 0) continue;
+		if (stands && stands[h] === 0) continue;
 		const o = h * KEY_SIZE;
-		const line = `${keys[o]} ${keys[o + 2]} ${keys[o + 3]}`;
-		places.set(line, (places.get(line) ?? new Map<number, number>()).set(keys[o + 1]!, h));
+		lines.get(lineOf(keys[o]!, keys[o + 2]!, keys[o + 3]!))?.set(keys[o + 1]!, h);
 	}
 	for (const { id, hosts: runs, kit, values, turn } of overrides)
 		for (const [row, from, to, piece, at] of runs) {
-			const line = places.get(`${row} ${piece} ${at}`);
+			const line = lines.get(lineOf(row, piece, at));
 			for (let column = from; column <= to; column++) {
 				const h = line?.get(column);
 				if (h === undefined) {
@@ -237,7 +243,7 @@ function markedOf(count: number, looks: ReadonlyMap<number, Look>): Uint8Array {
 
 function openHosts(own: readonly Rule[], ruleOf: Int16Array, looks: ReadonlyMap<number, Look>): Uint8Array {
 	const leaves = own.map((r) => r.kit === null);
-	const open = Uint8Array.from(ruleOf, (r) => (leaves[r] ? 1 : 0));
+	const open = maskOf(ruleOf.length, (h) => leaves[ruleOf[h]!] === true);
 	for (const [h, { kit }] of looks) if (kit !== undefined) open[h] = kit === null ? 1 : 0;
 	return open;
 }
@@ -251,9 +257,10 @@ function plansOf(
 	library: KitLibrary
 ): JobPlan[] {
 	const lists: number[][] = own.map(() => []);
-	ruleOf.forEach((r, h) => {
-		if (r !== NO_RULE && !looks.has(h)) lists[r]!.push(h);
-	});
+	for (let h = 0; h < ruleOf.length; h++) {
+		const r = ruleOf[h]!;
+		if (r !== NO_RULE && !(looks.size && looks.has(h))) lists[r]!.push(h);
+	}
 	const plans: JobPlan[] = own.flatMap((rule, r): JobPlan[] => {
 		const kit = rule.kit === null ? undefined : library.get(rule.kit);
 		if (!kit || !lists[r]!.length) return [];

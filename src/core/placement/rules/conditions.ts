@@ -7,7 +7,7 @@ import { bordersOf } from './borders.ts';
 import { READINGS_OF_SET } from './ruleHosts.ts';
 import type { Condition } from './schema.ts';
 import type { RuleScope } from './scope.ts';
-import { spreadCells, touching, touchedCells } from './spread.ts';
+import { maskOf, spreadCells, touching, touchedCells } from './spread.ts';
 
 /** What conditions look at beside the hosts themselves. */
 export interface ConditionWorld {
@@ -23,7 +23,7 @@ export interface ConditionWorld {
 export function holds(condition: Condition, scope: RuleScope, world: ConditionWorld): Uint8Array {
 	const { hosts } = scope;
 	const { count, face } = hosts;
-	const each = (of: (h: number) => boolean) => Uint8Array.from({ length: count }, (_, h) => (of(h) ? 1 : 0));
+	const each = (of: (h: number) => boolean) => maskOf(count, of);
 	switch (condition.kind) {
 		case 'zone':
 			return touching(hosts.cells, inRuns(face.cells, world.zone(condition.zone)));

@@ -4,7 +4,7 @@ import type { Kit, KitParameter } from '../../kit/schema.ts';
 import type { GivenValues } from '../../kit/values.ts';
 import type { RuleValue, Turn } from './schema.ts';
 import type { RuleScope } from './scope.ts';
-import { resolveValue, type Resolved } from './values.ts';
+import { isText, resolveValue, type Resolved } from './values.ts';
 
 /** A kit that is placed on some hosts of a face with values. */
 export interface Job {
@@ -42,7 +42,7 @@ export interface JobPlan extends Pick<Job, 'rule' | 'byHand' | 'turn'> {
 
 /**
  * Makes jobs of a plan: several where hosts have different texts, materials, or different values given at all.
- * Throws a FormulaError with `value` set to the label where a value cannot be worked out. O(hosts x values).
+ * Throws a FormulaError where a value cannot be worked out. O(hosts x values).
  */
 export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 	const { kit, hosts, values } = plan;
@@ -56,54 +56,56 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 		return made;
 	};
 	/** What parts one job from another: which values are given, and their texts. */
-	const groups = new Map<
-		string,
-		{ readonly rows: number[]; readonly texts: Record<string, string>; readonly names: readonly KitParameter[] }
-	>();
-	const single =
-		values.length === 1 &&
-		kit.parameters.every((p) => {
-			const value = values[0]![p.name];
-			return value === undefined || resolve(value, p).kind !== 'words';
-		});
-	for (let row = 0; row < (single ? 1 : hosts.length); row++) {
-		const own = values[single || values.length === 1 ? 0 : row]!;
+	const groups = new Map<string, Group>();
+	const groupOf = (row: number): Group => {
+		const own = values[values.length === 1 ? 0 : row]!;
 		const names = kit.parameters.filter((p) => own[p.name] !== undefined);
 		const texts: Record<string, string> = {};
 		for (const p of names) {
-			if (p.quantity !== 'text' && p.quantity !== 'material') continue;
+			if (!isText(p)) continue;
 			const found = resolve(own[p.name]!, p);
 			texts[p.name] =
 				found.kind === 'words' ? found.words[found.index[hosts[row]!]!]! : String((found as { value: unknown }).value);
 		}
 		const key = JSON.stringify([names.map((p) => p.name), texts]);
-		const group = groups.get(key);
-		if (group) group.rows.push(row);
-		else groups.set(key, { rows: [row], texts, names });
-	}
-	if (single) {
-		const [group] = groups.values();
-		group!.rows.length = 0;
-		for (let row = 0; row < hosts.length; row++) group!.rows.push(row);
-	}
+		const known = groups.get(key) ?? { rows: [], texts, names };
+		groups.set(key, known);
+		return known;
+	};
+	const [first] = values;
+	const alike =
+		values.length === 1 &&
+		kit.parameters.every((p) => first![p.name] === undefined || resolve(first![p.name]!, p).kind !== 'words');
+	if (alike) groupOf(0).rows = hosts.map((_, row) => row);
+	else for (let row = 0; row < hosts.length; row++) (groupOf(row).rows as number[]).push(row);
 	return [...groups.values()].map(({ rows, texts, names }, g) => {
 		const given: Record<string, number | string> = { ...texts };
 		const columns: Record<string, Float64Array> = {};
 		const clamped = new Map<string, number>();
 		const without = new Map<string, number>();
 		for (const p of names) {
-			if (p.quantity === 'text' || p.quantity === 'material') continue;
+			if (isText(p)) continue;
+			const constant = alike ? resolve(first![p.name]!, p) : undefined;
+			if (constant?.kind === 'same') {
+				given[p.name] = constant.value;
+				continue;
+			}
 			const column = new Float64Array(rows.length);
 			let same = true;
-			for (const [k, row] of rows.entries()) {
-				const found = resolve(values[values.length === 1 ? 0 : row]![p.name]!, p);
+			for (let k = 0; k < column.length; k++) {
+				const row = rows[k]!;
+				const found = constant ?? resolve(values[values.length === 1 ? 0 : row]![p.name]!, p);
 				column[k] = found.kind === 'numbers' ? found.column[hosts[row]!]! : Number((found as { value: unknown }).value);
 				same &&= column[k] === column[0];
 			}
 			if (same && !Number.isNaN(column[0])) given[p.name] = column[0]!;
 			else columns[p.name] = held(p, column, clamped, without);
 		}
-		const ids = Uint32Array.from(rows, (row) => plan.renumber?.(hosts[row]!) ?? hosts[row]!);
+		const ids = new Uint32Array(rows.length);
+		for (let k = 0; k < ids.length; k++) {
+			const h = hosts[rows[k]!]!;
+			ids[k] = plan.renumber ? plan.renumber(h) : h;
+		}
 		const job = {
 			id: groups.size > 1 ? `${plan.id} ${g + 1}` : plan.id,
 			rule: plan.rule,
@@ -118,6 +120,13 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 		};
 		return { ...job, hash: hashOfJob(job) };
 	});
+}
+
+/** Hosts of one job, as rows of its plan. */
+interface Group {
+	rows: number[] | Uint32Array;
+	readonly texts: Readonly<Record<string, string>>;
+	readonly names: readonly KitParameter[];
 }
 
 /** A column between a parameter's limits, with its default where there is no number. */

@@ -136,6 +136,7 @@ export class RuleHosts {
 	/** The middle of each host, mm, stride 3: the mean of its nodes. */
 	get centres(): Float64Array {
 		return this.once('centres', () => {
+			if (this.kind === 'cell') return interleaved(['x', 'y', 'z'].map((name) => this.reading(name)!));
 			const { start, items } = this.nodes;
 			const { position } = this.face.nodes;
 			return means(start, 3, (k, c) => position[items[k]! * 3 + c]!);
@@ -189,8 +190,12 @@ export class RuleHosts {
 		return this.once('keys', () => {
 			const { cells } = this.face;
 			const keys = new Uint32Array(this.count * KEY_SIZE);
-			const ofCell = (h: number, cell: number, at: number) =>
-				keys.set([cells.row[cell]!, cells.column[cell]!, cells.trim?.piece[cell] ?? 0, at], h * KEY_SIZE);
+			const ofCell = (h: number, cell: number, at: number) => {
+				keys[h * KEY_SIZE] = cells.row[cell]!;
+				keys[h * KEY_SIZE + 1] = cells.column[cell]!;
+				keys[h * KEY_SIZE + 2] = cells.trim?.piece[cell] ?? 0;
+				keys[h * KEY_SIZE + 3] = at;
+			};
 			const { across, up } = this.kind === 'path' ? this.paths : { across: undefined, up: undefined };
 			for (let h = 0; h < this.count; h++)
 				if (this.kind === 'cell') ofCell(h, h, 0);
@@ -264,6 +269,14 @@ function listsOf(lists: readonly (readonly number[])[]): Lists {
 	const start = new Uint32Array(lists.length + 1);
 	lists.forEach((list, k) => (start[k + 1] = start[k]! + list.length));
 	return { start, items: Uint32Array.from(lists.flat()) };
+}
+
+/** Columns as one, component by component. */
+function interleaved(columns: readonly Float64Array[]): Float64Array {
+	const size = columns.length;
+	const out = new Float64Array(columns[0]!.length * size);
+	for (let c = 0; c < size; c++) for (let h = 0; h * size < out.length; h++) out[h * size + c] = columns[c]![h]!;
+	return out;
 }
 
 /** The mean of what stands between two starts, component by component. */

@@ -11,7 +11,8 @@ export type Resolved =
 	| { readonly kind: 'numbers'; readonly column: Float64Array }
 	| { readonly kind: 'words'; readonly words: readonly string[]; readonly index: Uint16Array };
 
-const isText = ({ quantity }: KitParameter) => quantity === 'text' || quantity === 'material';
+/** Whether a parameter is a text, or the id of a material. */
+export const isText = ({ quantity }: KitParameter) => quantity === 'text' || quantity === 'material';
 
 /**
  * A value of a rule on every host. Throws a FormulaError where it cannot be worked out, or is of a kind that the
