@@ -15,7 +15,12 @@ import { spokesOf } from './spokes.ts';
 export interface HostFace extends MeasuredFace {
 	/** Distance of the second layer, mm; 0 without one. */
 	readonly layer: number;
+	/** The face as its cells begin, where kits see them turned or mirrored: readings that do not hang on the corners are its. */
+	readonly unturned?: HostFace;
 }
+
+/** Readings of a cell that hang on which of its corners is the first. */
+const BY_CORNER = /^(width|height|edge\d|angle\d|diagonal\d)$/;
 
 /** Everything of one face that a kind of kit can stand on, not yet sorted by the number of points. */
 export type HostTable = Omit<HostColumns, 'ids' | 'holes'> & {
@@ -38,8 +43,11 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 			point.set(position, o);
 		}
 	};
+	const plain = face.unturned && readingsOf(face.unturned);
 	const readingOf = (kind: 'cell' | 'edge' | 'node') => (name: string) =>
-		Object.hasOwn(READINGS, `${kind}.${name}`) ? measured.column(`${kind}.${name}` as ReadingName) : undefined;
+		Object.hasOwn(READINGS, `${kind}.${name}`)
+			? (plain && !BY_CORNER.test(name) ? plain : measured).column(`${kind}.${name}` as ReadingName)
+			: undefined;
 	switch (host.kind) {
 		case 'cell':
 		case 'box': {

@@ -6,6 +6,7 @@ import type { HostFace } from '../placement/faceHosts.ts';
 import { placeKit, type Placed } from '../placement/place.ts';
 import type { Assigned } from '../placement/rules/assign.ts';
 import type { Job } from '../placement/rules/jobs.ts';
+import { mirrorFace, mirrorPlacements } from '../placement/rules/mirror.ts';
 import { turnFace, turnsOf } from '../placement/rules/turns.ts';
 import type { RulePlacement } from '../schedule/kitsOf.ts';
 import type { KitWorld } from './kitWorld.ts';
@@ -27,9 +28,13 @@ export function placeJob(
 ): PlacedJob {
 	try {
 		const kit = library.get(id)!;
-		const turned = turn && standsOnCells(kit.host.kind) ? turnFace(face, turnsOf(turn, face)) : face;
+		const turns = turn && standsOnCells(kit.host.kind);
+		const mirrored = turns && turn.mirrored;
+		const begun = turns ? turnFace(face, turnsOf(turn, face)) : face;
+		const turned = mirrored ? mirrorFace(begun) : begun;
 		const placed = placeKit(kit, given, turned, { densities, library, modules, solids, arrays, hosts, columns });
-		return { ...placed, placements: placed.placements.map((p) => ({ ...p, rule: rule ?? BY_HAND })) };
+		const placements = mirrored ? mirrorPlacements(placed.placements) : placed.placements;
+		return { ...placed, placements: placements.map((p) => ({ ...p, rule: rule ?? BY_HAND })) };
 	} catch (cause) {
 		if (!(cause instanceof ZygasterError)) throw cause;
 		return { placements: [], misfits: [], failures: [], clamped: new Map(), error: cause.message };

@@ -2,9 +2,8 @@ import type { Condition, RuleSet } from '../../core/placement/rules/schema.ts';
 import { READINGS_OF_SET } from '../../core/placement/rules/ruleHosts.ts';
 import type { Project } from '../../core/project/schema.ts';
 
-/** Kinds of conditions, in the order of the list that they are chosen from. */
+/** Kinds of conditions beside rows and columns, in the order of the list that they are chosen from. */
 export const CONDITION_LABELS = {
-	lines: 'Row or column',
 	border: 'Border or opening',
 	reading: 'Reading',
 	rank: 'Least or greatest',
@@ -18,7 +17,7 @@ export const CONDITION_LABELS = {
 	formula: 'Formula',
 	any: 'Any of several'
 } as const satisfies Partial<Record<Condition['kind'], string>>;
-export type ConditionKind = keyof typeof CONDITION_LABELS;
+export type ConditionKind = keyof typeof CONDITION_LABELS | 'lines';
 
 /** What a condition may name where it stands. */
 export interface ConditionNames {

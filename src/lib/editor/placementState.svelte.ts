@@ -4,6 +4,7 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
 import type { FieldView } from '../worker/modelHost.ts';
+import { NO_CLASS } from './colourScale.ts';
 import { cellsOfHosts } from './hosts.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 import { partColour } from './partColours.ts';
@@ -118,22 +119,22 @@ const MOST_CLASSES = 250;
 /** Colour of a rule by its place in its set, on the screen's list and in the picture alike. */
 export const ruleColour = (k: number, open: boolean): string => (open ? OPEN : partColour(k));
 
-/** By the rule that takes each cell, numbered as on each face's own list; the legend is that of the chosen face. */
+/** By the rule that takes each cell of the chosen face, in the order of its list; other faces have no colour. */
 export function classesByRule(
 	faces: readonly FaceView[],
 	chosen: FaceView | undefined,
 	set: string | undefined,
 	rules: Readonly<Record<string, { readonly label: string; readonly open: boolean }>>
 ): Classes {
-	const assigned = faces.map((face) => cellSet(face, set));
-	const most = Math.min(MOST_CLASSES, Math.max(0, ...assigned.map((a) => a?.rules.length ?? 0)));
-	const classes = assigned.map((a, f) =>
-		Uint8Array.from({ length: faces[f]!.cellCount }, (_, c) => {
-			const r = a?.ruleOf[c] ?? -1;
+	const own = chosen && cellSet(chosen, set);
+	const most = Math.min(MOST_CLASSES, own?.rules.length ?? 0);
+	const classes = faces.map((face) =>
+		Uint8Array.from({ length: face.cellCount }, (_, c) => {
+			if (face !== chosen || !own) return NO_CLASS;
+			const r = own.ruleOf[c]!;
 			return r < 0 ? most : Math.min(r, most);
 		})
 	);
-	const own = chosen && cellSet(chosen, set);
 	const legend = Array.from({ length: most }, (_, k): ColourClass => ({
 		label: rules[own?.rules[k] ?? '']?.label ?? '',
 		colour: ruleColour(k, rules[own?.rules[k] ?? '']?.open ?? false),

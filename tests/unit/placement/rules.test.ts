@@ -242,4 +242,46 @@ describe('turned kits', () => {
 		});
 		expect(readingsOf(face).column('cell.area').length).equal(ACROSS * UP);
 	});
+
+	it('mirrored twice stand as they were, with the same weights, and mirrored once as in a mirror', async () => {
+		const make = (mirrored: boolean, kit = 'louver-bank', values: Rule['values'] = { tilt: 0.4 }) =>
+			placed(withRules([{ kit, values, turn: { kind: 'quarters', quarters: 0, mirrored } }]));
+		const [plain, turned] = await Promise.all([make(false), make(true)]);
+		const weights = (f: typeof plain.face) => [...f.schedule.tables.panels.columns.weight!];
+		weights(turned.face).forEach((w, c) => expect(w).closeTo(weights(plain.face)[c]!, 1e-6 * w));
+		const bodies = (p: typeof plain) =>
+			p.face.placements.flatMap(({ parts }) =>
+				parts.flatMap((part) => (part.geometry.kind === 'instances' ? [part.geometry] : []))
+			);
+		for (const { transforms } of bodies(turned))
+			for (let k = 0; k < transforms.length; k += 12) {
+				const [x, y, z] = [0, 1, 2].map((c) => [...transforms.subarray(k + c * 3, k + c * 3 + 3)]) as [
+					number[],
+					number[],
+					number[]
+				];
+				const cross = [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
+				// Motions stay motions; the body itself is mirrored.
+				expect(cross.reduce((sum, v, c) => sum + v * z[c]!, 0)).above(0);
+			}
+		// All solids keep their outside outside: six times their volume is positive.
+		for (const face of [plain.face, turned.face])
+			for (const { parts } of face.placements)
+				for (const { geometry, volume } of parts) {
+					if (geometry.kind !== 'loose') continue;
+					for (let p = 0; p < geometry.rows.length; p++) {
+						const at = (t: number) =>
+							[0, 1, 2].map((c) => geometry.positions[geometry.positionStart[p]! + geometry.triangles[t]! * 3 + c]!);
+						let six = 0;
+						for (let t = geometry.triangleStart[p]!; t < geometry.triangleStart[p + 1]!; t += 3) {
+							const [a, b, c] = [at(t), at(t + 1), at(t + 2)] as [number[], number[], number[]];
+							six +=
+								a[0]! * (b[1]! * c[2]! - b[2]! * c[1]!) +
+								a[1]! * (b[2]! * c[0]! - b[0]! * c[2]!) +
+								a[2]! * (b[0]! * c[1]! - b[1]! * c[0]!);
+						}
+						if (volume[geometry.rows[p]!]! > 0) expect(six).above(0);
+					}
+				}
+	});
 });

@@ -205,7 +205,7 @@ function handLooks(
 	if (overrides.length === 0) return { looks, used };
 	const { keys, stands } = hosts;
 	/** One number for a row, a piece and a side or corner: those that are asked for, with their hosts by column. */
-	const lineOf = (row: number, piece: number, at: number) => (row * 2 ** 8 + piece) * 2 ** 12 + at;
+	const lineOf = (row: number, piece: number, at: number) => (row * 256 + piece) * 4096 + at;
 	const lines = new Map<number, Map<number, number>>();
 	for (const { hosts: runs } of overrides)
 		for (const [row, , , piece, at] of runs) lines.set(lineOf(row, piece, at), new Map());

@@ -155,18 +155,21 @@ const valuesSchema = z.record(wordSchema, z.union([plainValue, varyingValue])).d
 const coordinate = lengthOr(z.number().min(-1e8).max(1e8));
 const far = { x: z.number(), y: z.number(), z: z.number() };
 
+/** Left and right change over, as in a mirror; the first side stays the first. */
+const mirrored = z.boolean().optional();
+
 /** Which corner of a cell a kit begins at. */
 export const turnSchema = z.discriminatedUnion('kind', [
 	/** So many corners further on. */
-	z.strictObject({ kind: z.literal('quarters'), quarters: z.int().min(0).max(63) }),
+	z.strictObject({ kind: z.literal('quarters'), quarters: z.int().min(0).max(63), mirrored }),
 	/** At the lowest corner. */
-	z.strictObject({ kind: z.literal('lowest') }),
+	z.strictObject({ kind: z.literal('lowest'), mirrored }),
 	/** The side across from the first one looks this way. */
 	z
-		.strictObject({ kind: z.literal('direction'), ...far })
+		.strictObject({ kind: z.literal('direction'), ...far, mirrored })
 		.refine(({ x, y, z }) => x !== 0 || y !== 0 || z !== 0, { message: 'has no length, so that it points nowhere' }),
 	/** The side across from the first one looks to a point, mm. */
-	z.strictObject({ kind: z.literal('point'), x: coordinate, y: coordinate, z: coordinate })
+	z.strictObject({ kind: z.literal('point'), x: coordinate, y: coordinate, z: coordinate, mirrored })
 ]);
 
 /** "Where this holds, place that kit with these values." */

@@ -64,5 +64,5 @@ export function turnFace(face: HostFace, turns: Uint8Array): HostFace {
 		...(straight ? { straight: moved(straight)! } : {}),
 		...(cells.round ? { round: moved(cells.round)! } : {})
 	};
-	return { ...face, cells: turned, readings: measureCells(nodes, turned) };
+	return { ...face, cells: turned, readings: measureCells(nodes, turned), unturned: face.unturned ?? face };
 }

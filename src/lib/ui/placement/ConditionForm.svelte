@@ -79,9 +79,16 @@
 		<select
 			class="field w-auto max-w-[150px] px-1"
 			aria-label="Kind of condition"
-			value={inner.kind}
-			onchange={(e) => put(newCondition(e.currentTarget.value as ConditionKind, names))}
+			value={inner.kind === 'lines' ? inner.of : inner.kind}
+			onchange={(e) => {
+				const kind = e.currentTarget.value;
+				const isLine = kind === 'row' || kind === 'column';
+				put(isLine ? { kind: 'lines', of: kind, from: 1, every: 2 } : newCondition(kind as ConditionKind, names));
+			}}
 		>
+			{#if host === 'path'}<option value="row">Line</option>{:else}<option value="column">Column</option><option
+					value="row">Row</option
+				>{/if}
 			{#each Object.entries(CONDITION_LABELS) as [kind, label] (kind)}
 				{@const missing = missingFor(kind as ConditionKind, names)}
 				<option value={kind} disabled={missing !== undefined && kind !== inner.kind} title={missing}
@@ -106,16 +113,6 @@
 	</div>
 	<div class="mt-1 flex flex-wrap items-center gap-1">
 		{#if inner.kind === 'lines'}
-			{#if host !== 'path'}
-				<select
-					class="field w-auto px-1"
-					aria-label="Rows or columns"
-					value={inner.of}
-					onchange={(e) => change({ of: e.currentTarget.value })}
-				>
-					<option value="row">rows</option><option value="column">columns</option>
-				</select>
-			{/if}
 			<span class="text-soft">every</span>
 			{@render number('Every n-th', String(inner.every), (t) => whole('every', t, 1), 'w-10')}
 			<span class="text-soft">from</span>

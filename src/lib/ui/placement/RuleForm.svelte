@@ -130,6 +130,20 @@
 				{#each TURNS as [kind, label] (kind)}<option value={kind}>{label}</option>{/each}
 			</select>
 		</div>
+		{#if rule.turn}
+			{@const turn = rule.turn}
+			<label
+				class="flex items-center gap-1.5 pl-[104px]"
+				title="Left and right change over; the first side stays the first"
+				><input
+					type="checkbox"
+					class="accent-patina"
+					checked={turn.mirrored ?? false}
+					onchange={(e) =>
+						edit('Mirror the kit', (draft) => setTurn(draft, rule.id, { ...turn, mirrored: e.currentTarget.checked }))}
+				/>mirrored</label
+			>
+		{/if}
 		{#if rule.turn?.kind === 'quarters'}
 			<NumberField
 				label="Quarter turns"
@@ -138,7 +152,9 @@
 				unit={work.project.units}
 				onpreview={() => undefined}
 				oncommit={(quarters) =>
-					work.editor.commit('Turn the kit', (draft) => setTurn(draft, rule.id, { kind: 'quarters', quarters }))}
+					work.editor.commit('Turn the kit', (draft) =>
+						setTurn(draft, rule.id, { ...rule.turn, kind: 'quarters', quarters })
+					)}
 				onrevert={() => work.editor.revert()}
 			/>
 		{:else if rule.turn?.kind === 'direction' || rule.turn?.kind === 'point'}

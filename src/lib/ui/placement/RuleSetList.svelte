@@ -103,7 +103,6 @@
 		event.preventDefault();
 		event.stopPropagation();
 	}
-	const isColouring = $derived(placement.colours === 'rule' && set.host === 'cell');
 </script>
 
 <section class="-mx-3.5 mt-2 first:mt-0" aria-label="Rules of {set.name}">
@@ -171,9 +170,7 @@
 					<span class="figure w-4 text-small text-soft">{k + 1}</span>
 					<span
 						class="mt-[3px] h-3 w-3 shrink-0 rounded-sm border border-control"
-						style="background: {set.host === 'cell'
-							? ruleColour(k, rule.kit === null)
-							: 'var(--soft)'}; opacity: {isColouring || open ? 1 : 0.75}"
+						style="background: {set.host === 'cell' ? ruleColour(k, rule.kit === null) : 'var(--soft)'}"
 					></span>
 					<button
 						class="min-w-0 grow text-left leading-snug"
