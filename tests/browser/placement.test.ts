@@ -163,4 +163,87 @@ describe('placement', function () {
 			'Rule 2 of Panels takes nothing here: earlier rules take all 60 on which it holds.'
 		);
 	});
+
+	it('chooses ranges of rows and all that the filter shows, more cells by those chosen, and copies a look', async () => {
+		const { page } = at;
+		const card = page.getByTestId('cell-card');
+		await page.getByRole('row').nth(1).click();
+		await page
+			.getByRole('row')
+			.nth(4)
+			.click({ modifiers: ['Shift'] });
+		await shows(card, 'and 3 more chosen');
+		await page.getByRole('grid').press('ControlOrMeta+a');
+		await shows(card, `and ${CELLS - 1} more chosen`);
+		await page.getByRole('row').nth(1).click();
+		await page.getByRole('button', { name: 'Grow', exact: true }).click();
+		await shows(card, 'and 2 more chosen');
+		await page.getByRole('row').nth(1).click();
+		await page.getByRole('combobox', { name: 'Value by hand' }).selectOption('Frame width');
+		const field = page.getByRole('region', { name: 'By hand' }).getByRole('spinbutton', { name: 'Frame width' });
+		await field.fill('150');
+		await field.press('Enter');
+		await page.getByRole('button', { name: 'Copy the look' }).click();
+		await page.getByRole('button', { name: 'Row', exact: true }).click();
+		await page.getByRole('button', { name: 'Give the look' }).click();
+		await saved(page);
+		const { overrides } = await savedProject(id);
+		expect(overrides.map((o) => [o.hosts, o.kit, o.values])).deep.equal([
+			[[[0, 0, 0, 0, 0]], undefined, { frameWidth: 150 }],
+			[[[0, 0, 11, 0, 0]], 'framed-pane', { frameWidth: 150 }]
+		]);
+	});
+
+	it('makes a field of a picture, and refuses what is none', async () => {
+		const { page } = at;
+		const file = page.getByLabel('Picture for a field');
+		await file.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+		await shows(page.getByRole('alert'), '“notes.png” is no picture that this browser can read');
+		// One red point (PNG, as any program writes it).
+		const red = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';
+		await file.setInputFiles({ name: 'light.png', mimeType: 'image/png', buffer: Buffer.from(red, 'base64') });
+		await shows(page.getByText('light.png, 1 × 1 points'), 'light.png');
+		await saved(page);
+		const [field] = (await savedProject(id)).fields;
+		expect([field!.id, field!.source.kind]).deep.equal(['light', 'picture']);
+	});
+});
+
+describe('several faces', function () {
+	this.timeout(60_000);
+	const at = freshPages();
+	it('are chosen together, say in what they differ, and are changed together', async () => {
+		const { page } = at;
+		const id = await createProject((p) => {
+			setCount(p, 0, 'across', 6);
+			setCount(p, 0, 'up', 5);
+			const copy = structuredClone(p.masses[0]!);
+			Object.assign(copy, { id: 'second', name: 'Second' });
+			copy.faces[0]!.mark = 'S1';
+			copy.frame.x = 60_000;
+			p.masses.push(copy);
+			setCount(p, 1, 'across', 8);
+		});
+		await openProject(page, id, 'setting-out');
+		const faces = page.getByRole('region', { name: 'Masses and faces' });
+		await faces
+			.getByRole('button', { name: /^Roof skin/ })
+			.first()
+			.click();
+		await faces
+			.getByRole('button', { name: /^Roof skin/ })
+			.last()
+			.click({ modifiers: ['ControlOrMeta'] });
+		await shows(page.getByRole('status'), /2 faces are chosen.*They differ in the division across/s);
+		await page.getByRole('button', { name: 'Make all like Roof skin' }).click();
+		await saved(page);
+		const counts = async () =>
+			(await savedProject(id)).masses.map((m) => (m.faces[0]!.settingOut.across.spacing as { count: number }).count);
+		expect(await counts()).deep.equal([6, 6]);
+		const divisions = page.getByRole('spinbutton', { name: 'Divisions' }).first();
+		await divisions.fill('9');
+		await divisions.press('Enter');
+		await saved(page);
+		expect(await counts()).deep.equal([9, 9]);
+	});
 });

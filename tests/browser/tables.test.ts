@@ -21,7 +21,7 @@ describe('the tables of the schedule', function () {
 	const firstMark = () => page.locator('[data-row]').first().getByRole('gridcell').first().innerText();
 
 	it('stand side by side, each with its own columns, sums and filters', async () => {
-		await shows(totals(), /^3 203 rows/);
+		await shows(totals(), /^3 159 rows/);
 		await tab('Edges');
 		await shows(totals(), /^4 482 rows · .* m · .* t$/);
 		expect(await firstMark()).equal('C1-01-01/1');

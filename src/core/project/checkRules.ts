@@ -1,5 +1,7 @@
+import { contentOf, hasContent } from '../content.ts';
 import type { Kit, KitParameter } from '../kit/schema.ts';
 import { CONSTANTS, FUNCTIONS, UNITS } from '../kit/formula/compile.ts';
+import { BYTES_A_POINT } from '../placement/fields/picture.ts';
 import { BUILT_IN } from '../placement/rules/scope.ts';
 import { READINGS_OF_SET, setHostOf } from '../placement/rules/ruleHosts.ts';
 import {
@@ -76,6 +78,15 @@ export function* fieldFaults({ name, source, range }: Field): Generator<Fault> {
 			path: ['source', 'reading'],
 			message: unknown('reading', source.reading, Object.keys(READINGS_OF_SET.cell))
 		};
+	if (source.kind === 'picture' && hasContent(source.pixels)) {
+		const found = contentOf(source.pixels).length;
+		const wanted = source.width * source.height * BYTES_A_POINT;
+		if (found !== wanted)
+			yield {
+				path: ['source', 'pixels'],
+				message: `the picture of “${name}” has ${found} bytes; ${source.width} × ${source.height} points take ${wanted}`
+			};
+	}
 	if (source.kind === 'distance')
 		for (const [k, shape] of source.to.entries())
 			if (shape.kind !== 'points' && shape.points.length < 2)

@@ -7,12 +7,14 @@ import type { Project } from './schema.ts';
 export function contentNames({
 	masses,
 	modules,
-	references
-}: Pick<Project, 'masses' | 'modules' | 'references'>): string[] {
+	references,
+	fields = []
+}: Pick<Project, 'masses' | 'modules' | 'references'> & Partial<Pick<Project, 'fields'>>): string[] {
 	return [
 		...new Set([
 			...masses.flatMap(({ shape }) => (shape.kind === 'imported' ? shape.faces.map((f) => f.points) : [])),
-			...[...modules, ...references].flatMap((m) => [m.positions, m.triangles])
+			...[...modules, ...references].flatMap((m) => [m.positions, m.triangles]),
+			...fields.flatMap(({ source }) => (source.kind === 'picture' ? [source.pixels] : []))
 		])
 	];
 }

@@ -1,3 +1,4 @@
+import { hasContent } from '../content.ts';
 import { namesIn } from '../placement/rules/names.ts';
 import type { RulesOfFace } from '../placement/rules/assign.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
@@ -94,6 +95,7 @@ function placingOf(
 	const overrides = face.facade ? (byFace.overrides.get(key) ?? []) : [];
 	const sets = project.sets.filter((s) => rules.some((r) => r.set === s.id) || overrides.some((o) => o.set === s.id));
 	const named = namesIn(rules, overrides, project.fields);
+	const fields = project.fields.filter((f) => named.words.has(f.id));
 	const kits = [...rules, ...overrides].flatMap(({ kit }) => (typeof kit === 'string' ? [kit] : []));
 	return {
 		rules: {
@@ -104,7 +106,10 @@ function placingOf(
 			zones: project.zones
 				.filter((z) => named.zones.has(z.id))
 				.map(({ id, parts }) => ({ id, runs: parts.find((p) => p.face === key)?.runs ?? [] })),
-			fields: project.fields.filter((f) => named.words.has(f.id)),
+			fields,
+			missing: fields.flatMap(({ source }) =>
+				source.kind === 'picture' && !hasContent(source.pixels) ? [source.pixels] : []
+			),
 			numbers: project.numbers.filter((n) => named.words.has(n.id)),
 			levels: named.words.has('storey') || named.words.has('level') ? project.levels : []
 		},

@@ -14,11 +14,13 @@ export const FIELD_LABELS = {
 	along: 'Along the face',
 	direction: 'Angle to a direction',
 	reading: 'Reading',
+	picture: 'Picture',
 	noise: 'Smooth noise',
 	random: 'Random',
 	formula: 'Formula'
 } as const satisfies Record<Field['source']['kind'], string>;
-export type FieldKind = keyof typeof FIELD_LABELS;
+/** A picture begins with its file. */
+export type FieldKind = Exclude<keyof typeof FIELD_LABELS, 'picture'>;
 
 /** A new source of a kind; lines begin at a point of the face, mm. */
 export function newSource(kind: FieldKind, at: readonly [number, number, number]): Field['source'] {

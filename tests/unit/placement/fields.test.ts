@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { easeThrough, shareOf } from '../../../src/core/placement/fields/ease.ts';
 import { distanceTo, measureLine, smoothLeast, tracePoints } from '../../../src/core/placement/fields/distance.ts';
 import { noiseAt } from '../../../src/core/placement/fields/noise.ts';
+import { keepContent } from '../../../src/core/content.ts';
+import { pictureReader } from '../../../src/core/placement/fields/picture.ts';
 import type { Field } from '../../../src/core/placement/fields/schema.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
@@ -170,6 +172,48 @@ describe('fields on a face', () => {
 		h.forEach((value, c) => {
 			if (row[c]! > 0) expect(value).above(h[c - 12]!);
 		});
+	});
+
+	it('of pictures are the brightness of their points, even between them, repeated or turned', async () => {
+		// Two by two points: black and red above, blue and white below.
+		const pixels = keepContent(Uint8Array.of(0, 0, 0, 255, 0, 0, 0, 0, 255, 255, 255, 255));
+		const picture: Extract<Field['source'], { kind: 'picture' }> = {
+			kind: 'picture',
+			file: '',
+			pixels,
+			width: 2,
+			height: 2,
+			channel: 'brightness',
+			lay: 'fit',
+			size: 1000,
+			turn: 0
+		};
+		const bright = pictureReader(picture);
+		const near = (s: number, t: number, value: number) => expect(bright(s, t)).closeTo(value, 1e-12);
+		near(0.25, 0.75, 0);
+		near(0.75, 0.75, 0.2126);
+		near(0.25, 0.25, 0.0722);
+		near(0.75, 0.25, 1);
+		near(0.5, 0.5, (0 + 0.2126 + 0.0722 + 1) / 4);
+		near(-3, 9, 0);
+		const again = pictureReader({ ...picture, lay: 'repeat', channel: 'red' });
+		for (const [s, t] of [
+			[0.1, 0.3],
+			[0.6, 0.9]
+		] as const)
+			expect(again(s + 3, t - 2)).closeTo(again(s, t), 1e-12);
+		const { face, heights: h } = await heights(withField(picture, { range: [0, 1] }));
+		const { row, column } = face.cells;
+		// The corner cells of the face see the corners of the picture, as it lies over the flat face.
+		const at = (r: number, c: number) => h[[...row.keys()].find((k) => row[k] === r && column[k] === c)!]!;
+		expect(at(0, 0)).below(at(0, 11));
+		expect(at(7, 0)).below(45);
+		const half = await heights(withField({ ...picture, turn: Math.PI }, { range: [0, 1] }));
+		expect(half.heights[0]).closeTo(40 + 0.2126 * 200, 1);
+		const project = withField({ ...picture, width: 3 });
+		expect(() => checkDocument(project)).throws('has 12 bytes; 3 × 2 points take 18');
+		const gone = await placed(withField({ ...picture, pixels: `sha256:${'0'.repeat(64)}` }));
+		expect(gone.model.warnings.map((w) => w.message).join()).include('the picture of the field “F” cannot be read');
 	});
 
 	it('that hang on themselves, or mix units, are told of and leave the rest standing', async () => {

@@ -1,4 +1,4 @@
-import { acos, hypot } from '../../elementary/index.ts';
+import { acos, cos, hypot, sin } from '../../elementary/index.ts';
 import { closestPointFinder } from '../../geometry/closestPoint.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
@@ -10,7 +10,9 @@ import { KEY_SIZE, READINGS_OF_SET, type RuleHosts } from '../rules/ruleHosts.ts
 import type { RuleScope } from '../rules/scope.ts';
 import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts';
 import { rangeOfValues, shareOf } from './ease.ts';
+import { messageOf } from '../../errors.ts';
 import { noiseAt } from './noise.ts';
+import { pictureReader, type Picture } from './picture.ts';
 import type { Field } from './schema.ts';
 
 /** A field on hosts. */
@@ -68,9 +70,35 @@ function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColu
 			const { seed, size } = source;
 			return { values: each((h) => noiseAt(seed, size, p[h * 3]!, p[h * 3 + 1]!, p[h * 3 + 2]!)), dimension: PLAIN };
 		}
+		case 'picture':
+			return { values: pictureColumn(source, name, scope), dimension: PLAIN };
 		case 'formula':
 			return scope.term(source.formula);
 	}
+}
+
+function pictureColumn(picture: Picture, name: string, { hosts }: RuleScope): Float64Array {
+	const { flat } = hosts;
+	const { bounds } = developmentOf(hosts.face.charted);
+	let read: ReturnType<typeof pictureReader>;
+	try {
+		read = pictureReader(picture);
+	} catch (cause) {
+		throw new FormulaError(`the picture of the field “${name}” cannot be read: ${messageOf(cause)}`);
+	}
+	const [x0, y0, x1, y1] = bounds;
+	const fits = picture.lay === 'fit';
+	const [width, height] = fits ? [x1 - x0, y1 - y0] : [picture.size, (picture.size * picture.height) / picture.width];
+	const [px, py] = fits ? [(x0 + x1) / 2, (y0 + y1) / 2] : [x0, y0];
+	const [c, s] = [cos(picture.turn), sin(picture.turn)];
+	const out = new Float64Array(hosts.count);
+	for (let h = 0; h < out.length; h++) {
+		const x = flat[h * 2]! - px;
+		const y = flat[h * 2 + 1]! - py;
+		const [across, up] = [x * c + y * s, y * c - x * s];
+		out[h] = read(across / width + (fits ? 0.5 : 0), up / height + (fits ? 0.5 : 0));
+	}
+	return out;
 }
 
 /** A random number from 0 to 1 for each host, by its key, so that it stays when others come and go. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { contentNameSchema } from '../../content.ts';
 import { wordSchema } from '../../kit/fields.ts';
 import { labelSchema } from '../../names.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
@@ -15,6 +16,9 @@ const shape = z.strictObject({
 		.max(1000),
 	closed: z.boolean().default(false)
 });
+
+/** Points of a picture, across or up. */
+const side = z.int().min(1).max(4096);
 
 const source = z.discriminatedUnion('kind', [
 	z.strictObject({
@@ -37,6 +41,22 @@ const source = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('random'), seed }),
 	/** Smooth noise whose hills are about so large, from 0 to 1. */
 	z.strictObject({ kind: z.literal('noise'), seed, size: lengthOr(z.number().positive().max(1e7)) }),
+	/** Brightness or a channel of a picture laid over the flat face. */
+	z.strictObject({
+		kind: z.literal('picture'),
+		/** As people know it. */
+		file: z.string().trim().max(200).default(''),
+		/** Content: red, green and blue of each point, a byte each, row by row from the upper left one on. */
+		pixels: contentNameSchema,
+		width: side,
+		height: side,
+		channel: z.enum(['brightness', 'red', 'green', 'blue']).default('brightness'),
+		/** Over the whole face, or again and again, so wide in mm. */
+		lay: z.enum(['fit', 'repeat']).default('fit'),
+		size: lengthOr(z.number().positive().max(1e7)).default(5000),
+		/** Anticlockwise about the lower start corner of the face where it repeats, about the middle where it fits; radians. */
+		turn: z.number().min(-10).max(10).default(0)
+	}),
 	/** Of other fields, readings and the project's numbers. */
 	z.strictObject({ kind: z.literal('formula'), formula: z.string().trim().min(1).max(300) })
 ]);

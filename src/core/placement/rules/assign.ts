@@ -21,6 +21,8 @@ export interface RulesOfFace extends Omit<RuleWorld, 'openings'> {
 	readonly sets: readonly RuleSet[];
 	readonly rules: readonly Rule[];
 	readonly overrides: readonly Override[];
+	/** Pictures of fields that are not here, so that what is made without them is made again when they come. */
+	readonly missing: readonly string[];
 	readonly zones: readonly { readonly id: string; readonly runs: readonly (readonly [number, number, number])[] }[];
 }
 

@@ -139,6 +139,7 @@ export function quantityOfField({ source }: Pick<Field, 'source'>, host: RuleSet
 		case 'reading':
 			return readingOf(source.reading, host).quantity;
 		default:
+			// Pictures, chance and noise go from 0 to 1.
 			return 'ratio';
 	}
 }

@@ -1,11 +1,13 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
+	import { messageOf } from '$core/errors.ts';
 	import type { Field } from '$core/placement/fields/schema.ts';
 	import { quantityOfField } from '$core/placement/rules/sentence.ts';
 	import { READINGS_OF_SET } from '$core/placement/rules/ruleHosts.ts';
 	import { printFull } from '$core/units/print.ts';
 	import { ruleCompletions } from '$lib/editor/completions.ts';
 	import { FIELD_LABELS, newSource, type FieldKind } from '$lib/editor/fields.ts';
+	import { readPicture } from '$lib/editor/pictureFile.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import FormulaField from '../bench/FormulaField.svelte';
 	import NumberField from '../NumberField.svelte';
@@ -23,6 +25,25 @@
 	const commit = (label: string, edit: (field: Field) => void) => work.editor.commit(label, change(edit));
 	const preview = (edit: (field: Field) => void) => work.editor.preview(change(edit));
 	const setSource = (source: Field['source']) => (error = commit('Change the field', (f) => (f.source = source)));
+
+	let file: HTMLInputElement;
+	/** Another kind of source; a picture asks for its file first. */
+	function changeKind(select: HTMLSelectElement) {
+		const kind = select.value;
+		select.value = field.source.kind;
+		if (kind === 'picture') file.click();
+		else setSource(newSource(kind as FieldKind, [0, 0, 0]));
+	}
+	async function takePicture() {
+		const [picked] = file.files ?? [];
+		if (!picked) return;
+		try {
+			setSource(await readPicture(picked));
+		} catch (cause) {
+			error = messageOf(cause);
+		}
+		file.value = '';
+	}
 
 	// What it comes to on the faces of the model, asked for again with each model.
 	$effect(() => {
@@ -53,15 +74,19 @@
 </script>
 
 <div class="px-1.5 pb-2">
+	<input
+		bind:this={file}
+		type="file"
+		accept="image/*"
+		class="sr-only"
+		tabindex="-1"
+		aria-label="Picture of {field.name}"
+		onchange={takePicture}
+	/>
 	<TextField label="Name" value={field.name} oncommit={(name) => commit('Rename a field', (f) => (f.name = name))} />
 	<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="field-kind" class="text-soft">From</label>
-		<select
-			id="field-kind"
-			class="field"
-			value={source.kind}
-			onchange={(e) => setSource(newSource(e.currentTarget.value as FieldKind, [0, 0, 0]))}
-		>
+		<select id="field-kind" class="field" value={source.kind} onchange={(e) => changeKind(e.currentTarget)}>
 			{#each Object.entries(FIELD_LABELS) as [kind, label] (kind)}<option value={kind}>{label}</option>{/each}
 		</select>
 	</div>
@@ -201,6 +226,49 @@
 					>{/each}
 			</select>
 		</div>
+	{:else if source.kind === 'picture'}
+		<p class="my-1 text-small text-soft">{source.file || 'A picture'}, {source.width} × {source.height} points</p>
+		<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2 gap-y-1">
+			<label for="field-channel" class="text-soft">Channel</label>
+			<select
+				id="field-channel"
+				class="field"
+				value={source.channel}
+				onchange={(e) => setSource({ ...source, channel: e.currentTarget.value as 'red' })}
+			>
+				{#each ['brightness', 'red', 'green', 'blue'] as channel (channel)}<option value={channel}>{channel}</option
+					>{/each}
+			</select>
+			<label for="field-lay" class="text-soft">Laid</label>
+			<select
+				id="field-lay"
+				class="field"
+				value={source.lay}
+				onchange={(e) => setSource({ ...source, lay: e.currentTarget.value as 'fit' })}
+			>
+				<option value="fit">over the whole face</option><option value="repeat">again and again</option>
+			</select>
+		</div>
+		{#if source.lay === 'repeat'}
+			<NumberField
+				label="Width"
+				value={source.size}
+				quantity="length"
+				{unit}
+				onpreview={(size) => preview((f) => (f.source = { ...source, size }))}
+				oncommit={(size) => commit('Change the field', (f) => (f.source = { ...source, size }))}
+				onrevert={() => work.editor.revert()}
+			/>
+		{/if}
+		<NumberField
+			label="Turn"
+			value={source.turn}
+			quantity="angle"
+			{unit}
+			onpreview={(turn) => preview((f) => (f.source = { ...source, turn }))}
+			oncommit={(turn) => commit('Turn the picture', (f) => (f.source = { ...source, turn }))}
+			onrevert={() => work.editor.revert()}
+		/>
 	{:else if source.kind === 'noise' || source.kind === 'random'}
 		<NumberField
 			label="Seed"

@@ -10,6 +10,8 @@
 		usersOfField,
 		type FieldKind
 	} from '$lib/editor/fields.ts';
+	import { messageOf } from '$core/errors.ts';
+	import { readPicture } from '$lib/editor/pictureFile.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import FieldForm from './FieldForm.svelte';
 
@@ -36,6 +38,23 @@
 			(draft) => (id = addFieldTo(draft, newSource(kind, middle()), FIELD_LABELS[kind]))
 		);
 		if (!error) show(id);
+	}
+	let file: HTMLInputElement;
+	async function addPicture() {
+		const [picked] = file.files ?? [];
+		if (!picked) return;
+		try {
+			const source = await readPicture(picked);
+			let id = '';
+			error = work.editor.commit(
+				'Add a field',
+				(draft) => (id = addFieldTo(draft, source, picked.name.replace(/\.[^.]*$/, '') || 'Picture'))
+			);
+			if (!error) show(id);
+		} catch (cause) {
+			error = messageOf(cause);
+		}
+		file.value = '';
 	}
 	function show(id: string | undefined) {
 		placement.field = id;
@@ -68,16 +87,29 @@
 					class="z-40 rounded-md border border-rule bg-sheet p-1 text-ink shadow-lg"
 					aria-label="Kinds of fields"
 				>
-					{#each Object.entries(FIELD_LABELS) as [kind, label] (kind)}
+					{#each Object.entries(FIELD_LABELS).filter(([kind]) => kind !== 'picture') as [kind, label] (kind)}
 						<DropdownMenu.Item
 							class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
 							onSelect={() => add(kind as FieldKind)}>{label}</DropdownMenu.Item
 						>
 					{/each}
+					<DropdownMenu.Item
+						class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
+						onSelect={() => file.click()}>{FIELD_LABELS.picture} …</DropdownMenu.Item
+					>
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
 	</div>
+	<input
+		bind:this={file}
+		type="file"
+		accept="image/*"
+		class="sr-only"
+		tabindex="-1"
+		aria-label="Picture for a field"
+		onchange={addPicture}
+	/>
 	{#if fields.length === 0}
 		<p class="text-small text-soft">
 			None yet. A field is a number for every point, such as the distance to a curve; sizes and rules can follow it.
