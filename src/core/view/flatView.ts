@@ -3,7 +3,7 @@ import type { Level } from '../project/schema.ts';
 import { developmentOf, flattenPlaces } from '../settingout/development.ts';
 import { flatBorder } from '../settingout/flatBorder.ts';
 import { levelLine } from '../settingout/levelLines.ts';
-import type { LaidOpening } from '../tiling/openings/layOpening.ts';
+import { rowAngle, type LaidOpening } from '../tiling/openings/layOpening.ts';
 
 /** A face laid flat, as it crosses to the interface. Lengths in mm. */
 export interface FlatView {
@@ -14,6 +14,8 @@ export interface FlatView {
 	readonly bounds: readonly [number, number, number, number];
 	/** The face's own border, stride 2. */
 	readonly border: Float32Array;
+	/** How far the row through the middle of the bounds is turned there, radians: what is laid there turns with it. */
+	readonly rowTurn: number;
 	readonly unrolls: boolean;
 	/** Least and greatest ratio of flat to true lengths. */
 	readonly stretch: readonly [number, number];
@@ -33,11 +35,13 @@ export function viewFlat(face: FaceModel, levels: readonly Level[]): FlatView {
 		corners[k * 2] = flat[places[k]! * 2]!;
 		corners[k * 2 + 1] = flat[places[k]! * 2 + 1]!;
 	}
+	const [x0, y0, x1, y1] = development.bounds;
 	return {
 		key: face.key,
 		corners,
 		bounds: development.bounds,
 		border: Float32Array.from(flatBorder(charted).flat()),
+		rowTurn: rowAngle(development, (x0 + x1) / 2, (y0 + y1) / 2),
 		unrolls: development.unrolls,
 		stretch: development.stretch,
 		openings,

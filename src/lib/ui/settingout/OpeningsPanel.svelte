@@ -2,6 +2,8 @@
 	import Copy from '@lucide/svelte/icons/copy';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { addOpening, copyOpening, removeOpening, type NewOpening } from '$lib/editor/openings.ts';
+	import { middleOf, ownBorder, roomFor } from '$lib/editor/openingPlace.ts';
+	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import OpeningForm from './OpeningForm.svelte';
 
@@ -11,12 +13,6 @@
 	const chosen = $derived(openings.findIndex((o) => o.id === flat.opening));
 	let error = $state<string>();
 
-	/** The middle of the flat face, where a new opening goes until it is moved. */
-	const middle = $derived.by(() => {
-		const [x0, y0, x1, y1] = flat.view?.key === work.face.current!.key ? flat.view.bounds : [0, 0, 4000, 3000];
-		return [Math.round((x0 + x1) / 2), Math.round((y0 + y1) / 2)] as const;
-	});
-
 	function add(label: string, stem: string, opening: NewOpening) {
 		let id = '';
 		error = work.editor.commit(
@@ -25,49 +21,50 @@
 		);
 		if (!error) flat.opening = id;
 	}
-	const onFace = () => ({ kind: 'face', across: middle[0], up: middle[1] }) as const;
-
-	/** Each by what it adds; drawn ones are drawn on the developed view. */
-	function addKind(kind: string) {
+	/** Each by what it adds, where there is room for it; drawn ones are drawn on the developed view. */
+	async function addKind(kind: string) {
+		if (kind === 'draw') {
+			if (flat.layout === 'off') flat.layout = 'beside';
+			flat.tool = 'polygon';
+			return;
+		}
+		const { key } = work.face.current!;
+		const laid = await work.runner.ask((api) => api.flat(key));
+		if (!laid) return void (error = 'This face cannot be laid flat yet; its division has a fault.');
+		const room = (width: number, height: number) => {
+			const [across, up] = roomFor(laid, width, height);
+			return { kind: 'face', across, up } as const;
+		};
 		if (kind === 'rectangle')
-			add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: onFace() });
-		if (kind === 'circle') add('circle', 'Opening', { outline: { kind, diameter: 2000 }, place: onFace() });
+			add('rectangle', 'Opening', { outline: { kind, width: 2000, height: 1500 }, place: room(2000, 1500) });
+		if (kind === 'circle') {
+			// Its place is its centre, not the middle of its lower side.
+			const place = room(2000, 2000);
+			add('circle', 'Opening', { outline: { kind, diameter: 2000 }, place: { ...place, up: place.up + 1000 } });
+		}
 		if (kind === 'door') {
 			const [level] = [...work.project.levels].sort((a, b) => a.height - b.height);
 			if (!level) error = 'A door stands on a level, and there is none yet. Levels are made under Mass.';
 			else
 				add('door', 'Door', {
 					outline: { kind: 'rectangle', width: 1000, height: 2135 },
-					place: { kind: 'level', across: middle[0], level: level.id, above: 0 }
+					place: { kind: 'level', across: room(1000, 2135).across, level: level.id, above: 0 }
 				});
 		}
-		if (kind === 'plan') void addPlan();
+		if (kind === 'plan') void addPlan(middleOf(laid));
 		if (kind === 'border') {
-			const [x0, y0, x1, y1] = flat.view?.bounds ?? [0, 0, 10_000, 10_000];
-			const margin = Math.min(x1 - x0, y1 - y0) / 20;
-			const [w, h] = [(x1 - x0) / 2 - margin, (y1 - y0) / 2 - margin];
+			const [across, up] = middleOf(laid);
 			add('border', 'Border', {
 				role: 'border',
-				outline: {
-					kind: 'polygon',
-					points: [
-						[-w, -h],
-						[w, -h],
-						[w, h],
-						[-w, h]
-					]
-				},
-				place: onFace()
+				outline: { kind: 'polygon', points: ownBorder(laid) },
+				place: { kind: 'face', across, up },
+				turn: -laid.rowTurn
 			});
-		}
-		if (kind === 'draw') {
-			if (flat.layout === 'off') flat.layout = 'beside';
-			flat.tool = 'polygon';
 		}
 	}
 
 	/** A plan outline begins over the middle of the face. */
-	async function addPlan() {
+	async function addPlan(middle: readonly [number, number]) {
 		const at = await work.runner.ask((api) => api.onFace(work.face.current!.key, ...middle));
 		const [x, y] = at ?? [work.face.current!.mass.frame.x, work.face.current!.mass.frame.y];
 		add('plan outline', 'Plan outline', {
@@ -87,7 +84,7 @@
 			class="w-[68px] shrink-0 rounded border border-control bg-sheet px-1.5 py-0.5 text-small"
 			value=""
 			onchange={(e) => {
-				addKind(e.currentTarget.value);
+				void addKind(e.currentTarget.value);
 				e.currentTarget.value = '';
 			}}
 		>
@@ -139,6 +136,14 @@
 			</li>
 		{/each}
 	</ul>
+	{#if work.face.view && openings.some((o) => o.role === 'border')}
+		{@const { lost, cut } = work.face.view.counts}
+		<p class="text-small text-soft" role="status">
+			{lost + cut
+				? `Borders and openings leave out ${group(lost, 0)} fields and cut ${group(cut, 0)} cells.`
+				: 'The border leaves nothing out yet: move its points.'}
+		</p>
+	{/if}
 	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 	{#if chosen >= 0}{#key flat.opening}<OpeningForm k={chosen} />{/key}{/if}
 </section>
