@@ -159,12 +159,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.waitForTimeout(2500);
 	}),
 	placement: place('placement', async (page) => {
-		// Cells of the quay front are too small for a frame this wide.
-		await page.getByRole('button', { name: /^Water side/ }).click();
-		const width = page.getByRole('spinbutton', { name: 'Frame width' });
-		await width.fill('700');
-		await width.press('Enter');
-		await page.getByRole('button', { name: 'Show them' }).click();
+		await page.getByRole('button', { name: 'Rules', exact: true }).click();
+		await page.getByRole('button', { name: /^all others → Framed pane/ }).click();
+		await page.waitForTimeout(1500);
+	}),
+	fields: place('placement', async (page) => {
+		await page.getByRole('button', { name: /^Water’s edge/ }).click();
+		await page.getByRole('group', { name: /^Curve from what occurs/ }).scrollIntoViewIfNeeded();
+		await page.waitForTimeout(1500);
 	}),
 	schedule: place('schedule'),
 	edges: place('schedule', async (page) => {

@@ -2,7 +2,7 @@
 export class ZygasterError extends Error {
 	/** Stable code for programs; the message is for people. */
 	readonly code: string;
-	/** Where it happened, such as `masses › Canopy › length`; empty when there is no place. */
+	/** Where it happened, such as `Canopy, length`; empty when there is no place. */
 	readonly place: string;
 
 	constructor(code: string, message: string, place = '', options?: ErrorOptions) {

@@ -67,7 +67,7 @@ describe('the projects page', function () {
 		await page.goto(base);
 		await page.getByLabel('Bring in a file').setInputFiles(file);
 		await shows(page.getByRole('alert'), 'broken.json was not brought in');
-		await shows(page.getByRole('alert'), 'masses › Canopy › shape › sections › 2 › span');
+		await shows(page.getByRole('alert'), 'Canopy, section 2, span');
 	});
 
 	it('has a page for addresses that lead nowhere', async () => {

@@ -27,7 +27,7 @@ export function placeInWords(project: Project, steps: Steps): string {
 }
 
 /** `settingOut` as `setting out`. */
-const inWords = (name: string) =>
+export const inWords = (name: string) =>
 	name.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`);
 
 const MOST_LETTERS = 40;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { MOST_CHARACTERS } from '../limits.ts';
+import { inWords } from './describe.ts';
 import { keptFrom, unpackContents } from './contents.ts';
 import { parseLength } from '../units/length.ts';
 import { rulesInSets, type PlainRule } from './rulesInSets.ts';
@@ -265,17 +266,27 @@ export function explainIssues(error: z.ZodError, raw: unknown): string {
 	return lines.join('\n') + (more > 0 ? `\nand ${more} more` : '');
 }
 
-/** A path with the names of what it passes: `masses › Canopy › shape › length`. */
+/** Parts of a document that people do not see as such. */
+const UNSEEN: ReadonlySet<string> = new Set(['shape', 'settingOut', 'spacing']);
+
+/** A place as the screen names it: `Roof › Roof skin, across, count`, or `Canopy, section 2, span`. */
 function placeOf(path: readonly PropertyKey[], raw: unknown): string {
 	let at: unknown = raw;
-	return path
-		.map((key) => {
-			at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
-			const name = (at as { name?: unknown } | undefined)?.name;
-			if (typeof key !== 'number') return String(key);
-			return typeof name === 'string' ? name : String(key + 1);
-		})
-		.join(' › ');
+	const names: string[] = [];
+	const rest: string[] = [];
+	for (const key of path) {
+		at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
+		if (typeof key !== 'number') {
+			rest.push(String(key));
+			continue;
+		}
+		const list = rest.pop() ?? '';
+		const name = (at as { name?: unknown } | undefined)?.name;
+		if (typeof name === 'string') names.push(name);
+		else rest.push(`${list.replace(/(?<=ss)es$|s$/, '')} ${key + 1}`.trim());
+	}
+	const words = rest.filter((word) => !UNSEEN.has(word)).map(inWords);
+	return [names.join(' › '), ...words].filter(Boolean).join(', ');
 }
 
 const show = (value: unknown) => (value === undefined ? 'missing' : JSON.stringify(value));

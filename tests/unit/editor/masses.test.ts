@@ -179,7 +179,7 @@ describe('levels', () => {
 		const project = fullDemo();
 		moveLevel(project, 'gallery', 7000);
 		expect(() => checkDocument(project)).throw(
-			'masses › Quay front › shape › sections › 3 › height: section 3 stands at 7000, not above section 2 at 7400'
+			'Quay front, section 3, height: section 3 stands at 7000, not above section 2 at 7400'
 		);
 		const lost = fullDemo();
 		lost.levels = lost.levels.filter((l) => l.id !== 'quay');
