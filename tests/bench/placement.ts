@@ -1,5 +1,4 @@
 // Rules, fields and what is set by hand: part of `npm run bench`.
-import { ArrayPool } from '../../src/core/arrays.ts';
 import { changeWithPatches } from '../../src/core/project/patch.ts';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline } from '../../src/core/project/pipeline.ts';
@@ -11,7 +10,7 @@ import { kitWorldOf } from '../../src/core/project/kitWorld.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { setByHand } from '../../src/lib/editor/byHand.ts';
 import { STARTER_KITS } from '../../src/core/kit/starters/index.ts';
-import { vaults } from './spine.ts';
+import { editTime, vaults } from './spine.ts';
 
 const RUNS = 9;
 const now = () => performance.now();
@@ -64,21 +63,6 @@ export function ruled(across: number, up: number): Project {
 		{ id: 'm', set: 'edges', faces: [FACE], where: [], kit: 'mullion', values: {} }
 	];
 	return checkDocument(project);
-}
-
-/** Median time of a run after each of some edits, ms. */
-async function editTime(project: Project, edit: (run: number) => void): Promise<number> {
-	const memo = new Memo(new ArrayPool());
-	const times: number[] = [];
-	for (let run = 0; run <= RUNS + 2; run++) {
-		edit(run);
-		const copy = structuredClone(project);
-		const start = now();
-		const model = await runPipeline(copy, { memo, now });
-		times.push(now() - start);
-		memo.recycle(model);
-	}
-	return median(times.slice(3));
 }
 
 /** Median time of saying which rule takes which host, ms. */

@@ -46,7 +46,7 @@ export function vaults(count: number, across: number, up: number): Project {
 }
 
 /** Median time of a run after each of some edits. */
-async function editTime(project: Project, edit: (run: number) => void): Promise<number> {
+export async function editTime(project: Project, edit: (run: number) => void): Promise<number> {
 	const memo = new Memo(new ArrayPool());
 	const times: number[] = [];
 	for (let run = 0; run <= RUNS + 2; run++) {

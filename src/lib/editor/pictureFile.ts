@@ -1,7 +1,10 @@
+import { messageOf } from '../../core/errors.ts';
 import { keepContent } from '../../core/content.ts';
 import { BYTES_A_POINT } from '../../core/placement/fields/picture.ts';
 import type { Field } from '../../core/placement/fields/schema.ts';
 import { sendContents } from '../worker/contents.ts';
+
+type PictureSource = Extract<Field['source'], { kind: 'picture' }>;
 
 /** Larger files are not opened. */
 const MOST_BYTES = 64 * 2 ** 20;
@@ -9,7 +12,7 @@ const MOST_BYTES = 64 * 2 ** 20;
 const MOST_POINTS = 1024;
 
 /** A picture file as what a field is made from; the server has its points then. Throws an Error in the user's words. */
-export async function readPicture(file: File): Promise<Extract<Field['source'], { kind: 'picture' }>> {
+async function readPicture(file: File): Promise<PictureSource> {
 	if (file.size > MOST_BYTES)
 		throw new Error(
 			`“${file.name}” has ${Math.round(file.size / 2 ** 20)} MB; at most ${MOST_BYTES / 2 ** 20} MB are read.`
@@ -47,4 +50,20 @@ export async function readPicture(file: File): Promise<Extract<Field['source'], 
 		size: 5000,
 		turn: 0
 	};
+}
+
+/** What an input has been given, as `readPicture` makes it, or what is wrong with it; nothing where nothing was picked. */
+export async function pickedPicture(
+	input: HTMLInputElement
+): Promise<PictureSource | { readonly error: string } | undefined> {
+	const [file] = input.files ?? [];
+	if (!file) return undefined;
+	try {
+		return await readPicture(file);
+	} catch (cause) {
+		return { error: messageOf(cause) };
+	} finally {
+		// The same file can be picked again.
+		input.value = '';
+	}
 }

@@ -1,13 +1,13 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { messageOf } from '$core/errors.ts';
 	import type { Field } from '$core/placement/fields/schema.ts';
 	import { quantityOfField } from '$core/placement/rules/sentence.ts';
 	import { READINGS_OF_SET } from '$core/placement/rules/ruleHosts.ts';
+	import type { Quantity } from '$core/units/quantity.ts';
 	import { printFull } from '$core/units/print.ts';
 	import { ruleCompletions } from '$lib/editor/completions.ts';
 	import { FIELD_LABELS, newSource, type FieldKind } from '$lib/editor/fields.ts';
-	import { readPicture } from '$lib/editor/pictureFile.ts';
+	import { pickedPicture } from '$lib/editor/pictureFile.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import FormulaField from '../bench/FormulaField.svelte';
 	import NumberField from '../NumberField.svelte';
@@ -34,16 +34,10 @@
 		if (kind === 'picture') file.click();
 		else setSource(newSource(kind as FieldKind, [0, 0, 0]));
 	}
-	async function takePicture() {
-		const [picked] = file.files ?? [];
-		if (!picked) return;
-		try {
-			setSource(await readPicture(picked));
-		} catch (cause) {
-			error = messageOf(cause);
-		}
-		file.value = '';
-	}
+	const takePicture = async () => {
+		const picked = await pickedPicture(file);
+		if (picked) error = 'error' in picked ? picked.error : setSource(picked);
+	};
 
 	// What it comes to on the faces of the model, asked for again with each model.
 	$effect(() => {
@@ -72,6 +66,20 @@
 	}
 	const source = $derived(field.source);
 </script>
+
+{#snippet number(label: string, name: string, value: number, quantity: Quantity, help = '')}
+	{@const changed = (v: number) => ({ ...source, [name]: v }) as Field['source']}
+	<NumberField
+		{label}
+		{help}
+		{value}
+		{quantity}
+		{unit}
+		onpreview={(v) => preview((f) => (f.source = changed(v)))}
+		oncommit={(v) => commit('Change the field', (f) => (f.source = changed(v)))}
+		onrevert={() => work.editor.revert()}
+	/>
+{/snippet}
 
 <div class="px-1.5 pb-2">
 	<input
@@ -180,15 +188,7 @@
 			{/if}
 		</div>
 		{#if source.combine === 'smooth'}
-			<NumberField
-				label="Blended within"
-				value={source.blend}
-				quantity="length"
-				{unit}
-				onpreview={(blend) => preview((f) => (f.source = { ...source, blend }))}
-				oncommit={(blend) => commit('Change the field', (f) => (f.source = { ...source, blend }))}
-				onrevert={() => work.editor.revert()}
-			/>
+			{@render number('Blended within', 'blend', source.blend, 'length')}
 		{/if}
 	{:else if source.kind === 'along'}
 		<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2">
@@ -203,15 +203,7 @@
 		</div>
 	{:else if source.kind === 'direction'}
 		{#each [['x', 'East'], ['y', 'North'], ['z', 'Up']] as const as [axis, label] (axis)}
-			<NumberField
-				{label}
-				value={source[axis]}
-				quantity="ratio"
-				{unit}
-				onpreview={(v) => preview((f) => (f.source = { ...source, [axis]: v }))}
-				oncommit={(v) => commit('Change the field', (f) => (f.source = { ...source, [axis]: v }))}
-				onrevert={() => work.editor.revert()}
-			/>
+			{@render number(label, axis, source[axis], 'ratio')}
 		{/each}
 	{:else if source.kind === 'reading'}
 		<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2">
@@ -250,46 +242,13 @@
 			</select>
 		</div>
 		{#if source.lay === 'repeat'}
-			<NumberField
-				label="Width"
-				value={source.size}
-				quantity="length"
-				{unit}
-				onpreview={(size) => preview((f) => (f.source = { ...source, size }))}
-				oncommit={(size) => commit('Change the field', (f) => (f.source = { ...source, size }))}
-				onrevert={() => work.editor.revert()}
-			/>
+			{@render number('Width', 'size', source.size, 'length')}
 		{/if}
-		<NumberField
-			label="Turn"
-			value={source.turn}
-			quantity="angle"
-			{unit}
-			onpreview={(turn) => preview((f) => (f.source = { ...source, turn }))}
-			oncommit={(turn) => commit('Turn the picture', (f) => (f.source = { ...source, turn }))}
-			onrevert={() => work.editor.revert()}
-		/>
+		{@render number('Turn', 'turn', source.turn, 'angle')}
 	{:else if source.kind === 'noise' || source.kind === 'random'}
-		<NumberField
-			label="Seed"
-			value={source.seed}
-			quantity="count"
-			{unit}
-			onpreview={(seed) => preview((f) => (f.source = { ...source, seed }))}
-			oncommit={(seed) => commit('Change the field', (f) => (f.source = { ...source, seed }))}
-			onrevert={() => work.editor.revert()}
-		/>
+		{@render number('Seed', 'seed', source.seed, 'count')}
 		{#if source.kind === 'noise'}
-			<NumberField
-				label="Size"
-				help="Of its hills, about"
-				value={source.size}
-				quantity="length"
-				{unit}
-				onpreview={(size) => preview((f) => (f.source = { ...source, size }))}
-				oncommit={(size) => commit('Change the field', (f) => (f.source = { ...source, size }))}
-				onrevert={() => work.editor.revert()}
-			/>
+			{@render number('Size', 'size', source.size, 'length', 'Of its hills, about')}
 		{/if}
 	{:else if source.kind === 'formula'}
 		<FormulaField

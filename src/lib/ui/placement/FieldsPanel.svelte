@@ -10,8 +10,7 @@
 		usersOfField,
 		type FieldKind
 	} from '$lib/editor/fields.ts';
-	import { messageOf } from '$core/errors.ts';
-	import { readPicture } from '$lib/editor/pictureFile.ts';
+	import { pickedPicture } from '$lib/editor/pictureFile.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import FieldForm from './FieldForm.svelte';
 
@@ -41,20 +40,13 @@
 	}
 	let file: HTMLInputElement;
 	async function addPicture() {
-		const [picked] = file.files ?? [];
+		const picked = await pickedPicture(file);
 		if (!picked) return;
-		try {
-			const source = await readPicture(picked);
-			let id = '';
-			error = work.editor.commit(
-				'Add a field',
-				(draft) => (id = addFieldTo(draft, source, picked.name.replace(/\.[^.]*$/, '') || 'Picture'))
-			);
-			if (!error) show(id);
-		} catch (cause) {
-			error = messageOf(cause);
-		}
-		file.value = '';
+		if ('error' in picked) return void (error = picked.error);
+		let id = '';
+		const name = picked.file.replace(/\.[^.]*$/, '') || 'Picture';
+		error = work.editor.commit('Add a field', (draft) => (id = addFieldTo(draft, picked, name)));
+		if (!error) show(id);
 	}
 	function show(id: string | undefined) {
 		placement.field = id;
