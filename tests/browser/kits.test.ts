@@ -71,8 +71,10 @@ describe('the bench', function () {
 		expect(made.steps[1]).deep.include({ of: 'outline', distance: 'length / 2' });
 
 		await page.getByRole('button', { name: 'Placement' }).click();
-		await page.getByLabel('Add a kit').selectOption({ label: 'Shadow tile' });
-		await page.getByRole('button', { name: 'Take Framed pane off' }).click();
+		await page.getByRole('button', { name: 'Add a rule to Panels' }).click();
+		await page.getByRole('menuitem', { name: 'Shadow tile' }).click();
+		await page.getByRole('button', { name: 'Take this condition away' }).click();
+		await page.getByRole('button', { name: 'Remove rule 2 of Panels' }).click();
 		await saved(page);
 		await shows(page.getByTestId('schedule-totals'), '48 rows');
 		await shows(page.locator('main, body'), 'Shadow tile');
@@ -268,7 +270,7 @@ describe('several kits on a face', function () {
 		await page.getByRole('button', { name: 'Add a rule to Edges' }).click();
 		await page.getByRole('menuitem', { name: 'T mullion' }).click();
 		await enter(page, 'Depth', '200');
-		await page.getByLabel('Material').selectOption('timber');
+		await page.getByLabel('Material', { exact: true }).selectOption('timber');
 		await saved(page);
 		const rules = (await savedProject(id)).rules;
 		expect(rules.map((r) => [r.kit, r.values])).deep.equal([

@@ -40,7 +40,7 @@ describe('the tables of the schedule', function () {
 
 	it('list every piece, sorted by what is asked, and choose its cells in the model', async () => {
 		await tab('Parts');
-		await shows(totals(), /^18 470 rows/);
+		await shows(totals(), /^18 619 rows/);
 		await page.getByRole('button', { name: 'Weight kg' }).click();
 		await page.getByRole('button', { name: 'Weight kg' }).click();
 		await page
@@ -54,7 +54,7 @@ describe('the tables of the schedule', function () {
 			);
 		expect(weights).deep.equal([...weights].sort((a, b) => b - a));
 		await page.getByLabel('Filter by mark or any word').fill('larch');
-		await shows(totals(), /^[\d ]+ of 18 470 rows/);
+		await shows(totals(), /^[\d ]+ of 18 619 rows/);
 		await page.locator('[data-row]').first().click();
 		await page.getByTestId('cell-card').waitFor();
 		await page.locator('[data-row]').first().and(page.locator('[aria-selected=true]')).waitFor();

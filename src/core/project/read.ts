@@ -63,13 +63,16 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 		})
 	}),
 	// Rules stand in sets, of which each gives a host to the first that holds; before, all of a face's kits stood on it.
-	6: (document) => ({
-		...document,
-		...rulesInSets(
-			listOf(document.rules).filter(isObject).map(plainRule),
-			listOf(document.kits).filter(isObject) as unknown as Parameters<typeof rulesInSets>[1]
-		)
-	})
+	6: (document) =>
+		document.sets !== undefined || !Array.isArray(document.rules)
+			? document
+			: {
+					...document,
+					...rulesInSets(
+						listOf(document.rules).filter(isObject).map(plainRule),
+						listOf(document.kits).filter(isObject) as unknown as Parameters<typeof rulesInSets>[1]
+					)
+				}
 };
 
 const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null;

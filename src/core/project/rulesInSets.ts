@@ -29,7 +29,7 @@ export function rulesInSets(plain: readonly PlainRule[], kits: readonly Hosted[]
 	const inSet = new Map<string, PlainRule[]>();
 	const kitOf = (id: string) => kits.find((k) => k.id === id);
 	const rules = plain.map((rule): Rule => {
-		const { face, ...others } = rule;
+		const { id: own, face, kit, values, ...others } = rule;
 		const host = setHostOf(kitOf(rule.kit)?.host ?? { kind: 'cell' });
 		const base = STARTER_SETS.find((s) => s.host === host)!;
 		for (let n = 1; ; n++) {
@@ -39,7 +39,7 @@ export function rulesInSets(plain: readonly PlainRule[], kits: readonly Hosted[]
 			inSet.set(id, [...(inSet.get(id) ?? []), rule]);
 			if (!sets.some((s) => s.id === id))
 				sets.splice(sets.findLastIndex((s) => s.host === host) + 1, 0, { id, name: `${base.name} ${n}`, host });
-			return { ...others, set: id, faces: [face], where: [] };
+			return { id: own, set: id, faces: [face], where: [], kit, values, ...others };
 		}
 	});
 	return { sets, rules };
