@@ -184,7 +184,10 @@ describe('placement', function () {
 		await field.fill('150');
 		await field.press('Enter');
 		await page.getByRole('button', { name: 'Copy the look' }).click();
-		await page.getByRole('group', { name: 'Choose more or others' }).getByRole('button', { name: 'Row' }).click();
+		await page
+			.getByRole('group', { name: 'Choose more or others' })
+			.getByRole('button', { name: 'Row', exact: true })
+			.click();
 		await page.getByRole('button', { name: 'Give the look' }).click();
 		await saved(page);
 		const { overrides } = await savedProject(id);
