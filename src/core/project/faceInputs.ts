@@ -73,7 +73,8 @@ export interface RulesByFace {
 export function rulesByFace({ rules, overrides, masses }: Project): RulesByFace {
 	const all = masses.flatMap((mass) => mass.faces.map((face) => faceKey(mass, face)));
 	const byFace = new Map<string, Rule[]>(all.map((key) => [key, []]));
-	for (const rule of rules) for (const key of rule.faces.length ? rule.faces : all) byFace.get(key)?.push(rule);
+	for (const rule of rules)
+		for (const key of new Set(rule.faces.length ? rule.faces : all)) byFace.get(key)?.push(rule);
 	const set = new Map<string, Override[]>();
 	for (const override of overrides) {
 		const there = set.get(override.face);

@@ -1,3 +1,4 @@
+import { mentioned } from '../../core/kit/references.ts';
 import type { Field } from '../../core/placement/fields/schema.ts';
 import { BUILT_IN } from '../../core/placement/rules/scope.ts';
 import { namesIn } from '../../core/placement/rules/names.ts';
@@ -100,10 +101,7 @@ export function usersOfField(project: Project, id: string): string[] {
 			.map((r) => r.name ?? `a rule of ${project.sets.find((s) => s.id === r.set)?.name ?? r.set}`),
 		...project.overrides.filter((o) => namesIn([], [o], []).words.has(id)).map(() => 'what is set by hand'),
 		...project.fields
-			.filter(
-				(f) =>
-					f.id !== id && f.source.kind === 'formula' && namesIn([], [], project.fields) && f.source.formula.includes(id)
-			)
+			.filter((f) => f.source.kind === 'formula' && mentioned(f.source.formula).includes(id))
 			.map((f) => f.name)
 	];
 }

@@ -57,6 +57,20 @@ describe('where a rule holds', () => {
 		expect((await cellsWhere([any])).length).equal(ACROSS + 2);
 	});
 
+	it('counts edges and nodes by the rows and columns of their marks, and takes a share of those that stand', async () => {
+		const project = withRules([
+			{ set: 'edges', kit: 'mullion', where: [{ kind: 'lines', of: 'column', from: 3, to: 3, every: 1 }] }
+		]);
+		const { face, set } = await placed(project);
+		const { edges } = face.schedule.tables;
+		expect(edges.count).equal(set.taken[0]);
+		expect(new Set(edges.columns.column)).deep.equal(new Set([3]));
+		const nodes = await placed(
+			withRules([{ set: 'nodes', kit: 'node-disc', where: [{ kind: 'share', share: 0.5, seed: 7, clump: 0 }] }])
+		);
+		expect(nodes.set.taken).deep.equal([Math.round(((ACROSS + 1) * (UP + 1)) / 2)]);
+	});
+
 	it('takes a share by its seed: as many as asked, the same ones each time, others with another seed', async () => {
 		const take = async (seed: number, clump: number) =>
 			(await cellsWhere([{ kind: 'share', share: 0.25, seed, clump }])).map((c) => c.cell).join();

@@ -73,8 +73,9 @@ export function holds(condition: Condition, scope: RuleScope, world: ConditionWo
 						)
 					: randomColumn(scope, seed);
 			const out = new Uint8Array(count);
-			const order = [...chance.keys()].sort((a, b) => chance[a]! - chance[b]! || a - b);
-			for (const h of order.slice(0, Math.round(share * count))) out[h] = 1;
+			const standing = [...chance.keys()].filter((h) => hosts.stands?.[h] !== 0);
+			const order = standing.sort((a, b) => chance[a]! - chance[b]! || a - b);
+			for (const h of order.slice(0, Math.round(share * order.length))) out[h] = 1;
 			return out;
 		}
 		case 'beside': {

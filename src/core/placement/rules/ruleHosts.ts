@@ -185,45 +185,59 @@ export class RuleHosts {
 		});
 	}
 
+	/** What edges and nodes are named by: a cell, and its side or corner; none for a node without edges. Stride 2. */
+	private get owners(): Int32Array {
+		return this.once('owners', () => {
+			const { cells } = this.face;
+			const owners = new Int32Array(this.count * 2).fill(NO_CELL);
+			for (let h = 0; h < this.count; h++) {
+				const around = this.kind === 'node' ? this.cellsOfNodes.get(h) : undefined;
+				if (this.kind === 'node' && !around) continue;
+				const { cell, at } = around ? nodeOwner(cells, h, around) : edgeOwner(cells, h);
+				owners[h * 2] = cell;
+				owners[h * 2 + 1] = at;
+			}
+			return owners;
+		});
+	}
+
 	/** What each host is known by, whatever else changes: row and column from 0, piece, and side or corner. Stride 4. */
 	get keys(): Uint32Array {
 		return this.once('keys', () => {
 			const { cells } = this.face;
 			const keys = new Uint32Array(this.count * KEY_SIZE);
-			const ofCell = (h: number, cell: number, at: number) => {
-				keys[h * KEY_SIZE] = cells.row[cell]!;
-				keys[h * KEY_SIZE + 1] = cells.column[cell]!;
-				keys[h * KEY_SIZE + 2] = cells.trim?.piece[cell] ?? 0;
+			const put = (h: number, row: number, column: number, piece: number, at: number) => {
+				keys[h * KEY_SIZE] = row;
+				keys[h * KEY_SIZE + 1] = column;
+				keys[h * KEY_SIZE + 2] = piece;
 				keys[h * KEY_SIZE + 3] = at;
 			};
-			const { across, up } = this.kind === 'path' ? this.paths : { across: undefined, up: undefined };
-			for (let h = 0; h < this.count; h++)
-				if (this.kind === 'cell') ofCell(h, h, 0);
-				else if (this.kind === 'edge') {
-					const { cell, at } = edgeOwner(cells, h);
-					ofCell(h, cell, at);
-				} else if (this.kind === 'node') {
-					const around = this.cellsOfNodes.get(h);
-					if (!around) continue;
-					const { cell, at } = nodeOwner(cells, h, around);
-					ofCell(h, cell, at);
-				} else {
-					const n = across!.line.length;
-					const [paths, p, way] = h < n ? [across!, h, 0] : [up!, h - n, 1];
-					keys.set([paths.line[p]! - 1, 0, paths.piece[p]!, way], h * KEY_SIZE);
+			if (this.kind === 'path') {
+				const { across, up } = this.paths;
+				const n = across.line.length;
+				for (let h = 0; h < this.count; h++) {
+					const [paths, p] = h < n ? [across, h] : [up, h - n];
+					put(h, paths.line[p]! - 1, 0, paths.piece[p]!, h < n ? 0 : 1);
 				}
+				return keys;
+			}
+			const owners = this.kind === 'cell' ? undefined : this.owners;
+			for (let h = 0; h < this.count; h++) {
+				const cell = owners ? owners[h * 2]! : h;
+				if (cell !== NO_CELL)
+					put(h, cells.row[cell]!, cells.column[cell]!, cells.trim?.piece[cell] ?? 0, owners ? owners[h * 2 + 1]! : 0);
+			}
 			return keys;
 		});
 	}
 
-	/** Row or column, counted from 1 as marks count them: of cells their own, of edges and nodes that of their first cell, of paths which line it is. */
+	/** Row or column, counted from 1 as marks count them: of cells their own, of edges and nodes that of their marks, of paths which line it is. */
 	lineOf(which: 'row' | 'column'): Float64Array {
 		if (this.kind === 'path') return this.reading('row')!;
 		const ofCells = readingsOf(this.face).column(`cell.${which}`);
 		if (this.kind === 'cell') return ofCells;
-		const { start, items } = this.cells;
 		return this.once(which, () =>
-			Float64Array.from({ length: this.count }, (_, h) => ofCells[items[start[h]!]!] ?? NaN)
+			Float64Array.from({ length: this.count }, (_, h) => ofCells[this.owners[h * 2]!] ?? NaN)
 		);
 	}
 

@@ -3,6 +3,7 @@
 	import type { Condition, RuleSet } from '$core/placement/rules/schema.ts';
 	import { READINGS_OF_SET } from '$core/placement/rules/ruleHosts.ts';
 	import { quantityOfField } from '$core/placement/rules/sentence.ts';
+	import { faceKey } from '$core/project/schema.ts';
 	import { printFull } from '$core/units/print.ts';
 	import { parseQuantity } from '$core/units/parse.ts';
 	import type { Quantity } from '$core/units/quantity.ts';
@@ -36,6 +37,11 @@
 	const put = (next: Condition) => (error = onchange(negated ? { kind: 'not', of: next } : next));
 	const change = (fields: object) => put({ ...inner, ...fields } as Condition);
 
+	const faceNames = $derived(
+		work.project.masses.flatMap((mass) =>
+			mass.faces.map((face) => ({ key: faceKey(mass, face), name: `${mass.name} › ${face.name}` }))
+		)
+	);
 	const readings = $derived(Object.entries(READINGS_OF_SET[host]));
 	const quantityOf = (name: string): Quantity => READINGS_OF_SET[host][name]?.quantity ?? 'count';
 
@@ -253,7 +259,23 @@
 			<span class="text-soft">to</span>
 			{@render number('To', shown(inner.to, quantity), (t) => bound('to', t, quantity), 'w-20', 'any')}
 		{:else if inner.kind === 'face'}
-			<span class="text-small text-soft">On {inner.faces.length} of the faces that the rule stands on</span>
+			{@const { faces } = inner}
+			<ul class="w-full">
+				{#each faceNames as { key, name } (key)}
+					<li>
+						<label class="flex items-center gap-1.5"
+							><input
+								type="checkbox"
+								class="accent-patina"
+								checked={faces.includes(key)}
+								disabled={faces.length === 1 && faces[0] === key}
+								onchange={(e) =>
+									change({ faces: e.currentTarget.checked ? [...faces, key] : faces.filter((f) => f !== key) })}
+							/><span class="truncate">{name}</span></label
+						>
+					</li>
+				{/each}
+			</ul>
 		{:else if inner.kind === 'formula'}
 			<div class="w-full">
 				<FormulaField

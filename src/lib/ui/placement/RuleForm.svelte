@@ -5,7 +5,7 @@
 	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { newCondition, type ConditionNames } from '$lib/editor/conditions.ts';
-	import { changeKit, setFaces, setRuleValue, setTurn, setWhere, standsOn } from '$lib/editor/placement.ts';
+	import { changeKit, rulesOn, setFaces, setRuleValue, setTurn, setWhere } from '$lib/editor/placement.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
 	import NumberField from '../NumberField.svelte';
@@ -24,19 +24,11 @@
 	const edit = (label: string, change: Parameters<typeof work.editor.commit>[1]) =>
 		(error = work.editor.commit(label, change));
 
+	const inSet = $derived(rulesOn(work.project, set.id, key).map((r) => r.id));
 	const names: ConditionNames = $derived({
 		host: set.host,
 		project: work.project,
-		earlier: work.project.rules
-			.filter((r) => r.set === set.id && standsOn(r, key))
-			.map((r) => r.id)
-			.slice(
-				0,
-				Math.max(
-					0,
-					work.project.rules.filter((r) => r.set === set.id && standsOn(r, key)).findIndex((r) => r.id === rule.id)
-				)
-			),
+		earlier: inSet.slice(0, Math.max(0, inSet.indexOf(rule.id))),
 		roles: work.face.view?.roles ?? [],
 		face: key
 	});
