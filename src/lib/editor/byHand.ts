@@ -46,22 +46,30 @@ export function setByHand(draft: Project, set: string, cells: readonly HandCell[
 	draft.overrides = Object.freeze([...beforeDraft(draft.overrides), ...made]) as Override[];
 }
 
-/** Takes back everything that is set by hand on cells. */
+/** Takes back everything that is set by hand on cells. O(runs + cells log cells), however long the runs are. */
 export function liftFrom(draft: Project, set: string, cells: readonly HandCell[]): void {
-	const gone = new Set(cells.map((c) => `${c.face} ${c.row} ${c.column} ${c.piece}`));
+	const lineOf = (face: string, row: number, piece: number) => `${face} ${row} ${piece}`;
+	/** Columns that go, in order, by line. */
+	const gone = new Map<string, number[]>();
+	for (const { face, row, column, piece } of cells) {
+		const line = lineOf(face, row, piece);
+		gone.set(line, [...(gone.get(line) ?? []), column]);
+	}
+	for (const columns of gone.values()) columns.sort((a, b) => a - b);
 	draft.overrides = beforeDraft(draft.overrides).flatMap((override) => {
 		if (override.set !== set || !cells.some((c) => c.face === override.face)) return [override];
-		const left = override.hosts
-			.flatMap(([row, from, to, piece]) =>
-				Array.from({ length: to - from + 1 }, (_, k): HandCell => ({
-					face: override.face,
-					row,
-					column: from + k,
-					piece
-				}))
-			)
-			.filter((c) => !gone.has(`${c.face} ${c.row} ${c.column} ${c.piece}`));
-		return left.length ? [{ ...override, hosts: runsOfCells(left) }] : [];
+		const hosts = override.hosts.flatMap(([row, from, to, piece, at]) => {
+			const left: Run[] = [];
+			let start = from;
+			for (const column of gone.get(lineOf(override.face, row, piece)) ?? []) {
+				if (column < start || column > to) continue;
+				if (column > start) left.push([row, start, column - 1, piece, at]);
+				start = column + 1;
+			}
+			if (start <= to) left.push([row, start, to, piece, at]);
+			return left;
+		});
+		return hosts.length ? [{ ...override, hosts }] : [];
 	});
 }
 

@@ -80,6 +80,13 @@ describe('what is set by hand', () => {
 		expect(face.schedule.tables.edges.count).equal(face.cells.edgeCount - 1);
 	});
 
+	it('in a run that is far longer than the row is found at once, and the rest of it waits', async () => {
+		const project = withRules([{ kit: 'framed-pane' }]);
+		project.overrides = [by('o1', { hosts: [[0, 5, 1_999_999, 0, 0]], kit: null })];
+		const { face } = await placed(project);
+		expect(face.assigned.overrides).deep.equal({ used: 7, waiting: 2_000_000 - 5 - 7 });
+	});
+
 	it('of many cells with values of their own is one run of the kit', async () => {
 		const project = withRules([{ kit: 'pyramid' }]);
 		project.overrides = Array.from({ length: 96 }, (_, k) =>

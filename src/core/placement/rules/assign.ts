@@ -218,14 +218,16 @@ function handLooks(
 	}
 	for (const { id, hosts: runs, kit, values, turn } of overrides)
 		for (const [row, from, to, piece, at] of runs) {
-			const line = lines.get(lineOf(row, piece, at));
-			for (let column = from; column <= to; column++) {
-				const h = line?.get(column);
-				if (h === undefined) {
-					waiting[id] = (waiting[id] ?? 0) + 1;
-					continue;
-				}
-				used++;
+			const line = lines.get(lineOf(row, piece, at))!;
+			// A run may be far longer than the row is.
+			const found =
+				to - from < line.size
+					? Array.from({ length: to - from + 1 }, (_, k) => line.get(from + k)).filter((h) => h !== undefined)
+					: [...line].flatMap(([column, h]) => (column >= from && column <= to ? [h] : []));
+			const missing = to - from + 1 - found.length;
+			if (missing) waiting[id] = (waiting[id] ?? 0) + missing;
+			used += found.length;
+			for (const h of found) {
 				const before = looks.get(h);
 				looks.set(h, {
 					kit: kit === undefined ? before?.kit : kit,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { wordSchema } from '../../kit/fields.ts';
+import { MOST_CELLS } from '../../limits.ts';
 import { labelSchema, nameSchema } from '../../names.ts';
 import { READINGS } from '../../readings/faceReadings.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
@@ -188,6 +189,9 @@ export const ruleSchema = z.strictObject({
 	turn: turnSchema.optional()
 });
 
+/** A row or column of a face, from 0: a face has no more cells than that. */
+const line = z.int().min(0).max(MOST_CELLS);
+
 /**
  * What is set by hand on hosts of one face, above all rules of a set. Hosts are runs along rows: row, first and last
  * column, piece of a cut cell, and of edges and nodes the side or corner that they are named by (else 0).
@@ -197,7 +201,7 @@ export const overrideSchema = z.strictObject({
 	set: nameSchema,
 	face: faceAddress,
 	hosts: z
-		.array(z.tuple([z.int().min(0), z.int().min(0), z.int().min(0), z.int().min(0).max(255), z.int().min(0).max(4095)]))
+		.array(z.tuple([line, line, line, z.int().min(0).max(255), z.int().min(0).max(4095)]))
 		.min(1)
 		.max(200_000),
 	/** Another kit; nothing where they are left open. Where left out, the rule's stands. */
