@@ -197,6 +197,35 @@ describe('placement', function () {
 		]);
 	});
 
+	it('paints a field softly on the developed view, and wipes it', async () => {
+		const { page } = at;
+		await page.getByRole('button', { name: 'Add a field' }).click();
+		await page.getByRole('menuitem', { name: 'Painted by hand' }).click();
+		const form = page.getByRole('region', { name: 'Fields' });
+		await enter(page, 'Brush', '9 m');
+		await form.getByRole('button', { name: 'Paint', exact: true }).click();
+		await page.getByTestId('flat-stretch').waitFor();
+		const box = (await page.getByTestId('flat-canvas').boundingBox())!;
+		const stroke = async () => {
+			await page.mouse.move(box.x + box.width / 2 - 20, box.y + box.height / 2);
+			await page.mouse.down();
+			await page.mouse.move(box.x + box.width / 2 + 20, box.y + box.height / 2, { steps: 4 });
+			await page.mouse.up();
+			await saved(page);
+		};
+		const values = async () => {
+			const { source } = (await savedProject(id)).fields[0]!;
+			return source.kind === 'painted' ? source.parts.flatMap((p) => p.runs.map((r) => r[3])) : [];
+		};
+		await stroke();
+		await eventually(async () => expect((await values()).length).above(2));
+		expect(Math.max(...(await values()))).equal(0.6);
+		expect(Math.min(...(await values()))).below(0.6);
+		await form.getByRole('button', { name: 'Wipe', exact: true }).click();
+		await stroke();
+		await eventually(async () => expect(Math.max(...(await values()))).below(0.6));
+	});
+
 	it('makes a field of a picture, and refuses what is none', async () => {
 		const { page } = at;
 		const file = page.getByLabel('Picture for a field');

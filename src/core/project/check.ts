@@ -63,7 +63,7 @@ function* faultsOf(project: Project): Generator<Fault> {
 	for (const [k, kit] of kits.entries()) yield* within(['kits', k], kitFaults(kit, project.materials));
 	yield* wordFaults(project);
 	const names = knownNames(project);
-	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field));
+	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field, names));
 	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
 	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));
 }

@@ -67,7 +67,15 @@ export function* wordFaults({ numbers, fields }: Pick<Project, 'numbers' | 'fiel
 		}
 }
 
-export function* fieldFaults({ name, source, range }: Field): Generator<Fault> {
+export function* fieldFaults({ name, source, range }: Field, known: Known): Generator<Fault> {
+	if (source.kind === 'painted')
+		for (const [p, { face, runs }] of source.parts.entries()) {
+			if (!known.faces.has(face))
+				yield { path: ['source', 'parts', p, 'face'], message: unknown('face', face, known.faces) };
+			const r = runs.findIndex(([, from, to]) => from > to);
+			if (r >= 0)
+				yield { path: ['source', 'parts', p, 'runs', r], message: 'the first column must not be beyond the last' };
+		}
 	if (range && range[0] === range[1])
 		yield {
 			path: ['range'],

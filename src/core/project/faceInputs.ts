@@ -1,4 +1,5 @@
 import { hasContent } from '../content.ts';
+import type { Field } from '../placement/fields/schema.ts';
 import { namesIn } from '../placement/rules/names.ts';
 import type { RulesOfFace } from '../placement/rules/assign.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
@@ -84,6 +85,14 @@ export function rulesByFace({ rules, overrides, masses }: Project): RulesByFace 
 	return { rules: byFace, overrides: set };
 }
 
+/** A field without what is painted on other faces. */
+function onFace(field: Field, key: string): Field {
+	const { source } = field;
+	return source.kind === 'painted'
+		? { ...field, source: { ...source, parts: source.parts.filter((p) => p.face === key) } }
+		: field;
+}
+
 /** What stands on a face, with nothing of the project that it does not hang on. */
 function placingOf(
 	project: Project,
@@ -96,7 +105,7 @@ function placingOf(
 	const overrides = face.facade ? (byFace.overrides.get(key) ?? []) : [];
 	const sets = project.sets.filter((s) => rules.some((r) => r.set === s.id) || overrides.some((o) => o.set === s.id));
 	const named = namesIn(rules, overrides, project.fields);
-	const fields = project.fields.filter((f) => named.words.has(f.id));
+	const fields = project.fields.filter((f) => named.words.has(f.id)).map((f) => onFace(f, key));
 	const kits = [...rules, ...overrides].flatMap(({ kit }) => (typeof kit === 'string' ? [kit] : []));
 	return {
 		rules: {

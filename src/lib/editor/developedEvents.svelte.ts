@@ -1,5 +1,6 @@
 import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
 import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
+import { brushed, paintedValues, putPainted } from './fieldBrush.ts';
 import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
 import type { Workspace } from './workspace.svelte.ts';
 import { gradeAt } from './tilings.ts';
@@ -78,7 +79,9 @@ export class DevelopedEvents implements FlatEvents {
 		const { zone, tool } = this.work.flat;
 		const key = this.work.face.current?.key;
 		const face = this.scene()?.face;
-		if (!zone || !key || !face) return;
+		if (!key || !face) return;
+		if (this.work.paintedField) return this.paintField(cells, done);
+		if (!zone) return;
 		this.stroke = [
 			...this.stroke,
 			...cells.filter((c) => c < face.cellCount).map((c) => ({ row: face.row[c]!, column: face.column[c]! }))
@@ -88,6 +91,25 @@ export class DevelopedEvents implements FlatEvents {
 		this.stroke = [];
 		this.error = this.work.editor.commit(tool === 'erase' ? 'Erase from zone' : 'Paint zone', (draft) =>
 			paintZone(draft, zone, key, fields, tool === 'erase')
+		);
+	}
+
+	/** Cells of the stroke under way, for the field that is painted. */
+	private strokeCells: readonly number[] = [];
+
+	private paintField(cells: readonly number[], done: boolean): void {
+		this.strokeCells = [...this.strokeCells, ...cells];
+		if (!done) return;
+		const stroke = this.strokeCells;
+		this.strokeCells = [];
+		const { paintedField: field, flat, face, editor } = this.work;
+		const scene = this.scene();
+		if (field?.source.kind !== 'painted' || !scene || !stroke.length) return;
+		const { key } = face.current!;
+		const wipe = flat.tool === 'erase';
+		const values = brushed(scene.face, scene.flat.corners, paintedValues(field.source, key), stroke, flat.brush, wipe);
+		this.error = editor.commit(wipe ? 'Wipe the field' : 'Paint the field', (draft) =>
+			putPainted(draft, field.id, key, values)
 		);
 	}
 

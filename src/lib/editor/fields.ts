@@ -15,6 +15,7 @@ export const FIELD_LABELS = {
 	along: 'Along the face',
 	direction: 'Angle to a direction',
 	reading: 'Reading',
+	painted: 'Painted by hand',
 	picture: 'Picture',
 	noise: 'Smooth noise',
 	random: 'Random',
@@ -42,6 +43,8 @@ export function newSource(kind: FieldKind, at: readonly [number, number, number]
 			return { kind, x: 0, y: -1, z: 0 };
 		case 'reading':
 			return { kind, reading: 'area' };
+		case 'painted':
+			return { kind, parts: [] };
 		case 'noise':
 			return { kind, seed: 1, size: 5000 };
 		case 'random':

@@ -1,4 +1,5 @@
 import type { FlatView } from '../../core/view/flatView.ts';
+import type { FieldBrush } from './fieldBrush.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 
 /** What the pointer does on the developed view. */
@@ -9,8 +10,8 @@ export const FLAT_TOOLS = {
 	circle: { label: 'Circle', help: 'Drag an opening from its centre' },
 	polygon: { label: 'Polygon', help: 'Click corner after corner; Enter or a double click closes the line' },
 	spline: { label: 'Spline', help: 'Click points of a smooth line; Enter or a double click closes it' },
-	paint: { label: 'Paint', help: 'Drag over cells to add them to the chosen zone' },
-	erase: { label: 'Erase', help: 'Drag over cells to take them out of the chosen zone' },
+	paint: { label: 'Paint', help: 'Drag over cells to add them to the chosen zone, or to paint the open field' },
+	erase: { label: 'Erase', help: 'Drag over cells to take them out of the chosen zone, or to wipe the open field' },
 	line: { label: 'Line', help: 'Click points of the line; Enter or a double click ends it' }
 } as const;
 export type FlatTool = keyof typeof FLAT_TOOLS;
@@ -25,6 +26,8 @@ export class FlatState {
 	opening = $state<string>();
 	/** Id of the zone that is painted. */
 	zone = $state<string>();
+	/** With which fields are painted. */
+	brush = $state.raw<FieldBrush>({ radius: 3000, strength: 0.6 });
 	/** What the line being drawn is for: the grid in a direction, or where Voronoi cells are small. */
 	lineFor = $state<'across' | 'up' | 'grading'>('across');
 	view = $state.raw<FlatView>();

@@ -169,6 +169,9 @@ export function dropRuleFaces(draft: Project, gone: (face: string) => boolean): 
 		return rule.faces.length ? [rule] : [];
 	});
 	draft.overrides = draft.overrides.filter((o) => !gone(o.face));
+	for (const { source } of draft.fields)
+		if (source.kind === 'painted' && source.parts.some((p) => gone(p.face)))
+			source.parts = source.parts.filter((p) => !gone(p.face));
 	for (const rule of draft.rules) rule.where = rule.where.flatMap((c) => withoutFaces(c, gone) ?? []);
 }
 

@@ -1,5 +1,6 @@
 import type { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf } from '../../core/mass/shapes.ts';
+import type { Field } from '../../core/placement/fields/schema.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
@@ -82,6 +83,13 @@ export class Workspace {
 
 	get project(): Project {
 		return this.editor.document;
+	}
+
+	/** The open field, where it is one that is painted by hand. */
+	get paintedField(): Field | undefined {
+		const field =
+			this.place === 'placement' ? this.project.fields.find((f) => f.id === this.placement.field) : undefined;
+		return field?.source.kind === 'painted' ? field : undefined;
 	}
 
 	get warnings(): readonly WarningView[] {

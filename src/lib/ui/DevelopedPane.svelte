@@ -122,7 +122,8 @@
 	});
 
 	const TOOLS = (Object.keys(FLAT_TOOLS) as FlatTool[]).filter((t) => t !== 'line');
-	const usable = (tool: FlatTool) => (tool === 'paint' || tool === 'erase' ? flat.zone !== undefined : true);
+	const usable = (tool: FlatTool) =>
+		tool === 'paint' || tool === 'erase' ? flat.zone !== undefined || work.paintedField !== undefined : true;
 	const percent = (ratio: number) => `${ratio >= 1 ? '+' : '−'}${(Math.abs(ratio - 1) * 100).toFixed(1)} %`;
 </script>
 
@@ -151,7 +152,7 @@
 					: 'text-soft enabled:hover:text-patina'}"
 				title={usable(tool)
 					? `${FLAT_TOOLS[tool].label}: ${FLAT_TOOLS[tool].help}`
-					: `${FLAT_TOOLS[tool].label}: choose a zone under Tiling first`}
+					: `${FLAT_TOOLS[tool].label}: choose a zone under Setting-out first, or open a painted field under Placement`}
 				aria-label={FLAT_TOOLS[tool].label}
 				aria-pressed={flat.tool === tool}
 				disabled={!usable(tool)}

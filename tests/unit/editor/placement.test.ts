@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import { ModelViewer, received } from '../../../src/core/view/modelView.ts';
 import { liftFrom, runsOfCells, setByHand, type HandCell } from '../../../src/lib/editor/byHand.ts';
+import { brushed, paintedValues, putPainted } from '../../../src/lib/editor/fieldBrush.ts';
 import { addFieldTo, removeField, usersOfField } from '../../../src/lib/editor/fields.ts';
 import { freeId } from '../../../src/lib/editor/names.ts';
 import {
@@ -123,6 +124,54 @@ describe('cells by hand', () => {
 				}
 			)
 		);
+	});
+});
+
+describe('the brush of a field', () => {
+	/** Ten unit squares in a row, as they lie flat. */
+	const count = 10;
+	const face = {
+		cellCount: count,
+		cornerStart: Uint32Array.from({ length: count + 1 }, (_, c) => c * 4),
+		row: new Uint32Array(count),
+		column: Uint32Array.from({ length: count }, (_, c) => c)
+	};
+	const corners = Array.from({ length: count }, (_, c) => [c, 0, c + 1, 0, c + 1, 1, c, 1]).flat();
+	const at = (values: ReadonlyMap<string, number>) =>
+		Array.from({ length: count }, (_, c) => values.get(`0 ${c}`) ?? 0);
+
+	it('is full in its middle, falls off to its edge, and wipes what it has painted', () => {
+		const once = brushed(face, corners, new Map(), [4], { radius: 2, strength: 1 }, false);
+		// (1 - (1/2)²)² at one cell away, 0 at two.
+		expect(at(once)).deep.equal([0, 0, 0, 0.56, 1, 0.56, 0, 0, 0, 0]);
+		const twice = brushed(face, corners, once, [4], { radius: 2, strength: 0.5 }, false);
+		expect(twice.get('0 3')).closeTo(0.56 + 0.5 * 0.5625 * 0.44, 0.0051);
+		const wiped = brushed(face, corners, once, [4], { radius: 2, strength: 1 }, true);
+		expect(at(wiped)[4]).equal(0);
+		expect(at(wiped)[3]).below(at(once)[3]!);
+	});
+
+	it('is kept as runs of like values, which give the same values again', () => {
+		const project = withRules([{}]);
+		project.fields = [{ id: 'f', name: 'F', source: { kind: 'painted', parts: [] } }];
+		const values = brushed(face, corners, new Map(), [3, 4, 5], { radius: 2, strength: 1 }, false);
+		putPainted(project, 'f', FACE, values);
+		const { source } = checkDocument(project).fields[0]!;
+		expect(source).deep.equal({
+			kind: 'painted',
+			parts: [
+				{
+					face: FACE,
+					runs: [
+						[0, 2, 2, 0.56],
+						[0, 3, 5, 1],
+						[0, 6, 6, 0.56]
+					]
+				}
+			]
+		});
+		if (source.kind !== 'painted') return;
+		expect(at(paintedValues(source, FACE))).deep.equal(at(values));
 	});
 });
 

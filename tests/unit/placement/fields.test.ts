@@ -216,6 +216,44 @@ describe('fields on a face', () => {
 		expect(gone.model.warnings.map((w) => w.message).join()).include('the picture of the field “F” cannot be read');
 	});
 
+	it('painted by hand have what each cell was given, and on edges the mean of both sides', async () => {
+		const project = withField(
+			{
+				kind: 'painted',
+				parts: [
+					{
+						face: FACE,
+						runs: [
+							[1, 2, 2_000_000, 0.25],
+							[0, 0, 0, 1]
+						]
+					}
+				]
+			},
+			{ range: [0, 1] }
+		);
+		const { face, heights: h } = await heights(project);
+		const { row, column } = face.cells;
+		h.forEach((value, c) => {
+			const painted = row[c] === 0 && column[c] === 0 ? 1 : row[c] === 1 && column[c]! >= 2 ? 0.25 : 0;
+			expect(value).closeTo(40 + 200 * painted, 1e-9);
+		});
+		project.rules = [
+			{
+				id: 'm',
+				set: 'edges',
+				faces: [FACE],
+				where: [{ kind: 'field', field: 'f', from: 0.5, to: 0.5 }],
+				kit: 'mullion',
+				values: {}
+			}
+		];
+		// Right of the corner cell, and above it: half of 1 and 0.
+		expect((await placed(project)).set.taken).deep.equal([2]);
+		project.fields[0]!.source = { kind: 'painted', parts: [{ face: 'none/none', runs: [] }] };
+		expect(() => checkDocument(project)).throws('there is no face “none/none”');
+	});
+
 	it('that hang on themselves, or mix units, are told of and leave the rest standing', async () => {
 		const circle = withField({ kind: 'formula', formula: 'g + 1' });
 		circle.fields.push({ id: 'g', name: 'G', source: { kind: 'formula', formula: 'f * 2' } });
@@ -314,5 +352,3 @@ describe('values of rules', () => {
 		);
 	});
 });
-
-void FACE;

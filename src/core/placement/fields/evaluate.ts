@@ -12,6 +12,7 @@ import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts
 import { rangeOfValues, shareOf } from './ease.ts';
 import { messageOf } from '../../errors.ts';
 import { noiseAt } from './noise.ts';
+import { paintedColumn } from './painted.ts';
 import { pictureReader, type Picture } from './picture.ts';
 import type { Field } from './schema.ts';
 
@@ -72,6 +73,8 @@ function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColu
 		}
 		case 'picture':
 			return { values: pictureColumn(source, name, scope), dimension: PLAIN };
+		case 'painted':
+			return { values: paintedColumn(source, scope.world.key, hosts), dimension: PLAIN };
 		case 'formula':
 			return scope.term(source.formula);
 	}

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { contentNameSchema } from '../../content.ts';
 import { wordSchema } from '../../kit/fields.ts';
 import { labelSchema } from '../../names.ts';
+import { faceAddress, line } from '../rules/addresses.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
 
 const coordinate = lengthOr(z.number().min(-1e8).max(1e8));
@@ -56,6 +57,19 @@ const source = z.discriminatedUnion('kind', [
 		size: lengthOr(z.number().positive().max(1e7)).default(5000),
 		/** Anticlockwise about the lower start corner of the face where it repeats, about the middle where it fits; radians. */
 		turn: z.number().min(-10).max(10).default(0)
+	}),
+	/** By hand: on each face runs of row, first and last column, counted from 0, and a value from 0 to 1; 0 elsewhere. */
+	z.strictObject({
+		kind: z.literal('painted'),
+		parts: z
+			.array(
+				z.strictObject({
+					face: faceAddress,
+					runs: z.array(z.tuple([line, line, line, z.number().min(0).max(1)])).max(200_000)
+				})
+			)
+			.max(500)
+			.default([])
 	}),
 	/** Of other fields, readings and the project's numbers. */
 	z.strictObject({ kind: z.literal('formula'), formula: z.string().trim().min(1).max(300) })

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { wordSchema } from '../../kit/fields.ts';
-import { MOST_CELLS } from '../../limits.ts';
 import { labelSchema, nameSchema } from '../../names.ts';
 import { READINGS } from '../../readings/faceReadings.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
+import { faceAddress, line } from './addresses.ts';
 
 /** What the rules of a set stand on: cells are those with depth, too. */
 export const SET_HOSTS = ['cell', 'edge', 'node', 'path'] as const;
@@ -12,8 +12,6 @@ export type SetHost = (typeof SET_HOSTS)[number];
 /** Rules of which the first that holds takes the host; sets add to each other. */
 export const setSchema = z.strictObject({ id: nameSchema, name: labelSchema, host: z.enum(SET_HOSTS) });
 
-/** Address of a face: `mass/face`, by ids. */
-export const faceAddress = z.string().max(121);
 /** What is wrong with bounds that are none. */
 const outOfOrder = { path: ['from'], message: 'wants a least or a greatest value, the least one first' };
 const formula = z.string().trim().min(1).max(300);
@@ -188,9 +186,6 @@ export const ruleSchema = z.strictObject({
 	values: valuesSchema,
 	turn: turnSchema.optional()
 });
-
-/** A row or column of a face, from 0: a face has no more cells than that. */
-const line = z.int().min(0).max(MOST_CELLS);
 
 /**
  * What is set by hand on hosts of one face, above all rules of a set. Hosts are runs along rows: row, first and last

@@ -218,6 +218,46 @@
 					>{/each}
 			</select>
 		</div>
+	{:else if source.kind === 'painted'}
+		<p class="my-1 text-small text-soft">From 0 to 1, painted on the developed view of each face.</p>
+		<NumberField
+			label="Brush"
+			help="How far from its middle it paints"
+			value={work.flat.brush.radius}
+			quantity="length"
+			{unit}
+			onpreview={() => undefined}
+			oncommit={(radius) => {
+				if (radius < 0) return 'a brush has a radius of 0 or more';
+				work.flat.brush = { ...work.flat.brush, radius };
+			}}
+			onrevert={() => undefined}
+		/>
+		<NumberField
+			label="Strength"
+			help="How much of the way a stroke goes"
+			value={work.flat.brush.strength}
+			quantity="ratio"
+			{unit}
+			onpreview={() => undefined}
+			oncommit={(strength) => {
+				if (strength <= 0 || strength > 1) return 'a strength is more than 0 %, and 100 % at most';
+				work.flat.brush = { ...work.flat.brush, strength };
+			}}
+			onrevert={() => undefined}
+		/>
+		<div class="flex gap-1.5">
+			{#each [['paint', 'Paint'], ['erase', 'Wipe']] as const as [tool, label] (tool)}
+				<button
+					class="button text-small"
+					aria-pressed={work.flat.tool === tool && work.flat.layout !== 'off'}
+					onclick={() => {
+						if (work.flat.layout === 'off') work.flat.layout = 'beside';
+						work.flat.tool = tool;
+					}}>{label}</button
+				>
+			{/each}
+		</div>
 	{:else if source.kind === 'picture'}
 		<p class="my-1 text-small text-soft">{source.file || 'A picture'}, {source.width} × {source.height} points</p>
 		<div class="my-1 grid grid-cols-[96px_1fr] items-center gap-x-2 gap-y-1">
