@@ -1,10 +1,12 @@
 <script lang="ts">
+	import Pencil from '@lucide/svelte/icons/pencil';
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { SharedNumber } from '$core/placement/rules/schema.ts';
 	import { freeName } from '$lib/editor/names.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
+	import TextField from '../TextField.svelte';
 
 	const work = useWorkspace();
 	const numbers = $derived(work.project.numbers);
@@ -20,9 +22,15 @@
 			draft.numbers.push({ id, name: id, quantity, value: PRESETS[quantity] });
 		});
 	}
+	/** The number that is being renamed. */
+	let renamed = $state<string>();
 	/** Numbers are called in formulas by the same word that people read. */
-	function rename(k: number, word: string) {
-		edit('Rename a number', (draft) => Object.assign(draft.numbers[k]!, { id: word.trim(), name: word.trim() }));
+	function rename(k: number, word: string): string | undefined {
+		const fault = work.editor.commit('Rename a number', (draft) =>
+			Object.assign(draft.numbers[k]!, { id: word, name: word })
+		);
+		if (!fault) renamed = undefined;
+		return fault;
 	}
 </script>
 
@@ -31,32 +39,35 @@
 		Shared numbers
 	</h3>
 	{#each numbers as number, k (number.id)}
-		<div class="grid grid-cols-[84px_1fr_20px] items-center gap-x-1">
-			<input
-				class="field px-1.5"
-				aria-label="Name of {number.name}"
-				title="How formulas call it"
-				value={number.id}
-				onchange={(e) => rename(k, e.currentTarget.value)}
+		<div class="grid grid-cols-[1fr_auto_auto] items-center gap-x-1">
+			<NumberField
+				label={number.name}
+				help="Formulas call it {number.id}"
+				value={number.value}
+				quantity={number.quantity}
+				unit={work.project.units}
+				onpreview={(value) => work.editor.preview((draft) => void (draft.numbers[k]!.value = value))}
+				oncommit={(value) =>
+					work.editor.commit(`Change ${number.name}`, (draft) => void (draft.numbers[k]!.value = value))}
+				onrevert={() => work.editor.revert()}
 			/>
-			<div class="-ml-[92px] pl-0 [&_label]:opacity-0">
-				<NumberField
-					label={number.name}
-					value={number.value}
-					quantity={number.quantity}
-					unit={work.project.units}
-					onpreview={(value) => work.editor.preview((draft) => void (draft.numbers[k]!.value = value))}
-					oncommit={(value) =>
-						work.editor.commit(`Change ${number.name}`, (draft) => void (draft.numbers[k]!.value = value))}
-					onrevert={() => work.editor.revert()}
-				/>
-			</div>
+			<button
+				class="text-soft hover:text-patina"
+				title="Rename"
+				aria-label="Rename {number.name}"
+				aria-expanded={renamed === number.id}
+				onclick={() => (renamed = renamed === number.id ? undefined : number.id)}><Pencil size={12} /></button
+			>
 			<button
 				class="text-soft hover:text-rust"
+				title="Remove"
 				aria-label="Remove {number.name}"
 				onclick={() => edit('Remove a number', (draft) => draft.numbers.splice(k, 1))}><Trash2 size={12} /></button
 			>
 		</div>
+		{#if renamed === number.id}
+			<TextField label="Name" help="How formulas call it" value={number.id} oncommit={(word) => rename(k, word)} />
+		{/if}
 	{:else}
 		<p class="text-small text-soft">
 			None yet. A formula can call them, and <em>storey</em>, <em>level</em> and <em>module</em>, by name.
