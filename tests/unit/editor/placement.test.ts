@@ -16,6 +16,7 @@ import {
 	shareRules
 } from '../../../src/lib/editor/placement.ts';
 import { RULE_PRESETS } from '../../../src/lib/editor/rulePresets.ts';
+import { renameNumber } from '../../../src/lib/editor/ruleWords.ts';
 import { reselect, type SelectionTool } from '../../../src/lib/editor/selectionTools.ts';
 import { fullDemo, run } from '../demo.ts';
 import { FACE, withRules } from '../placement/make.ts';
@@ -85,6 +86,28 @@ describe('rules of a project', () => {
 		expect(checkDocument(project).rules.map((r) => [r.where, r.values])).deep.equal([
 			[[], {}],
 			[[], {}]
+		]);
+	});
+});
+
+describe('shared numbers', () => {
+	it('are renamed wherever a formula calls them', () => {
+		const project = withRules([
+			{
+				kit: 'framed-pane',
+				where: [{ kind: 'not', of: { kind: 'any', of: [{ kind: 'formula', formula: 'width > base' }] } }],
+				values: { frameWidth: { kind: 'formula', formula: 'base / 2' }, recess: 20 }
+			}
+		]);
+		project.numbers = [{ id: 'base', name: 'base', quantity: 'length', value: 120 }];
+		project.fields = [{ id: 'f', name: 'F', source: { kind: 'formula', formula: 'height / base' } }];
+		renameNumber(project, 'base', 'wide');
+		const { numbers, rules, fields } = checkDocument(project);
+		expect([numbers[0]!.id, fields[0]!.source, rules[0]!.values.frameWidth, rules[0]!.where]).deep.equal([
+			'wide',
+			{ kind: 'formula', formula: 'height / wide' },
+			{ kind: 'formula', formula: 'wide / 2' },
+			[{ kind: 'not', of: { kind: 'any', of: [{ kind: 'formula', formula: 'width > wide' }] } }]
 		]);
 	});
 });

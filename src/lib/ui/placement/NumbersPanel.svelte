@@ -3,6 +3,7 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { SharedNumber } from '$core/placement/rules/schema.ts';
+	import { renameNumber } from '$lib/editor/ruleWords.ts';
 	import { freeName } from '$lib/editor/names.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import NumberField from '../NumberField.svelte';
@@ -26,9 +27,7 @@
 	let renamed = $state<string>();
 	/** Numbers are called in formulas by the same word that people read. */
 	function rename(k: number, word: string): string | undefined {
-		const fault = work.editor.commit('Rename a number', (draft) =>
-			Object.assign(draft.numbers[k]!, { id: word, name: word })
-		);
+		const fault = work.editor.commit('Rename a number', (draft) => renameNumber(draft, numbers[k]!.id, word));
 		if (!fault) renamed = undefined;
 		return fault;
 	}
