@@ -35,7 +35,7 @@ export async function openPage(context?: BrowserContext): Promise<{ page: Page; 
 	const page = await (
 		context ?? (await (await startBrowser()).newContext({ viewport: { width: 1280, height: 800 } }))
 	).newPage();
-	page.setDefaultTimeout(15_000);
+	page.setDefaultTimeout(30_000);
 	const errors: string[] = [];
 	page.on('pageerror', (error) => errors.push(error.message));
 	page.on('request', (request) => {

@@ -13,7 +13,7 @@ function coarse(project: Project): void {
 }
 
 describe('the bench', function () {
-	this.timeout(90_000);
+	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 
