@@ -53,11 +53,14 @@ export function liftFrom(draft: Project, set: string, cells: readonly HandCell[]
 	const gone = new Map<string, number[]>();
 	for (const { face, row, column, piece } of cells) {
 		const line = lineOf(face, row, piece);
-		gone.set(line, [...(gone.get(line) ?? []), column]);
+		const columns = gone.get(line);
+		if (columns) columns.push(column);
+		else gone.set(line, [column]);
 	}
 	for (const columns of gone.values()) columns.sort((a, b) => a - b);
+	const faces = new Set(cells.map((c) => c.face));
 	draft.overrides = beforeDraft(draft.overrides).flatMap((override) => {
-		if (override.set !== set || !cells.some((c) => c.face === override.face)) return [override];
+		if (override.set !== set || !faces.has(override.face)) return [override];
 		const hosts = override.hosts.flatMap(([row, from, to, piece, at]) => {
 			const left: Run[] = [];
 			let start = from;

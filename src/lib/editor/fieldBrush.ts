@@ -27,7 +27,7 @@ export function paintedValues({ parts }: Painted, face: string): Map<string, num
 /**
  * What a stroke over cells does to the values of a face: towards 1, or towards 0 where it wipes, the less the farther a
  * cell's middle is from the nearest cell of the stroke. `corners` are the flat places of the cells' corners, stride 2.
- * O(cells x stroke).
+ * O(cells + cells about the stroke x stroke).
  */
 export function brushed(
 	face: Pick<FaceView, 'cellCount' | 'cornerStart' | 'row' | 'column'>,
@@ -48,8 +48,16 @@ export function brushed(
 	};
 	const own = [...new Set(stroke)].map(middle);
 	const values = new Map(before);
+	const [xs, ys] = [own.map((p) => p[0]), own.map((p) => p[1])];
+	const box = [
+		Math.min(...xs) - radius,
+		Math.min(...ys) - radius,
+		Math.max(...xs) + radius,
+		Math.max(...ys) + radius
+	] as const;
 	for (let cell = 0; cell < face.cellCount; cell++) {
 		const [x, y] = middle(cell);
+		if (x < box[0] || y < box[1] || x > box[2] || y > box[3]) continue;
 		const far = Math.min(...own.map(([a, b]) => Math.hypot(x - a, y - b)));
 		const near = far === 0 ? 1 : radius > 0 ? Math.max(0, 1 - (far / radius) ** 2) ** 2 : 0;
 		if (near === 0) continue;

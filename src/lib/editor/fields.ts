@@ -5,7 +5,7 @@ import { namesIn } from '../../core/placement/rules/names.ts';
 import { READINGS_OF_SET } from '../../core/placement/rules/ruleHosts.ts';
 import { varies, type Condition, type Rule } from '../../core/placement/rules/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { dragTargets, type Handle } from './handles.ts';
+import type { Handle } from './handles.ts';
 import { freeName } from './names.ts';
 
 /** Kinds of fields, in the order of the list that they are chosen from. */
@@ -69,10 +69,6 @@ export function fieldHandles({ source, name }: Field): Handle[] {
 		}))
 	);
 }
-
-/** Moves a point of a field as far as its handle was dragged, mm along each of its directions. */
-export const dragFieldPoint = (field: Field, handle: Handle, way: readonly number[]): void =>
-	dragTargets(field, handle, way);
 
 /** Adds a field; answers the word that formulas call it by. */
 export function addFieldTo(draft: Project, source: Field['source'], name: string): string {

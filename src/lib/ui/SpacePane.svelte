@@ -3,8 +3,8 @@
 	import { onMount, untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
-	import { cornerHandles, dragHandle, frameHandle, handlesOf } from '$lib/editor/handles.ts';
-	import { dragFieldPoint, fieldHandles } from '$lib/editor/fields.ts';
+	import { cornerHandles, dragHandle, dragTargets, frameHandle, handlesOf } from '$lib/editor/handles.ts';
+	import { fieldHandles } from '$lib/editor/fields.ts';
 	import { contentNames } from '$core/project/contents.ts';
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
@@ -186,7 +186,7 @@
 		if (!handle) return;
 		const change =
 			openField >= 0
-				? (draft: typeof work.project) => dragFieldPoint(draft.fields[openField]!, handle, way)
+				? (draft: typeof work.project) => dragTargets(draft.fields[openField]!, handle, way)
 				: work.face.onMass((mass) => dragHandle(mass, handle, way));
 		if (!done) return void (dragError = work.editor.preview(change));
 		held = undefined;

@@ -43,8 +43,8 @@
 			([row, from, to, piece]) => row === cell.row && piece === cell.piece && cell.column >= from! && cell.column <= to!
 		);
 	const own = $derived(
-		cells.length > 0 &&
-			work.project.overrides.some((o) => o.set === set?.id && cells.some((c) => c.face === o.face && covers(o, c)))
+		// As the worker has told it, so that many overrides cost nothing here.
+		chosen.some((a) => cellSet(view!.faces[a.face]!, set?.id)?.byHand?.[a.cell] === 1)
 	);
 	let parameter = $state('');
 	const asked = $derived(kit?.parameters.find((p) => p.name === parameter));
