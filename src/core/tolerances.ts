@@ -81,6 +81,9 @@ export const FILL_RESIDUAL = 1e-6;
 /** Ratio of a ring's size. A point nearer to a side than this lies on it. */
 export const ON_SIDE = 1e-9;
 
+/** Sine of an angle. A triangle that looks less than this to one side of a direction looks across it: 0.06 degrees, which walls of plates are off by rounding. */
+export const SIDEWAYS_SINE = 1e-3;
+
 /** Ratio of a cell's area. A piece that is smaller is what rounding leaves. */
 export const LEAST_PIECE_SHARE = 1e-6;
 

@@ -46,21 +46,21 @@ export function newOutput(
 				}
 			: {}),
 		present: mask === ALWAYS ? undefined : new Uint8Array(total),
-		loose:
-			kind === 'loose'
-				? {
-						positions: new Grow(),
-						triangles: new Grow(),
-						rows: new Grow(),
-						positionStart: new Grow(),
-						triangleStart: new Grow()
-					}
-				: undefined,
+		loose: kind === 'loose' ? newLoose() : undefined,
 		instances: kind === 'instances' ? { transforms: new Grow(12 * BLOCK), rows: new Grow() } : undefined,
 		mesh: undefined,
 		fitted: kind === 'fitted' ? new Map() : undefined
 	};
 }
+
+/** Room for bodies of their own. */
+export const newLoose = (): LooseSink => ({
+	positions: new Grow(),
+	triangles: new Grow(),
+	rows: new Grow(),
+	positionStart: new Grow(),
+	triangleStart: new Grow()
+});
 
 /** Measures and makes a part on the hosts of a block; those on which it has numbers that are none fail. */
 export function runPart(plan: PartPlan, block: Block, output: Output): void {
@@ -252,7 +252,7 @@ function geometryOf(
 
 const NO_MESH: Mesh = { positions: new Float64Array(), triangles: new Uint32Array() };
 
-function finishLoose(
+export function finishLoose(
 	{ positions, triangles, rows, positionStart, triangleStart }: LooseSink,
 	rowOf: Uint32Array,
 	keep: Uint8Array | undefined

@@ -5,7 +5,7 @@ import { evaluateKit } from '../kit/evaluate.ts';
 import type { HostColumns, HostKind, HostShape } from '../kit/hosts.ts';
 import type { EachPiece, KitProgram } from '../kit/program.ts';
 import type { Failure, KitResult, PartColumns, PartGeometry } from '../kit/result.ts';
-import type { Kit } from '../kit/schema.ts';
+import type { Kit, PartStep } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import { settleValues, type GivenValues, type KitValues } from '../kit/values.ts';
 import { isSpecial, type CellTable } from '../tiling/cells.ts';
@@ -17,6 +17,8 @@ export type Densities = Readonly<Record<string, number>>;
 /** One part of a kit on many hosts, with its weight. */
 export interface PlacedPart {
 	readonly name: string;
+	/** Of the step that makes it. */
+	readonly kind: PartStep['kind'];
 	readonly role: string;
 	readonly material: string;
 	/** A text of the user's, with the kit's own texts put in. */
@@ -144,7 +146,7 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 		placements: results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false)),
 		misfits,
 		failures: joined(results.flatMap((r) => r.failures)),
-		clamped: results.reduce((all, r) => addUp(all, r.clamped), new Map<string, number>())
+		clamped: addedUp(results.map((r) => r.clamped))
 	};
 }
 
@@ -193,8 +195,10 @@ function concatenated(lists: readonly Uint32Array[]): Uint32Array {
 	return all;
 }
 
-function addUp(all: Map<string, number>, more: ReadonlyMap<string, number>): Map<string, number> {
-	for (const [name, count] of more) all.set(name, (all.get(name) ?? 0) + count);
+/** Counts by name of several runs together. */
+export function addedUp(counts: readonly ReadonlyMap<string, number>[]): Map<string, number> {
+	const all = new Map<string, number>();
+	for (const [name, count] of counts.flatMap((c) => [...c])) all.set(name, (all.get(name) ?? 0) + count);
 	return all;
 }
 
@@ -236,6 +240,7 @@ function placedPart(
 	return {
 		...columns,
 		name: step.name,
+		kind: step.kind,
 		role: step.role,
 		material,
 		label: (step.label ?? '').replace(/\{(\w+)\}/g, (_, name: string) => texts[name] ?? name),

@@ -210,7 +210,7 @@ export const FACE_STAGES = {
 					readings,
 					layer: face.settingOut.layer
 				},
-				kits[job.kit]!.solids ? await solids?.() : undefined,
+				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
 			);
 		}

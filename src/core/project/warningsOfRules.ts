@@ -26,7 +26,7 @@ export function warningsOfRules(
 	};
 	jobs.forEach((job, k) => {
 		const kit = library.get(job.kit)!;
-		const { failures, clamped, misfits, error } = placed[k]!;
+		const { failures, clamped, misfits, leftOut, error } = placed[k]!;
 		const labelOf = (name: string) => kit.parameters.find((p) => p.name === name)!.label;
 		for (const { parameter, label, asked, used } of settleValues(kit, job.given).clamped) {
 			const { quantity } = kit.parameters.find((p) => p.name === parameter)!;
@@ -43,6 +43,10 @@ export function warningsOfRules(
 		for (const [name, count] of [...clamped, ...job.clamped])
 			warn(
 				`${labelOf(name)} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`
+			);
+		if (leftOut)
+			warn(
+				`${group(leftOut, 0)} ${leftOut === 1 ? 'piece' : 'pieces'} of “${kit.name}” on cut cells ${leftOut === 1 ? 'is' : 'are'} smaller than ${printFull(job.trim!.least, 'length', units)} and left out.`
 			);
 		for (const [name, count] of job.without)
 			warn(

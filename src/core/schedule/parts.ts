@@ -122,7 +122,7 @@ export function partTable(face: FaceWithParts): PartTable {
 				table.host[r] = hostRow[h]!;
 				table.columns.piece[r] = number;
 				const [length, share] = part.each
-					? [part.each.length[h * n + k]!, part.each.share[h * n + k]!]
+					? [part.each.length[h * part.each.count + k]!, part.each.share[h * part.each.count + k]!]
 					: [part.length[h]! / n, 1 / n];
 				table.columns.length[r] = length;
 				table.columns.area[r] = part.area[h]! * share;

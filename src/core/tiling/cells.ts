@@ -78,6 +78,12 @@ export function cutCells({ count, trim, part }: Pick<CellTable, 'count' | 'trim'
 	return Uint8Array.from({ length: count }, (_, c) => (trim?.cut[c] === 1 || part[c]! < 1 ? 1 : 0));
 }
 
+/** The outline of a cell that is whole: nodes where it turns, and their places. */
+export interface WholeCell {
+	readonly corners: Uint32Array;
+	readonly places: Uint32Array;
+}
+
 /** How the cells of a face were cut by its openings and borders. */
 export interface CellTrim {
 	/** 1 for a cell that is cut, 0 for a whole one. */
@@ -90,6 +96,8 @@ export interface CellTrim {
 	readonly sliver: Uint8Array;
 	/** Holes in a cell, by its index: loops of nodes, clockwise seen from outside. */
 	readonly holes: ReadonlyMap<number, readonly Uint32Array[]>;
+	/** Cut cells as they were before, by index: those that are pieces of one cell whose corners are all on the face. */
+	readonly wholes: ReadonlyMap<number, WholeCell>;
 	/** Fields of which nothing is left: row and column, stride 2. */
 	readonly lost: Uint32Array;
 	/** Slivers that have become one with a neighbour, or were dropped. */

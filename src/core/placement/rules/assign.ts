@@ -157,7 +157,7 @@ function takeHosts(
 		let [took, lost] = [0, 0];
 		try {
 			const kit = rule.kit === null ? undefined : library.get(rule.kit);
-			const fits = kit ? hosts.fits(kit.host) : () => true;
+			const fits = kit ? hosts.fits(kit.host, rule.trim !== undefined) : () => true;
 			const masks = rule.where.map((c) => holds(c, scope, world));
 			for (let h = 0; h < count; h++) {
 				if (stands && stands[h] === 0) continue;
@@ -221,6 +221,7 @@ function plansOf(
 				hosts: Uint32Array.from(lists[r]!),
 				values: [rule.values],
 				turn: rule.turn,
+				trim: rule.trim,
 				...numbering(kit, scope)
 			}
 		];
@@ -264,6 +265,7 @@ function plansOf(
 			hosts: Uint32Array.from(hosts),
 			values: hosts.length === 1 ? [values[0]!] : values,
 			turn,
+			trim: rule?.trim,
 			...numbering(kit, scope)
 		});
 	return plans;

@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Kit, KitParameter } from '../../kit/schema.ts';
 import type { GivenValues } from '../../kit/values.ts';
-import type { RuleValue, Turn } from './schema.ts';
+import type { Rule, RuleValue, Turn } from './schema.ts';
 import type { RuleScope } from './scope.ts';
 import { isText, resolveValue, type Resolved } from './values.ts';
 
@@ -21,6 +21,7 @@ export interface Job {
 	/** By host, in their order. */
 	readonly columns: Readonly<Record<string, Float64Array>>;
 	readonly turn?: Turn | undefined;
+	readonly trim?: Rule['trim'];
 	/** On how many hosts a value was held at a parameter's limits, by its name. */
 	readonly clamped: ReadonlyMap<string, number>;
 	/** Hosts on which a value is no number, by parameter; the kit's own value stands there. */
@@ -30,7 +31,7 @@ export interface Job {
 }
 
 /** Hosts with the values that they are to have. */
-export interface JobPlan extends Pick<Job, 'rule' | 'byHand' | 'turn'> {
+export interface JobPlan extends Pick<Job, 'rule' | 'byHand' | 'turn' | 'trim'> {
 	readonly id: string;
 	readonly kit: Kit;
 	readonly hosts: Uint32Array;
@@ -115,6 +116,7 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 			given,
 			columns,
 			turn: plan.turn,
+			...(plan.trim ? { trim: plan.trim } : {}),
 			clamped,
 			without
 		};
@@ -154,9 +156,9 @@ function held(
 	return out;
 }
 
-function hashOfJob({ hosts, given, columns, turn, kit }: Omit<Job, 'hash'>): string {
+function hashOfJob({ hosts, given, columns, turn, trim, kit }: Omit<Job, 'hash'>): string {
 	const hash = sha256.create();
-	hash.update(utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns)])));
+	hash.update(utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns), trim ?? null])));
 	for (const { buffer, byteOffset, byteLength } of [hosts, ...Object.values(columns)])
 		hash.update(new Uint8Array(buffer, byteOffset, byteLength));
 	return bytesToHex(hash.digest());

@@ -242,12 +242,13 @@ export class RuleHosts {
 	}
 
 	/** Whether a kit is made for each host, as far as its kind tells. */
-	fits(host: KitHost): (h: number) => boolean {
+	fits(host: KitHost, trims = false): (h: number) => boolean {
 		switch (host.kind) {
 			case 'cell':
 			case 'box': {
 				const { start } = this.nodes;
-				return (h) => takesCorners(host, start[h + 1]! - start[h]!);
+				const wholes = trims ? this.face.cells.trim?.wholes : undefined;
+				return (h) => takesCorners(host, wholes?.get(h)?.corners.length ?? start[h + 1]! - start[h]!);
 			}
 			case 'edge': {
 				if (!host.edges.length) return () => true;

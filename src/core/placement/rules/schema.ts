@@ -184,7 +184,14 @@ export const ruleSchema = z.strictObject({
 	/** Nothing where hosts are left open. */
 	kit: nameSchema.nullable(),
 	values: valuesSchema,
-	turn: turnSchema.optional()
+	turn: turnSchema.optional(),
+	/** On cells that are cut the kit stands as on the whole cell, and the opening takes off its parts what it takes off the cell; without it the kit fits itself to what is left. */
+	trim: z
+		.strictObject({
+			/** mm; pieces of cut parts that are narrower, or bars that are shorter, are left out. */
+			least: lengthOr(z.number().min(0).max(100_000)).default(0)
+		})
+		.optional()
 });
 
 /**

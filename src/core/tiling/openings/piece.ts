@@ -10,6 +10,8 @@ export interface CellPiece {
 	cut: boolean;
 	share: number;
 	sliver: boolean;
+	/** It has taken in a sliver of a neighbour, so that it is more than a piece of its cell. */
+	joined?: boolean;
 }
 
 /** What becomes of a cell: it stays whole, nothing of it is left, it was never on the face, or pieces of it are left. */

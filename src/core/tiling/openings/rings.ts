@@ -55,6 +55,10 @@ export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly
 	return piecesOf(left.map(ringOf));
 }
 
+/** What is left of what some lines cover together without what others do. */
+export const withoutRings = (from: readonly Ring[], taken: readonly Ring[]): Piece[] =>
+	piecesOf(booleanOpD(ClipType.Difference, from.map(pathOf), taken.map(pathOf), FillRule.NonZero, DIGITS).map(ringOf));
+
 /** Area that several lines cover together, mm2. */
 export const coveredArea = (rings: readonly Ring[]): number =>
 	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce(

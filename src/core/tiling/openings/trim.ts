@@ -9,7 +9,7 @@ import {
 } from '../../settingout/development.ts';
 import { withinRing } from '../../settingout/flatBorder.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
-import type { CellTable } from '../cells.ts';
+import type { CellTable, WholeCell } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidOpening } from './layOpening.ts';
 import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
@@ -233,6 +233,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		share: new Float64Array(count).fill(1),
 		sliver: new Uint8Array(count),
 		holes: new Map<number, readonly Uint32Array[]>(),
+		wholes: new Map<number, WholeCell>(),
 		lost: lostFields(before, fates),
 		merged,
 		dropped
@@ -274,12 +275,27 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 					c,
 					p.holes.map((h) => Uint32Array.from(h))
 				);
+			const whole = p.cut && !p.joined && wholeCell(before, placeOf, cell, made);
+			if (whole) trim.wholes.set(c, whole);
 			add(cell, p.corners.length);
 		}
 	}
 	const { round, ...angular } = cells;
 	const table = round.includes(1) ? cells : angular;
 	return { ...table, trim, ...edgesOf(table) };
+}
+
+/** A cell before it was cut; nothing where a corner is beside the face. */
+function wholeCell(
+	{ cornerStart, corners, straight }: CellTable,
+	places: Uint32Array,
+	cell: number,
+	made: TrimNodes
+): WholeCell | undefined {
+	const turns = (_: number, k: number) => straight?.[cornerStart[cell]! + k] !== 1;
+	const own = (list: Uint32Array) => list.subarray(cornerStart[cell], cornerStart[cell + 1]).filter(turns);
+	const whole = { corners: own(corners), places: own(places) };
+	return whole.corners.every((n) => made.stands(n)) ? whole : undefined;
 }
 
 /** Which corners of a piece are mere points of a curve: within the cell, where the outline hardly turns. One corner at least is left. */
