@@ -6,6 +6,15 @@ export const nameSchema = z
 	.regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'must start with a letter and hold only letters, digits and hyphens')
 	.max(60);
 
+/** What formulas can mention: a letter, then letters, digits or low lines. */
+export const wordSchema = z
+	.string()
+	.regex(
+		/^[A-Za-z][A-Za-z0-9_]*$/,
+		'must start with a letter and hold only letters, digits and _, so that formulas can name it'
+	)
+	.max(60);
+
 /** What people read: one line, composed (Unicode, form C), so that what looks alike is alike. */
 export const labelSchema = z
 	.string()

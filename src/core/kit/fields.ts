@@ -1,15 +1,7 @@
 import { z } from 'zod';
+import { wordSchema } from '../names.ts';
 import { feetOrText, lengthOr } from '../units/lengthSchema.ts';
 import type { Quantity } from '../units/quantity.ts';
-
-/** Names within a kit, which formulas can mention: a letter, then letters, digits or low lines. */
-export const wordSchema = z
-	.string()
-	.regex(
-		/^[A-Za-z][A-Za-z0-9_]*$/,
-		'must start with a letter and hold only letters, digits and _, so that formulas can name it'
-	)
-	.max(60);
 
 /** A plain number in mm, radians or without a unit, or a formula; feet and inches are read as a length. */
 export const valueSchema = z.union([z.number(), z.string().trim().min(1).max(300).transform(feetOrText)]);

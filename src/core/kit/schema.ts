@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { MOST_CORNERS } from './corners.ts';
-import { labelSchema as label, nameSchema as id } from '../names.ts';
+import { labelSchema as label, nameSchema as id, wordSchema } from '../names.ts';
 import { lengthOr } from '../units/lengthSchema.ts';
-import { wordSchema } from './fields.ts';
 import { STEP_SCHEMA } from './stepKinds.ts';
 
 const described = {

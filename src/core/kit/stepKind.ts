@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Builder } from './builder.ts';
-import { valueSchema, wordSchema, type Fields, type Shape, type ShapeOf } from './fields.ts';
+import { wordSchema } from '../names.ts';
+import { valueSchema, type Fields, type Shape, type ShapeOf } from './fields.ts';
 
 /** Where a kind stands in the list of kinds. */
 export type StepGroup = 'points' | 'lines' | 'numbers' | 'pieces' | 'bodies' | 'parts';

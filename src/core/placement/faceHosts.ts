@@ -13,8 +13,8 @@ import { spokesOf } from './spokes.ts';
 
 /** A face that kits are placed on. */
 export interface HostFace extends MeasuredFace {
-	/** Distance of the second layer, mm; 0 without one. */
-	readonly layer: number;
+	/** Distance of the second layer, mm, the same or by node; 0 without one. */
+	readonly layer: number | Float64Array;
 	/** The face as its cells begin, where kits see them turned or mirrored: readings that do not hang on the corners are its. */
 	readonly unturned?: HostFace;
 }

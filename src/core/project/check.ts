@@ -7,7 +7,7 @@ import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import { fieldFaults, knownNames, overrideFaults, ruleFaults, wordFaults } from './checkRules.ts';
+import { divisionFaults, fieldFaults, knownNames, overrideFaults, ruleFaults, wordFaults } from './checkRules.ts';
 import type { Level, Mass, Project, Zone } from './schema.ts';
 import { unknown } from './unknown.ts';
 import { beside, type Fault } from './sound.ts';
@@ -63,6 +63,8 @@ function* faultsOf(project: Project): Generator<Fault> {
 	for (const [k, kit] of kits.entries()) yield* within(['kits', k], kitFaults(kit, project.materials));
 	yield* wordFaults(project);
 	const names = knownNames(project);
+	for (const [m, mass] of masses.entries())
+		for (const [f, face] of mass.faces.entries()) yield* within(['masses', m, 'faces', f], divisionFaults(face, names));
 	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field, names));
 	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
 	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));

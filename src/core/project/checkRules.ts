@@ -13,7 +13,8 @@ import {
 	type RuleValue
 } from '../placement/rules/schema.ts';
 import type { Field } from '../placement/fields/schema.ts';
-import type { Project } from './schema.ts';
+import { fieldsOfDivision } from '../placement/rules/names.ts';
+import type { Face, Project } from './schema.ts';
 import { beside, type Fault } from './sound.ts';
 import { unknown } from './unknown.ts';
 
@@ -65,6 +66,15 @@ export function* wordFaults({ numbers, fields }: Pick<Project, 'numbers' | 'fiel
 				};
 			taken.add(id);
 		}
+}
+
+/** Fields that a face's division follows must be there. */
+export function* divisionFaults(face: Face, { fields }: Known): Generator<Fault> {
+	const { layer, tiling } = fieldsOfDivision(face);
+	for (const field of layer)
+		if (!fields.has(field)) yield { path: ['settingOut', 'layer', 'field'], message: unknown('field', field, fields) };
+	for (const field of tiling)
+		if (!fields.has(field)) yield { path: ['tiling', 'grading', 'field'], message: unknown('field', field, fields) };
 }
 
 export function* fieldFaults({ name, source, range }: Field, known: Known): Generator<Fault> {

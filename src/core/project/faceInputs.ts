@@ -1,6 +1,6 @@
 import { hasContent } from '../content.ts';
 import type { Field } from '../placement/fields/schema.ts';
-import { namesIn } from '../placement/rules/names.ts';
+import { fieldsOfDivision, namesIn, withNamesWithin } from '../placement/rules/names.ts';
 import type { RulesOfFace } from '../placement/rules/assign.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
 import type { KitWorld } from './kitWorld.ts';
@@ -25,6 +25,8 @@ export interface FaceInputs {
 	readonly levels: readonly Level[];
 	/** The project's own tiling that it has, if it has one. */
 	readonly own: readonly OwnTiling[];
+	/** Fields that its cells, and its second layer, follow, with all that they hang on. */
+	readonly follows: { readonly tiling: FieldInputs; readonly layer: FieldInputs };
 	/** What its rules say, with all that they hang on. */
 	readonly rules: RulesOfFace;
 	/** By id, the kits that they place. */
@@ -52,6 +54,7 @@ export function inputsOf(
 		face,
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
+		follows: followsOf(project, key, face),
 		...placingOf(project, rules, world, key, face),
 		units: project.units
 	};
@@ -93,6 +96,28 @@ function onFace(field: Field, key: string): Field {
 		: field;
 }
 
+type FieldInputs = Pick<RulesOfFace, 'key' | 'fields' | 'missing' | 'numbers' | 'levels'>;
+
+/** What some names mean on a face. */
+function fieldsNamed(project: Project, key: string, words: ReadonlySet<string>): FieldInputs {
+	const fields = project.fields.filter((f) => words.has(f.id)).map((f) => onFace(f, key));
+	return {
+		key,
+		fields,
+		missing: fields.flatMap(({ source }) =>
+			source.kind === 'picture' && !hasContent(source.pixels) ? [source.pixels] : []
+		),
+		numbers: project.numbers.filter((n) => words.has(n.id)),
+		levels: words.has('storey') || words.has('level') ? project.levels : []
+	};
+}
+
+function followsOf(project: Project, key: string, face: Face): FaceInputs['follows'] {
+	const { layer, tiling } = fieldsOfDivision(face);
+	const named = (ids: readonly string[]) => fieldsNamed(project, key, withNamesWithin(ids, project.fields));
+	return { layer: named(layer), tiling: named(tiling) };
+}
+
 /** What stands on a face, with nothing of the project that it does not hang on. */
 function placingOf(
 	project: Project,
@@ -105,23 +130,16 @@ function placingOf(
 	const overrides = face.facade ? (byFace.overrides.get(key) ?? []) : [];
 	const sets = project.sets.filter((s) => rules.some((r) => r.set === s.id) || overrides.some((o) => o.set === s.id));
 	const named = namesIn(rules, overrides, project.fields);
-	const fields = project.fields.filter((f) => named.words.has(f.id)).map((f) => onFace(f, key));
 	const kits = [...rules, ...overrides].flatMap(({ kit }) => (typeof kit === 'string' ? [kit] : []));
 	return {
 		rules: {
-			key,
+			...fieldsNamed(project, key, named.words),
 			sets,
 			rules,
 			overrides,
 			zones: project.zones
 				.filter((z) => named.zones.has(z.id))
-				.map(({ id, parts }) => ({ id, runs: parts.find((p) => p.face === key)?.runs ?? [] })),
-			fields,
-			missing: fields.flatMap(({ source }) =>
-				source.kind === 'picture' && !hasContent(source.pixels) ? [source.pixels] : []
-			),
-			numbers: project.numbers.filter((n) => named.words.has(n.id)),
-			levels: named.words.has('storey') || named.words.has('level') ? project.levels : []
+				.map(({ id, parts }) => ({ id, runs: parts.find((p) => p.face === key)?.runs ?? [] }))
 		},
 		kits: Object.fromEntries(
 			[...new Set(kits)].flatMap((id) => {

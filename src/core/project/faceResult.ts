@@ -30,8 +30,8 @@ export interface FaceModel extends FaceBody {
 	readonly across: LaidDirection;
 	readonly up: LaidDirection;
 	readonly openings: readonly LaidOpening[];
-	/** Distance of the second layer, mm; 0 without one. */
-	readonly layer: number;
+	/** Distance of the second layer, mm, the same or by node; 0 without one. */
+	readonly layer: number | Float64Array;
 	readonly nodes: NodeTable;
 	readonly cells: CellTable;
 	readonly readings: CellReadings;

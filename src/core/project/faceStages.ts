@@ -2,8 +2,10 @@ import type { ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { SolidPort } from '../kit/solids.ts';
+import { fieldsAtPoints, layerDistance } from '../placement/fields/drive.ts';
 import { assign, type Assigned } from '../placement/rules/assign.ts';
 import type { Job } from '../placement/rules/jobs.ts';
+import type { RuledFace } from '../placement/rules/ruleHosts.ts';
 import { measureCells, type CellReadings } from '../readings/measureCells.ts';
 import { scheduleFace } from '../schedule/faceSchedule.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
@@ -34,6 +36,8 @@ export interface StageValues {
 	readonly openings: readonly PieceValues['openings'][];
 	readonly tiling: Tiled;
 	readonly readings: CellReadings;
+	/** Distance of the second layer, mm, the same or by node. */
+	readonly layer: number | Float64Array;
 	/** Which rule takes which host, with which values. */
 	readonly assign: Assigned;
 	readonly placement: readonly PieceValues['placement'][];
@@ -165,7 +169,7 @@ export const FACE_STAGES = {
 	tiling: whole<'tiling', 'turned' | 'division' | 'openings'>(
 		'tiling',
 		['turned', 'division', 'openings'],
-		({ face, own }) => [face.borders, face.tiling, own, face.order],
+		({ face, own, follows }) => [face.borders, face.tiling, own, face.order, follows.tiling],
 		tile
 	),
 	readings: whole<'readings', 'division' | 'tiling'>(
@@ -174,31 +178,27 @@ export const FACE_STAGES = {
 		() => 0,
 		({ division, tiling }, _, { arrays }) => measureCells(tiling.nodes ?? division.nodes, tiling.cells, arrays)
 	),
+	layer: whole<'layer', 'turned' | 'division' | 'openings' | 'tiling' | 'readings'>(
+		'settingOut',
+		['turned', 'division', 'openings', 'tiling', 'readings'],
+		({ face, follows }) => [face.settingOut.layer, follows.layer],
+		(made, { face, follows }) =>
+			layerDistance(face.settingOut.layer, ruledFace(made), { ...follows.layer, openings: laidOf(made.openings) })
+	),
 	assign: whole<'assign', 'turned' | 'division' | 'openings' | 'tiling' | 'readings'>(
 		'placement',
 		['turned', 'division', 'openings', 'tiling', 'readings'],
 		({ rules, kits }) => [rules, kits],
-		({ turned, division, openings, tiling, readings }, { rules }, { world }) =>
-			assign(
-				rules,
-				{ ...rules, openings: laidOf(openings) },
-				{
-					surface: turned.surface,
-					charted: turned,
-					nodes: tiling.nodes ?? division.nodes,
-					cells: tiling.cells,
-					readings
-				},
-				world.library
-			)
+		(made, { rules }, { world }) =>
+			assign(rules, { ...rules, openings: laidOf(made.openings) }, ruledFace(made), world.library)
 	),
 	// Its pieces hang on what each of them is to place, not on the whole of what was assigned.
-	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
+	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings' | 'layer'>(
 		'placement',
-		['turned', 'division', 'tiling', 'readings'],
-		({ face, kits }, { assign: { jobs } }) =>
-			jobs.map((job) => ({ id: job.id, inputs: [job.hash, kits[job.kit]!.hash, face.settingOut.layer], job })),
-		async ({ turned, division, tiling, readings }, { face, kits }, { world, solids, arrays }, piece) => {
+		['turned', 'division', 'tiling', 'readings', 'layer'],
+		({ kits }, { assign: { jobs } }) =>
+			jobs.map((job) => ({ id: job.id, inputs: [job.hash, kits[job.kit]!.hash], job })),
+		async ({ turned, division, tiling, readings, layer }, { kits }, { world, solids, arrays }, piece) => {
 			const { job } = piece as Piece & { readonly job: Job };
 			return placeJob(
 				job,
@@ -208,7 +208,7 @@ export const FACE_STAGES = {
 					nodes: tiling.nodes ?? division.nodes,
 					cells: tiling.cells,
 					readings,
-					layer: face.settingOut.layer
+					layer
 				},
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
@@ -244,11 +244,12 @@ function whatTurns({ swap, across, up }: SettingOut): unknown {
 
 function tile(
 	{ turned, division, openings }: Pick<StageValues, 'turned' | 'division' | 'openings'>,
-	{ face, own }: FaceInputs,
+	{ face, own, follows }: FaceInputs,
 	{ arrays }: StagePorts
 ): Tiled {
 	const laid = laidOf(openings);
-	const tiled = tileFace(turned, division, face.tiling, own, arrays);
+	const fieldAt = fieldsAtPoints(turned, { ...follows.tiling, openings: laid });
+	const tiled = tileFace(turned, division, face.tiling, own, arrays, fieldAt);
 	const nodes = tiled.nodes ?? division.nodes;
 	// The rectangular tiling counts from the end edges by itself.
 	const fromEnd = face.tiling.kind === 'rectangular' ? { across: false, up: false } : nodes.fromEnd;
@@ -260,6 +261,20 @@ function tile(
 	const trimmed = trimCells(turned, nodes, whole, laid, face.borders, nodes.onFace && flatBorder(turned));
 	return { ...trimmed, notes: [mixed, noteOpenings(turned, face.openings, laid, trimmed.cells)].flat() };
 }
+
+/** The face as rules see it. */
+const ruledFace = ({
+	turned,
+	division,
+	tiling,
+	readings
+}: Pick<StageValues, 'turned' | 'division' | 'tiling' | 'readings'>): RuledFace => ({
+	surface: turned.surface,
+	charted: turned,
+	nodes: tiling.nodes ?? division.nodes,
+	cells: tiling.cells,
+	readings
+});
 
 /** The openings that could be laid. */
 export const laidOf = (openings: StageValues['openings']): LaidOpening[] =>

@@ -126,8 +126,18 @@ function resultOf(
 ): FaceResult {
 	const { key } = face;
 	const { body } = bodyOf(face, made, keys);
-	const { turned, division, openings, tiling, readings, assign, placement, schedule } = made;
-	if (!turned || !division || !openings || !tiling || !readings || !assign || !placement || !schedule)
+	const { turned, division, openings, tiling, readings, layer, assign, placement, schedule } = made;
+	if (
+		!turned ||
+		!division ||
+		!openings ||
+		!tiling ||
+		!readings ||
+		layer === undefined ||
+		!assign ||
+		!placement ||
+		!schedule
+	)
 		return { key, body: body!, warnings: [], times };
 	const model: FaceModel = {
 		...body!,
@@ -135,7 +145,7 @@ function resultOf(
 		across: division.across,
 		up: division.up,
 		openings: laidOf(openings),
-		layer: face.face.settingOut.layer,
+		layer,
 		template: face.face.marks,
 		nodes: tiling.nodes ?? division.nodes,
 		cells: tiling.cells,

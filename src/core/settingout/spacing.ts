@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { nameSchema } from '../names.ts';
+import { nameSchema, wordSchema } from '../names.ts';
 import { lengthOr } from '../units/lengthSchema.ts';
 
 const module = lengthOr(z.number().min(1, 'must be at least 1 mm').max(10_000_000, 'must be at most 10 km'));
@@ -90,6 +90,8 @@ export const directionSchema = z.strictObject({
 });
 export type Direction = z.output<typeof directionSchema>;
 
+const layerDistance = lengthOr(z.number().min(-100_000).max(100_000));
+
 export const settingOutSchema = z.strictObject({
 	across: directionSchema,
 	up: directionSchema,
@@ -99,8 +101,13 @@ export const settingOutSchema = z.strictObject({
 	turn: z.number().min(-Math.PI, 'must be at least −180°').max(Math.PI, 'must be at most 180°').default(0),
 	/** Rounds of evening out lengths and angles. */
 	fair: wholeFrom(0, 200).default(0),
-	/** A second layer this far outside (above 0) or inside, mm; none when 0. */
-	layer: lengthOr(z.number().min(-100_000).max(100_000)).default(0)
+	/** A second layer this far outside (above 0) or inside, mm; none when 0. By a field, node by node. */
+	layer: z
+		.union([
+			layerDistance,
+			z.strictObject({ kind: z.literal('field'), field: wordSchema, from: layerDistance, to: layerDistance })
+		])
+		.default(0)
 });
 export type SettingOut = z.output<typeof settingOutSchema>;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lengthOr } from '../units/lengthSchema.ts';
-import { nameSchema } from '../names.ts';
+import { nameSchema, wordSchema } from '../names.ts';
 import { EVEN_OCTAGON } from './units/regular.ts';
 
 const whole = (least: number, most: number) =>
@@ -17,7 +17,7 @@ const seed = z
 	.default(1);
 const coordinate = lengthOr(z.number().min(-10_000_000).max(10_000_000));
 
-/** Where cells are smaller: near a point or a line of the developed view, mm. */
+/** Where cells are smaller: near a point or a line of the developed view, mm, or by a field. */
 export const gradingSchema = z.discriminatedUnion('kind', [
 	z.strictObject({ kind: z.literal('even') }),
 	z.strictObject({
@@ -35,7 +35,9 @@ export const gradingSchema = z.discriminatedUnion('kind', [
 			.max(1000),
 		reach: lengthOr(z.number().min(1).max(10_000_000)),
 		share: share(0.05, 1)
-	})
+	}),
+	/** From the share of the mean size where the field is least to that where it is greatest. */
+	z.strictObject({ kind: z.literal('field'), field: wordSchema, from: share(0.05, 10), to: share(0.05, 10) })
 ]);
 export type Grading = z.output<typeof gradingSchema>;
 

@@ -6,6 +6,7 @@ import type { SetOut } from '../settingout/nodes.ts';
 import { chooseDiagonals } from './irregular/diagonals.ts';
 import { tileIcosahedral } from './irregular/icosahedral.ts';
 import { randomDivision } from './irregular/randomDivision.ts';
+import type { FieldAt } from './irregular/seedDensity.ts';
 import { tileVoronoi } from './irregular/voronoi.ts';
 import { layCells, type LaidCells } from './plane/layCells.ts';
 import type { PlaneExtent } from './plane/planeCells.ts';
@@ -43,7 +44,8 @@ export function tileFace(
 	laid: SetOut,
 	tiling: Tiling,
 	own: readonly OwnTiling[],
-	arrays: ArraySource = FRESH_ARRAYS
+	arrays: ArraySource = FRESH_ARRAYS,
+	fieldAt?: FieldAt
 ): LaidCells {
 	const { nodes, across, up } = laid;
 	if (tiling.kind === 'rectangular') return { cells: tileRectangular(nodes, arrays) };
@@ -57,7 +59,7 @@ export function tileFace(
 		case 'random':
 			return layCells(face, laid, randomDivision(extent, tiling));
 		case 'voronoi':
-			return layCells(face, laid, tileVoronoi(face, across, up, extent, tiling));
+			return layCells(face, laid, tileVoronoi(face, across, up, extent, tiling, fieldAt));
 		case 'icosahedral':
 			return tileIcosahedral(face, nodes, tiling);
 		case 'triangles':

@@ -1,12 +1,14 @@
 import { mentioned } from '../../core/kit/references.ts';
 import type { Field } from '../../core/placement/fields/schema.ts';
 import { BUILT_IN } from '../../core/placement/rules/scope.ts';
-import { namesIn } from '../../core/placement/rules/names.ts';
+import { fieldsOfDivision, namesIn } from '../../core/placement/rules/names.ts';
 import { READINGS_OF_SET } from '../../core/placement/rules/ruleHosts.ts';
 import { varies, type Condition, type Rule } from '../../core/placement/rules/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { Handle } from './handles.ts';
 import { freeName } from './names.ts';
+
+type VoronoiTiling = Extract<Project['masses'][number]['faces'][number]['tiling'], { kind: 'voronoi' }>;
 
 /** Kinds of fields, in the order of the list that they are chosen from. */
 export const FIELD_LABELS = {
@@ -99,15 +101,29 @@ export function usersOfField(project: Project, id: string): string[] {
 			.filter(named)
 			.map((r) => r.name ?? `a rule of ${project.sets.find((s) => s.id === r.set)?.name ?? r.set}`),
 		...project.overrides.filter((o) => namesIn([], [o], []).words.has(id)).map(() => 'what is set by hand'),
+		...project.masses.flatMap((mass) =>
+			mass.faces.flatMap((face) => {
+				const { layer, tiling } = fieldsOfDivision(face);
+				return [
+					...(layer.includes(id) ? [`the second layer of ${mass.name} › ${face.name}`] : []),
+					...(tiling.includes(id) ? [`the sizes of cells of ${mass.name} › ${face.name}`] : [])
+				];
+			})
+		),
 		...project.fields
 			.filter((f) => f.source.kind === 'formula' && mentioned(f.source.formula).includes(id))
 			.map((f) => f.name)
 	];
 }
 
-/** Removes a field; rules that held by it, and values that followed it, let go of it. */
+/** Removes a field; rules that held by it, and all that followed it, let go of it. */
 export function removeField(draft: Project, id: string): void {
 	draft.fields = draft.fields.filter((f) => f.id !== id);
+	for (const face of draft.masses.flatMap((m) => m.faces)) {
+		const { layer } = face.settingOut;
+		if (typeof layer !== 'number' && layer.field === id) face.settingOut.layer = layer.from;
+		if (fieldsOfDivision(face).tiling.includes(id)) (face.tiling as VoronoiTiling).grading = { kind: 'even' };
+	}
 	const without = (condition: Condition): Condition | undefined => {
 		if (condition.kind === 'field') return condition.field === id ? undefined : condition;
 		if (condition.kind === 'any') {

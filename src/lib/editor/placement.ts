@@ -156,6 +156,13 @@ export function setTurn(draft: Project, id: string, turn: Turn | undefined): voi
 	else delete rule.turn;
 }
 
+/** Lets a rule's kit stand on cut cells as on whole ones, trimmed; without it the kit fits itself to what is left. */
+export function setTrim(draft: Project, id: string, trim: Rule['trim']): void {
+	const rule = ruleOf(draft, id);
+	if (trim) rule.trim = trim;
+	else delete rule.trim;
+}
+
 /** Lets a rule hold on these faces; on all where none is named. */
 export const setFaces = (draft: Project, id: string, faces: readonly string[]): void => {
 	ruleOf(draft, id).faces = [...faces];

@@ -6,7 +6,7 @@ import { ANGLE, dimensionOf, LENGTH, PLAIN, type Dimension } from '../../kit/for
 import { FormulaError } from '../../kit/formula/parse.ts';
 import { randomAt } from '../../tiling/random.ts';
 import { developmentOf } from '../../settingout/development.ts';
-import { KEY_SIZE, READINGS_OF_SET, type RuleHosts } from '../rules/ruleHosts.ts';
+import { KEY_SIZE, READINGS_OF_SET } from '../rules/ruleHosts.ts';
 import type { RuleScope } from '../rules/scope.ts';
 import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts';
 import { rangeOfValues, shareOf } from './ease.ts';
@@ -14,7 +14,10 @@ import { messageOf } from '../../errors.ts';
 import { noiseAt } from './noise.ts';
 import { paintedColumn } from './painted.ts';
 import { pictureReader, type Picture } from './picture.ts';
+import type { FieldHosts } from './facePoints.ts';
 import type { Field } from './schema.ts';
+
+type FieldScope = RuleScope<FieldHosts>;
 
 /** A field on hosts. */
 export interface FieldColumn {
@@ -28,13 +31,13 @@ export interface FieldColumn {
 }
 
 /** A field on hosts of a face, at the middle of each. Throws a FormulaError where it cannot be worked out. O(hosts x points of lines). */
-export function fieldColumn(field: Field, scope: RuleScope): FieldColumn {
+export function fieldColumn(field: Field, scope: FieldScope): FieldColumn {
 	const { values, dimension } = sourceValues(field, scope);
 	const range = field.range ?? rangeOfValues(values);
 	return { values, dimension, range, shares: values.map(shareOf(field, range)) };
 }
 
-function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColumn, 'values' | 'dimension'> {
+function sourceValues({ source, name }: Field, scope: FieldScope): Pick<FieldColumn, 'values' | 'dimension'> {
 	const { hosts } = scope;
 	const { count } = hosts;
 	const each = (of: (h: number) => number) => Float64Array.from({ length: count }, (_, h) => of(h));
@@ -60,6 +63,10 @@ function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColu
 		}
 		case 'reading': {
 			const values = hosts.reading(source.reading);
+			if (!hosts.onCells)
+				throw new FormulaError(
+					`the field “${name}” is a reading of cells, which the face has none of before it is divided`
+				);
 			if (!values)
 				throw new FormulaError(`the field “${name}” asks for “${source.reading}”, which ${hosts.kind}s do not have`);
 			return { values, dimension: dimensionOf(READINGS_OF_SET[hosts.kind][source.reading]!.quantity) };
@@ -74,13 +81,17 @@ function sourceValues({ source, name }: Field, scope: RuleScope): Pick<FieldColu
 		case 'picture':
 			return { values: pictureColumn(source, name, scope), dimension: PLAIN };
 		case 'painted':
-			return { values: paintedColumn(source, scope.world.key, hosts), dimension: PLAIN };
+			if (!hosts.onCells)
+				throw new FormulaError(
+					`the field “${name}” is painted on cells, which the face has none of before it is divided`
+				);
+			return { values: paintedColumn(source, scope.world.key, hosts.onCells), dimension: PLAIN };
 		case 'formula':
 			return scope.term(source.formula);
 	}
 }
 
-function pictureColumn(picture: Picture, name: string, { hosts }: RuleScope): Float64Array {
+function pictureColumn(picture: Picture, name: string, { hosts }: FieldScope): Float64Array {
 	const { flat } = hosts;
 	const { bounds } = developmentOf(hosts.face.charted);
 	let read: ReturnType<typeof pictureReader>;
@@ -105,7 +116,7 @@ function pictureColumn(picture: Picture, name: string, { hosts }: RuleScope): Fl
 }
 
 /** A random number from 0 to 1 for each host, by its key, so that it stays when others come and go. */
-export function randomColumn({ hosts, world }: Pick<RuleScope, 'hosts' | 'world'>, seed: number): Float64Array {
+export function randomColumn({ hosts, world }: Pick<FieldScope, 'hosts' | 'world'>, seed: number): Float64Array {
 	const { keys } = hosts;
 	const own = seed ^ hashOfText(world.key);
 	return Float64Array.from({ length: hosts.count }, (_, h) => {
@@ -121,7 +132,7 @@ function hashOfText(text: string): number {
 	return hash >>> 0;
 }
 
-function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hosts }: RuleScope): Float64Array {
+function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hosts }: FieldScope): Float64Array {
 	const lines = source.to.flatMap(({ kind, points, closed }): Point[][] =>
 		kind === 'points' ? points.map((p) => [p]) : [tracePoints(kind, points, closed)]
 	);
@@ -143,7 +154,7 @@ function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hos
 }
 
 /** Lays lines flat, each corner where it is nearest to the face. */
-function flattener({ face: { charted } }: RuleHosts): (line: readonly Point[]) => Point[] {
+function flattener({ face: { charted } }: FieldHosts): (line: readonly Point[]) => Point[] {
 	const nearest = closestPointFinder(charted.surface);
 	const cursor = new PatchCursor(developmentOf(charted).patches);
 	return (line) =>

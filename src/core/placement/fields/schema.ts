@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { contentNameSchema } from '../../content.ts';
-import { wordSchema } from '../../kit/fields.ts';
-import { labelSchema } from '../../names.ts';
+import { labelSchema, wordSchema } from '../../names.ts';
 import { faceAddress, line } from '../rules/addresses.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
 

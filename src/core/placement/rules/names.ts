@@ -1,4 +1,6 @@
 import { mentioned } from '../../kit/references.ts';
+import type { SettingOut } from '../../settingout/spacing.ts';
+import type { Tiling } from '../../tiling/schema.ts';
 import type { Field } from '../fields/schema.ts';
 import { varies, type Condition, type Override, type Rule, type RuleValue } from './schema.ts';
 
@@ -27,10 +29,28 @@ export function namesIn(
 		Object.values(values).forEach(ofValue);
 	}
 	for (const { values } of overrides) Object.values(values).forEach(ofValue);
-	// Fields may ask for others in turn; a set goes on over what is added while it is gone through.
+	return { words: withNamesWithin(words, fields), zones };
+}
+
+/** Names with those that the fields among them ask for in turn. */
+export function withNamesWithin(names: Iterable<string>, fields: readonly Field[]): ReadonlySet<string> {
+	const words = new Set(names);
+	// A set goes on over what is added while it is gone through.
 	for (const word of words) {
 		const source = fields.find((f) => f.id === word)?.source;
 		if (source?.kind === 'formula') for (const name of mentioned(source.formula)) words.add(name);
 	}
-	return { words, zones };
+	return words;
 }
+
+/** Fields that a face's division follows: the distance of its second layer, the sizes of its cells. */
+export const fieldsOfDivision = ({
+	settingOut: { layer },
+	tiling
+}: {
+	readonly settingOut: SettingOut;
+	readonly tiling: Tiling;
+}): { readonly layer: readonly string[]; readonly tiling: readonly string[] } => ({
+	layer: typeof layer === 'number' ? [] : [layer.field],
+	tiling: tiling.kind === 'voronoi' && tiling.grading.kind === 'field' ? [tiling.grading.field] : []
+});

@@ -55,6 +55,11 @@ export class RuleHosts {
 		}[kind]();
 	}
 
+	/** Themselves: fields that hang on cells can be worked out on them. */
+	get onCells(): this {
+		return this;
+	}
+
 	/** 0 where nothing can stand, as on nodes without edges; all can where left out. */
 	get stands(): Uint8Array | undefined {
 		return this.kind === 'node' ? this.spokes.used : undefined;

@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { wordSchema } from '../../kit/fields.ts';
-import { labelSchema, nameSchema } from '../../names.ts';
+import { labelSchema, nameSchema, wordSchema } from '../../names.ts';
 import { READINGS } from '../../readings/faceReadings.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
 import { faceAddress, line } from './addresses.ts';

@@ -6,6 +6,7 @@ import type { LaidOpening } from '../../tiling/openings/layOpening.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import type { Field } from '../fields/schema.ts';
 import { fieldColumn, type FieldColumn } from '../fields/evaluate.ts';
+import type { FieldHosts } from '../fields/facePoints.ts';
 import { READINGS_OF_SET, type RuleHosts } from './ruleHosts.ts';
 import type { SharedNumber } from './schema.ts';
 
@@ -28,8 +29,8 @@ export const BUILT_IN: Readonly<Record<string, { readonly dimension: Dimension; 
 };
 
 /** Hosts with everything that can be said of them by name. Fields are worked out when they are asked for, once. */
-export class RuleScope implements Scope {
-	readonly hosts: RuleHosts;
+export class RuleScope<Hosts extends FieldHosts = RuleHosts> implements Scope {
+	readonly hosts: Hosts;
 	readonly world: RuleWorld;
 	/** Columns in the order of their slots. */
 	private readonly columns: Float64Array[] = [];
@@ -37,7 +38,7 @@ export class RuleScope implements Scope {
 	private readonly fields = new Map<string, FieldColumn>();
 	private readonly underWay: string[] = [];
 
-	constructor(hosts: RuleHosts, world: RuleWorld) {
+	constructor(hosts: Hosts, world: RuleWorld) {
 		this.hosts = hosts;
 		this.world = world;
 	}
@@ -120,7 +121,10 @@ export class RuleScope implements Scope {
 
 	private builtIn(name: string): Float64Array {
 		const { hosts } = this;
-		if (name === 'module') return new Float64Array(hosts.count).fill(meanOf(hosts.face.readings.columns.width));
+		if (name === 'module') {
+			if (!hosts.onCells) throw new FormulaError('“module” is known once the face has cells, which this makes first');
+			return new Float64Array(hosts.count).fill(meanOf(hosts.onCells.face.readings.columns.width));
+		}
 		const heights = this.world.levels.map((l) => l.height).sort((a, b) => a - b);
 		return Float64Array.from({ length: hosts.count }, (_, h) => {
 			const z = hosts.centres[h * 3 + 2]!;

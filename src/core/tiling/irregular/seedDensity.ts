@@ -18,6 +18,9 @@ export interface SeedDensity {
 	readonly total: number;
 }
 
+/** What a field counts as, 0 to 1, at points of a face by their parameters; throws a ZygasterError with code `tiling` where it has no values there. */
+export type FieldAt = (field: string, us: Float64Array, vs: Float64Array) => Float64Array;
+
 /** Density of seeds for cells of a mean size, mm, smaller where the grading says so; the face's true area counts. */
 export function seedDensity(
 	face: ChartedFace,
@@ -26,10 +29,17 @@ export function seedDensity(
 	width: number,
 	height: number,
 	size: number,
-	grading: Grading
+	grading: Grading,
+	fieldAt?: FieldAt
 ): SeedDensity {
 	const shares = Float64Array.from({ length: RASTER + 1 }, (_, k) => k / RASTER);
-	const flat = flatRaster(face, across, up, shares);
+	const { us, vs } = invertChart(chartOf([across.table, up.table], face.chart), shares, shares);
+	const flat = flattened(face, us, vs);
+	const ofField = grading.kind === 'field' ? fieldAt!(grading.field, us, vs) : undefined;
+	const scaleAt = (k: number) =>
+		grading.kind === 'field'
+			? grading.from + (grading.to - grading.from) * ofField![k]!
+			: gradeAt(grading, flat[k * 2]!, flat[k * 2 + 1]!);
 	const n = RASTER + 1;
 	const values = new Float64Array(n * n);
 	const step = [width / RASTER, height / RASTER] as const;
@@ -45,8 +55,7 @@ export function seedDensity(
 			const [a, b, c, d] = [j * n + i0, j * n + i1, j0 * n + i, j1 * n + i];
 			const turn = difference(a, b, 0) * difference(c, d, 1) - difference(a, b, 1) * difference(c, d, 0);
 			const stretch = Math.max(0, turn / ((i1 - i0) * step[0] * (j1 - j0) * step[1]));
-			const scale = gradeAt(grading, flat[(j * n + i) * 2]!, flat[(j * n + i) * 2 + 1]!);
-			values[j * n + i] = stretch / square(size * scale);
+			values[j * n + i] = stretch / square(size * scaleAt(j * n + i));
 		}
 	let total = 0;
 	for (let j = 0; j < RASTER; j++)
@@ -65,9 +74,8 @@ export function seedDensity(
 	return { at, greatest: values.reduce((a, b) => Math.max(a, b), 0), total: total * step[0] * step[1] };
 }
 
-/** Where the raster's points lie flat. */
-function flatRaster(face: ChartedFace, across: LaidDirection, up: LaidDirection, shares: Float64Array): Float64Array {
-	const { us, vs } = invertChart(chartOf([across.table, up.table], face.chart), shares, shares);
+/** Where points of the face lie flat. */
+function flattened(face: ChartedFace, us: Float64Array, vs: Float64Array): Float64Array {
 	const cursor = new PatchCursor(developmentOf(face).patches);
 	const flat = new Float64Array(us.length * 2);
 	for (let k = 0; k < us.length; k++) {
@@ -79,7 +87,7 @@ function flatRaster(face: ChartedFace, across: LaidDirection, up: LaidDirection,
 }
 
 /** Size of cells at a flat place, as a share of the mean one: least on the point or line, 1 beyond its reach. */
-function gradeAt(grading: Grading, x: number, y: number): number {
+function gradeAt(grading: Exclude<Grading, { kind: 'field' }>, x: number, y: number): number {
 	if (grading.kind === 'even') return 1;
 	const points =
 		grading.kind === 'point' ? [[grading.x, grading.y] as const, [grading.x, grading.y] as const] : grading.points;

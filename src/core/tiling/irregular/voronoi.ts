@@ -6,7 +6,7 @@ import { PlaneBuilder, type PlaneCells, type PlaneExtent } from '../plane/planeC
 import { randomFrom } from '../random.ts';
 import type { Tiling } from '../schema.ts';
 import { roundCorners } from './roundCorners.ts';
-import { seedDensity, type SeedDensity } from './seedDensity.ts';
+import { seedDensity, type FieldAt, type SeedDensity } from './seedDensity.ts';
 import { voronoiCells, type SeedField } from './voronoiCells.ts';
 import { LEAST_DENSITY, SAME_FIELD } from '../../tolerances.ts';
 
@@ -25,11 +25,12 @@ export function tileVoronoi(
 	across: LaidDirection,
 	up: LaidDirection,
 	extent: PlaneExtent,
-	options: Options
+	options: Options,
+	fieldAt?: FieldAt
 ): PlaneCells {
 	const width = across.lines?.at(-1) ?? referenceLength(face, 'across', { along: 'longest' });
 	const height = up.lines?.at(-1) ?? referenceLength(face, 'up', { along: 'longest' });
-	const density = seedDensity(face, across, up, width, height, options.size, options.grading);
+	const density = seedDensity(face, across, up, width, height, options.size, options.grading, fieldAt);
 	const count = Math.round(density.total);
 	if (count < 1)
 		throw new ZygasterError(

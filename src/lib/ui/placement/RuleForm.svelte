@@ -1,15 +1,15 @@
 <script lang="ts">
 	import Plus from '@lucide/svelte/icons/plus';
 	import SquarePen from '@lucide/svelte/icons/square-pen';
-	import type { Rule, RuleSet, Turn } from '$core/placement/rules/schema.ts';
+	import type { Rule, RuleSet } from '$core/placement/rules/schema.ts';
 	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { newCondition, type ConditionNames } from '$lib/editor/conditions.ts';
-	import { changeKit, rulesOn, setFaces, setRuleValue, setTurn, setWhere } from '$lib/editor/placement.ts';
+	import { changeKit, rulesOn, setFaces, setRuleValue, setWhere } from '$lib/editor/placement.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
-	import NumberField from '../NumberField.svelte';
 	import ConditionForm from './ConditionForm.svelte';
+	import RuleOnCells from './RuleOnCells.svelte';
 	import RuleValue from './RuleValue.svelte';
 
 	let { rule, set, ruleNames }: { rule: Rule; set: RuleSet; ruleNames: ReadonlyMap<string, string> } = $props();
@@ -40,23 +40,6 @@
 		)
 	);
 
-	const TURNS = [
-		['none', 'as the face runs'],
-		['quarters', 'by quarter turns'],
-		['lowest', 'from the lowest corner'],
-		['direction', 'toward a direction'],
-		['point', 'toward a point']
-	] as const;
-	function turnTo(kind: string) {
-		const made: Record<string, Turn | undefined> = {
-			none: undefined,
-			quarters: { kind: 'quarters', quarters: 1 },
-			lowest: { kind: 'lowest' },
-			direction: { kind: 'direction', x: 0, y: 0, z: 1 },
-			point: { kind: 'point', x: 0, y: 0, z: 0 }
-		};
-		edit('Turn the kit', (draft) => setTurn(draft, rule.id, made[kind]));
-	}
 	function swap(id: string | null) {
 		const name = id === null ? 'nothing' : (work.project.kits.find((k) => k.id === id)?.name ?? id);
 		error = work.editor.commit(`Place ${name}`, (draft) => void (lost = changeKit(draft, rule.id, id)));
@@ -110,61 +93,7 @@
 			Not known to {kit?.name ?? 'it'}, so let go: {lost.join(', ')}. Undo brings them back.
 		</p>
 	{/if}
-	{#if kit && set.host === 'cell'}
-		<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
-			<label for="rule-turn" class="text-soft" title="At which corner of a cell the kit begins">Turn</label>
-			<select
-				id="rule-turn"
-				class="field"
-				value={rule.turn?.kind ?? 'none'}
-				onchange={(e) => turnTo(e.currentTarget.value)}
-			>
-				{#each TURNS as [kind, label] (kind)}<option value={kind}>{label}</option>{/each}
-			</select>
-		</div>
-		{#if rule.turn}
-			{@const turn = rule.turn}
-			<label
-				class="flex items-center gap-1.5 pl-[104px]"
-				title="Left and right change over; the first side stays the first"
-				><input
-					type="checkbox"
-					class="accent-patina"
-					checked={turn.mirrored ?? false}
-					onchange={(e) =>
-						edit('Mirror the kit', (draft) => setTurn(draft, rule.id, { ...turn, mirrored: e.currentTarget.checked }))}
-				/>mirrored</label
-			>
-		{/if}
-		{#if rule.turn?.kind === 'quarters'}
-			<NumberField
-				label="Quarter turns"
-				value={rule.turn.quarters}
-				quantity="count"
-				unit={work.project.units}
-				onpreview={() => undefined}
-				oncommit={(quarters) =>
-					work.editor.commit('Turn the kit', (draft) =>
-						setTurn(draft, rule.id, { ...rule.turn, kind: 'quarters', quarters })
-					)}
-				onrevert={() => work.editor.revert()}
-			/>
-		{:else if rule.turn?.kind === 'direction' || rule.turn?.kind === 'point'}
-			{@const turn = rule.turn}
-			{#each [['x', 'East'], ['y', 'North'], ['z', 'Up']] as const as [axis, label] (axis)}
-				<NumberField
-					{label}
-					value={turn[axis]}
-					quantity={turn.kind === 'point' ? 'length' : 'ratio'}
-					unit={work.project.units}
-					onpreview={(v) => work.editor.preview((draft) => setTurn(draft, rule.id, { ...turn, [axis]: v }))}
-					oncommit={(v) =>
-						work.editor.commit('Turn the kit', (draft) => setTurn(draft, rule.id, { ...turn, [axis]: v }))}
-					onrevert={() => work.editor.revert()}
-				/>
-			{/each}
-		{/if}
-	{/if}
+	{#if kit && set.host === 'cell'}<RuleOnCells {rule} />{/if}
 	{#if kit}
 		{#each [...new Set(kit.parameters.map((p) => p.group))] as group (group)}
 			<h4 class="heading mt-2">{group || 'Values'}</h4>

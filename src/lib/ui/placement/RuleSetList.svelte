@@ -183,7 +183,7 @@
 										>{text}</strong
 									>{:else}{text}{/if}{/each}{/if}
 						<span class="text-soft">→</span>
-						{kitName(rule.kit)}
+						{kitName(rule.kit)}{rule.trim ? ', trimmed' : ''}
 					</button>
 					<button
 						class="figure shrink-0 text-small {taken === 0 ? 'text-ochre' : ''} hover:text-patina hover:underline"

@@ -3,6 +3,7 @@
 	import { group, printFull } from '$core/units/print.ts';
 	import type { Range } from '$core/view/faceView.ts';
 	import BordersPanel from '../settingout/BordersPanel.svelte';
+	import LayerField from '../settingout/LayerField.svelte';
 	import DirectionPanel from '../settingout/DirectionPanel.svelte';
 	import PathNumber from '../PathNumber.svelte';
 	import PathSwitch from '../PathSwitch.svelte';
@@ -71,13 +72,7 @@
 		quantity="count"
 		help="Evens out lengths and angles on strongly curved faces; borders stay on borders"
 	/>
-	<PathNumber
-		of="face"
-		path={['settingOut', 'layer']}
-		label="Second layer"
-		quantity="length"
-		help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none"
-	/>
+	<LayerField />
 </details>
 <OpeningsPanel />
 <BordersPanel />

@@ -6,6 +6,7 @@
 	const work = useWorkspace();
 	const tiling = $derived(work.face.current!.face.tiling);
 	const grading = $derived(tiling.kind === 'voronoi' ? tiling.grading : undefined);
+	const fields = $derived(work.project.fields);
 	const size = $derived(tiling.kind === 'voronoi' ? tiling.size : 0);
 	const graded = $derived({ reach: Math.round(size * 6), share: 0.5 });
 	/** The middle of the face laid flat is where a point or a line begins. */
@@ -16,7 +17,8 @@
 	const options = $derived([
 		[{ kind: 'even' }, 'everywhere alike'],
 		[{ kind: 'point', x: middle[0], y: middle[1], ...graded }, 'smaller near a point'],
-		[{ kind: 'line', points: [middle, [middle[0] + size, middle[1]]], ...graded }, 'smaller near a line']
+		[{ kind: 'line', points: [middle, [middle[0] + size, middle[1]]], ...graded }, 'smaller near a line'],
+		...(fields.length ? [[{ kind: 'field', field: fields[0]!.id, from: 0.5, to: 1.5 }, 'by a field'] as const] : [])
 	] as const);
 
 	function draw() {
@@ -33,7 +35,29 @@
 	help="Where cells are smaller than elsewhere"
 	{options}
 />
-{#if grading && grading.kind !== 'even'}
+{#if grading?.kind === 'field'}
+	<PathChoice
+		of="face"
+		path={['tiling', 'grading', 'field']}
+		label="Field"
+		help="Fields are made under Placement; those of readings or painted on cells come too late for this"
+		options={fields.map(({ id, name }) => [id, name] as const)}
+	/>
+	<PathNumber
+		of="face"
+		path={['tiling', 'grading', 'from']}
+		label="Where least"
+		quantity="ratio"
+		help="Size of cells where the field is least, as a share of the mean one"
+	/>
+	<PathNumber
+		of="face"
+		path={['tiling', 'grading', 'to']}
+		label="Where greatest"
+		quantity="ratio"
+		help="Size of cells where the field is greatest, as a share of the mean one"
+	/>
+{:else if grading && grading.kind !== 'even'}
 	<button class="button my-1 w-full justify-center" onclick={draw}
 		>{grading.kind === 'point' ? 'Click the point' : 'Draw the line'} on the developed view</button
 	>
