@@ -7,6 +7,7 @@ import { readProject } from '../../src/core/project/read.ts';
 import type { Settled } from '../../src/core/mass/shapeKind.ts';
 import type { VaultShape } from '../../src/core/mass/vault.ts';
 import { settingOutOf } from '../../src/core/settingout/spacing.ts';
+import { solids } from './kit/make.ts';
 import { bordersSchema } from '../../src/core/tiling/openings/schema.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 
@@ -77,7 +78,7 @@ export function vaultOf(project: Project, mass = 0): Settled<VaultShape> {
 
 /** Runs the pipeline as a test wants it. */
 export const run = (project: Project, host: Partial<RunHost> = {}): Promise<Model> =>
-	runPipeline(project, { memo: new Memo(), now: () => performance.now(), ...host });
+	runPipeline(project, { memo: new Memo(), now: () => performance.now(), solids, ...host });
 
 /** The demo with another division. */
 export function demoWith(across: number, up: number): Project {

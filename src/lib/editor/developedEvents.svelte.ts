@@ -2,6 +2,7 @@ import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
 import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
 import { brushed, paintedValues, putPainted } from './fieldBrush.ts';
 import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
+import { FieldPoints } from './fieldPoints.svelte.ts';
 import type { Workspace } from './workspace.svelte.ts';
 import { gradeAt } from './tilings.ts';
 import { paintZone, type Field } from './zones.ts';
@@ -18,12 +19,16 @@ export class DevelopedEvents implements FlatEvents {
 	/** Fields of the stroke under way, for the zone that is painted. */
 	stroke = $state.raw<readonly Field[]>([]);
 
+	/** Points of the open field. */
+	readonly fieldPoints: FieldPoints;
+
 	private readonly work: Workspace;
 	readonly scene: () => FlatScene | undefined;
 	private readonly face: () => number;
 
 	constructor(work: Workspace, scene: () => FlatScene | undefined, face: () => number) {
 		this.work = work;
+		this.fieldPoints = new FieldPoints(work);
 		this.scene = scene;
 		this.face = face;
 	}
@@ -120,7 +125,9 @@ export class DevelopedEvents implements FlatEvents {
 
 	drawn(points: readonly FlatPoint[]): void {
 		const { flat, editor } = this.work;
-		if (flat.tool === 'line' && flat.lineFor === 'grading')
+		if (flat.tool === 'line' && typeof flat.lineFor === 'number') {
+			void this.fieldPoints.draw(flat.lineFor, points).then((error) => (this.error = error));
+		} else if (flat.tool === 'line' && flat.lineFor === 'grading')
 			this.error = editor.commit(
 				'Draw where cells are small',
 				this.work.face.onFace((face) => gradeAt(face, points))
@@ -150,6 +157,14 @@ export class DevelopedEvents implements FlatEvents {
 			if (!this.error) flat.opening = id;
 		}
 		if (!this.error) flat.tool = 'select';
+	}
+
+	pointAt(at: FlatPoint, within: number): number | undefined {
+		return this.fieldPoints.at(at, within);
+	}
+
+	pointMoved(k: number, at: FlatPoint, done: boolean): void {
+		void this.fieldPoints.move(k, at, done);
 	}
 
 	grabbed(id: string): boolean {

@@ -2,7 +2,9 @@ import { setHostOf } from '../../core/placement/rules/ruleHosts.ts';
 import type { Condition, Rule, RuleSet, RuleValue, Turn } from '../../core/placement/rules/schema.ts';
 import type { Kit } from '../../core/kit/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
+import type { HandCell } from './byHand.ts';
 import { freeId, freeName } from './names.ts';
+import { addZone, paintZone } from './zones.ts';
 
 const ruleOf = (draft: Project, id: string) => draft.rules.find((r) => r.id === id)!;
 const kitOf = (project: Project, id: string | null | undefined) => project.kits.find((k) => k.id === id);
@@ -154,6 +156,33 @@ export function setTurn(draft: Project, id: string, turn: Turn | undefined): voi
 	const rule = ruleOf(draft, id);
 	if (turn) rule.turn = turn;
 	else delete rule.turn;
+}
+
+/** Cells of faces as a zone: one that is there, or a new one; answers its id. */
+export function intoZone(draft: Project, cells: readonly HandCell[], zone?: string): string {
+	const id = zone ?? addZone(draft);
+	for (const face of new Set(cells.map((c) => c.face)))
+		paintZone(
+			draft,
+			id,
+			face,
+			cells.filter((c) => c.face === face),
+			false
+		);
+	return id;
+}
+
+/** A rule of its own for cells of faces, before all others of its set, which holds in a new zone of them; answers its id. */
+export function ruleForCells(draft: Project, set: string, cells: readonly HandCell[], kit: string | null): string {
+	const zone = intoZone(draft, cells);
+	const id = addRule(draft, {
+		set,
+		faces: [...new Set(cells.map((c) => c.face))],
+		kit,
+		where: [{ kind: 'zone', zone }]
+	});
+	moveRule(draft, id, draft.rules.find((r) => r.set === set)!.id);
+	return id;
 }
 
 /** Lets a rule's kit stand on cut cells as on whole ones, trimmed; without it the kit fits itself to what is left. */

@@ -85,11 +85,14 @@ export class Workspace {
 		return this.editor.document;
 	}
 
-	/** The open field, where it is one that is painted by hand. */
+	/** The field that is open. */
+	get openField(): Field | undefined {
+		return this.place === 'placement' ? this.project.fields.find((f) => f.id === this.placement.field) : undefined;
+	}
+
+	/** The same, where it is one that is painted by hand. */
 	get paintedField(): Field | undefined {
-		const field =
-			this.place === 'placement' ? this.project.fields.find((f) => f.id === this.placement.field) : undefined;
-		return field?.source.kind === 'painted' ? field : undefined;
+		return this.openField?.source.kind === 'painted' ? this.openField : undefined;
 	}
 
 	get warnings(): readonly WarningView[] {

@@ -1,6 +1,14 @@
 import { toFlat, toPixel, type FlatColours, type FlatFrame, type FlatZone, type PrintLength } from './flatFrame.ts';
 import { paintCorners, paintLevels, paintMarks, paintNumbers, paintScale, paintZoneNames } from './flatLabels.ts';
-import { cellsSeen, paintCell, paintCells, paintGround, paintOpenings, tracePoints } from './flatPainter.ts';
+import {
+	cellsSeen,
+	paintCell,
+	paintCells,
+	paintGround,
+	paintOpenings,
+	paintPoints,
+	tracePoints
+} from './flatPainter.ts';
 import { hostCount } from '../../core/view/faceView.ts';
 import type { FlatColouring } from './flatColours.ts';
 import type { FlatPoint, FlatScene } from './flatScene.ts';
@@ -16,6 +24,12 @@ export interface FlatMarks {
 	/** A line being drawn, in mm. */
 	readonly line: readonly FlatPoint[];
 	readonly lineClosed: boolean;
+	/** Points that can be dragged, and the lines through them. */
+	readonly points: readonly {
+		readonly points: readonly FlatPoint[];
+		readonly joined: boolean;
+		readonly closed: boolean;
+	}[];
 }
 
 /** Cells painted in one go; the next ones wait for the next frame. */
@@ -31,7 +45,8 @@ const NOTHING: FlatMarks = {
 	colouring: undefined,
 	opening: undefined,
 	line: [],
-	lineClosed: false
+	lineClosed: false,
+	points: []
 };
 
 /**
@@ -244,6 +259,7 @@ export class FlatCanvas {
 			paintCell(ctx, scene, frame, marks.hovered, colours.patina, 1.5);
 		paintNumbers(ctx, scene, frame, colours);
 		paintScale(ctx, frame, colours, this.print);
+		for (const line of marks.points) paintPoints(ctx, frame, line, colours);
 		if (marks.line.length) {
 			tracePoints(
 				ctx,

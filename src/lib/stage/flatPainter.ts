@@ -160,6 +160,33 @@ export function paintOpenings(
 	}
 }
 
+/** Points that can be dragged, and the line through them. */
+export function paintPoints(
+	ctx: CanvasRenderingContext2D,
+	frame: FlatFrame,
+	{
+		points,
+		joined,
+		closed
+	}: { readonly points: readonly FlatPoint[]; readonly joined: boolean; readonly closed: boolean },
+	colours: FlatColours
+): void {
+	const at = points.map((p) => toPixel(frame, p));
+	ctx.strokeStyle = colours.rust;
+	ctx.lineWidth = 1.5;
+	if (joined) {
+		tracePoints(ctx, at, closed);
+		ctx.stroke();
+	}
+	ctx.fillStyle = colours.sheet;
+	for (const [x, y] of at) {
+		ctx.beginPath();
+		ctx.arc(x, y, 5, 0, 2 * Math.PI);
+		ctx.fill();
+		ctx.stroke();
+	}
+}
+
 export function tracePoints(ctx: CanvasRenderingContext2D, points: readonly FlatPoint[], closed: boolean): void {
 	ctx.beginPath();
 	points.forEach((p, k) => (k === 0 ? ctx.moveTo(...p) : ctx.lineTo(...p)));

@@ -26,6 +26,9 @@ export interface FlatEvents {
 	/** The opening under the pointer, taken hold of. */
 	grabbed(opening: string): boolean;
 	moved(opening: string, way: FlatPoint, done: boolean): void;
+	/** The point within a distance of the pointer that can be dragged. */
+	pointAt(at: FlatPoint, within: number): number | undefined;
+	pointMoved(point: number, at: FlatPoint, done: boolean): void;
 }
 
 /** A pointer that moved less than this many pixels has clicked. */
@@ -42,7 +45,8 @@ type Held =
 	| { readonly kind: 'drag'; readonly from: FlatPoint; readonly x: number; readonly y: number }
 	| { readonly kind: 'lasso'; readonly points: FlatPoint[] }
 	| { readonly kind: 'paint'; readonly seen: Set<number>; last: FlatPoint }
-	| { readonly kind: 'move'; readonly opening: string; readonly from: FlatPoint };
+	| { readonly kind: 'move'; readonly opening: string; readonly from: FlatPoint }
+	| { readonly kind: 'point'; readonly point: number };
 
 /** Turns pointer and keys over the flat face into what they mean. */
 export class FlatPointer {
@@ -97,8 +101,10 @@ export class FlatPointer {
 			return this.canvas.hold(true);
 		}
 		const action = this.events.action();
+		const point = action.kind === 'choose' ? this.events.pointAt(at, SNAP_PIXELS * this.canvas.grain) : undefined;
 		const opening = action.kind === 'choose' ? this.openingAt(at) : undefined;
-		if (opening !== undefined && this.events.grabbed(opening)) this.held = { kind: 'move', opening, from: at };
+		if (point !== undefined) this.held = { kind: 'point', point };
+		else if (opening !== undefined && this.events.grabbed(opening)) this.held = { kind: 'move', opening, from: at };
 		else if (action.kind === 'choose') this.held = { kind: 'box', from: at, x: e.offsetX, y: e.offsetY };
 		else if (action.kind === 'lasso') this.held = { kind: 'lasso', points: [at] };
 		else if (action.kind === 'drag')
@@ -132,6 +138,7 @@ export class FlatPointer {
 			held.points.push(at);
 			this.events.drawing(held.points.slice(), true);
 		} else if (held.kind === 'paint') this.paintAt(at);
+		else if (held.kind === 'point') this.events.pointMoved(held.point, at, false);
 		else if (held.kind === 'move') this.events.moved(held.opening, [at[0] - held.from[0], at[1] - held.from[1]], false);
 	}
 
@@ -142,6 +149,7 @@ export class FlatPointer {
 		if (!held || held.kind === 'pan') return;
 		const at = this.canvas.at(e.offsetX, e.offsetY);
 		const add = e.shiftKey || e.ctrlKey || e.metaKey;
+		if (held.kind === 'point') return this.events.pointMoved(held.point, at, true);
 		if (held.kind === 'move')
 			return this.events.moved(held.opening, [at[0] - held.from[0], at[1] - held.from[1]], true);
 		if (held.kind === 'paint') return this.events.painted([], true);

@@ -2,8 +2,16 @@ import { BufferAttribute, BufferGeometry, DoubleSide, Group, Mesh, MeshBasicMate
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
+import { newell } from '../../core/geometry/newell.ts';
+import { triangulate } from '../../core/tiling/cellTriangles.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { CellAddress } from './spaceView.ts';
+
+/** Nodes of the triangles within a ring of nodes, three each, whether or not it is dented. */
+export function fillOf(ring: Uint32Array, nodes: Float32Array): number[] {
+	const normal = newell(nodes, ring.length, (k) => ring[k]! * 3);
+	return triangulate([ring], nodes, [normal[0]!, normal[1]!, normal[2]!]);
+}
 
 /** Cells lit up: a tint and a strong outline that nothing hides. */
 export class Highlight {
@@ -36,13 +44,10 @@ export class Highlight {
 		const lines: number[] = [];
 		for (const { face, cell } of cells) {
 			const { cornerStart, corners, nodes } = faces[face]!;
-			const ring = [...corners.subarray(cornerStart[cell], cornerStart[cell + 1])].map((n) => [
-				...nodes.subarray(n * 3, n * 3 + 3)
-			]);
-			ring.forEach((p, k) => {
-				lines.push(...p, ...ring[(k + 1) % ring.length]!);
-				if (k > 1) fill.push(...ring[0]!, ...ring[k - 1]!, ...p);
-			});
+			const at = (n: number) => nodes.subarray(n * 3, n * 3 + 3);
+			const ring = corners.subarray(cornerStart[cell], cornerStart[cell + 1]);
+			ring.forEach((n, k) => lines.push(...at(n), ...at(ring[(k + 1) % ring.length]!)));
+			for (const n of fillOf(ring, nodes)) fill.push(...at(n));
 		}
 		if (lines.length === 0) return;
 		const fillGeometry = new BufferGeometry();

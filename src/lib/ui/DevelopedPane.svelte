@@ -108,9 +108,16 @@
 			colouring,
 			opening: flat.opening,
 			line: events.line,
-			lineClosed: events.lineClosed
+			lineClosed: events.lineClosed,
+			points: events.fieldPoints.lines
 		})
 	);
+	$effect(() => {
+		// Laid flat anew for every model, and for every change of the open field.
+		void view;
+		void work.openField;
+		void events.fieldPoints.refresh();
+	});
 	// What is chosen elsewhere comes into the picture.
 	$effect(() => {
 		const [first] = selection;

@@ -6,7 +6,10 @@ import type { KitHost } from '../../core/kit/schema.ts';
 import type { TrialHost } from '../../core/kit/trialHosts.ts';
 import type { Point } from '../../core/placement/batches.ts';
 import { hostOfFace } from '../../core/placement/hostOfFace.ts';
+import { holds } from '../../core/placement/rules/conditions.ts';
+import type { Condition } from '../../core/placement/rules/schema.ts';
 import { RuleHosts } from '../../core/placement/rules/ruleHosts.ts';
+import { flattener } from '../../core/placement/fields/evaluate.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
@@ -89,10 +92,11 @@ export class ModelHost {
 		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
 	}[] = [];
 	private hidden: ReadonlySet<string> = new Set();
-	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers'> = {
+	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers' | 'zones'> = {
 		levels: [],
 		materials: [],
 		fields: [],
+		zones: [],
 		numbers: []
 	};
 	/** Cells of the model after the last accepted edit. */
@@ -219,6 +223,12 @@ export class ModelHost {
 		return found && pointOn(face.charted.surface, found.u, found.v).position;
 	}
 
+	/** Where points in space, mm, lie on the face laid flat, each where it is nearest to the face; stride 2. Nothing off a face that is not there. */
+	flatOf(key: string, points: readonly Point[]): readonly (readonly [number, number])[] | undefined {
+		const face = this.face(key);
+		return face && flattener(face.charted)(points).map(([x, y]) => [x, y] as const);
+	}
+
 	/** Values of a reading on faces; nothing for a face that is not there any more. */
 	columns(name: ReadingName, hashes: readonly string[]): readonly (Float32Array<ArrayBuffer> | undefined)[] {
 		const columns = hashes.map((hash) => {
@@ -230,20 +240,48 @@ export class ModelHost {
 
 	/** A field of the project on the cells of faces; nothing for a face that is not there any more. */
 	field(id: string, hashes: readonly string[]): readonly (FieldView | undefined)[] {
-		const { fields, numbers, levels } = this.project;
 		const views = hashes.map((hash): FieldView | undefined => {
 			const face = this.views.get(hash);
 			if (!face) return undefined;
-			const hosts = new RuleHosts('cell', { ...measured(face), charted: face.charted });
-			const scope = new RuleScope(hosts, { key: face.key, fields, numbers, levels, openings: face.openings });
 			try {
-				const { values, shares, range } = scope.field(id);
+				const { values, shares, range } = this.cellScope(face).field(id);
 				return { values: Float32Array.from(values), shares: Float32Array.from(shares), range };
 			} catch (cause) {
 				return { values: new Float32Array(), shares: new Float32Array(), range: [0, 0], error: messageOf(cause) };
 			}
 		});
 		return transfer(views, buffersIn(views));
+	}
+
+	/** The cells of a face with all that can be said of them. */
+	private cellScope(face: FaceModel): RuleScope {
+		const { fields, numbers, levels } = this.project;
+		const hosts = new RuleHosts('cell', { ...measured(face), charted: face.charted });
+		return new RuleScope(hosts, { key: face.key, fields, numbers, levels, openings: face.openings });
+	}
+
+	/** Cells of faces on which all conditions hold; those of each face, or why they cannot be worked out. */
+	cellsWhere(
+		where: readonly Condition[],
+		hashes: readonly string[]
+	): readonly (readonly number[])[] | { error: string } {
+		const { zones } = this.project;
+		try {
+			return hashes.map((hash) => {
+				const face = this.views.get(hash);
+				if (!face) return [];
+				const scope = this.cellScope(face);
+				const world = {
+					key: face.key,
+					zone: (id: string) => zones.find((z) => z.id === id)?.parts.find((p) => p.face === face.key)?.runs ?? [],
+					taken: () => undefined
+				};
+				const masks = where.map((c) => holds(c, scope, world));
+				return Array.from({ length: scope.hosts.count }, (_, c) => c).filter((c) => masks.every((m) => m[c] === 1));
+			});
+		} catch (cause) {
+			return { error: messageOf(cause) };
+		}
 	}
 
 	/** Values of a reading as they were when the reference was kept. */

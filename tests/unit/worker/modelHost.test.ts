@@ -6,11 +6,12 @@ import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { ProjectSender } from '../../../src/lib/worker/projectUpdate.ts';
 import { demoWith, fullDemo, run, setCount, shippedDemo } from '../demo.ts';
+import { solids } from '../kit/make.ts';
 import { tableRows } from '../schedules.ts';
 
 const silent = () => undefined;
 const whole = (document: Project) => ({ number: 1, document });
-const newHost = () => new ModelHost({ now: () => performance.now() });
+const newHost = () => new ModelHost({ now: () => performance.now(), solids });
 
 /** Runs a project on a host; the view of it, on top of the one before. */
 async function show(host: ModelHost, project: Project, before?: ModelView): Promise<ModelView> {

@@ -5,7 +5,7 @@ import { PatchCursor } from '../../geometry/patches.ts';
 import { ANGLE, dimensionOf, LENGTH, PLAIN, type Dimension } from '../../kit/formula/dimension.ts';
 import { FormulaError } from '../../kit/formula/parse.ts';
 import { randomAt } from '../../tiling/random.ts';
-import { developmentOf } from '../../settingout/development.ts';
+import { developmentOf, type ChartedFace } from '../../settingout/development.ts';
 import { KEY_SIZE, READINGS_OF_SET } from '../rules/ruleHosts.ts';
 import type { RuleScope } from '../rules/scope.ts';
 import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts';
@@ -141,7 +141,9 @@ function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hos
 		return source.combine === 'least' ? Math.min(...all) : smoothLeast(all, source.blend);
 	};
 	const flat = source.along === 'face';
-	const measured = (flat ? lines.map(flattener(hosts)) : lines).map((line) => distanceTo(measureLine(line)));
+	const measured = (flat ? lines.map(flattener(hosts.face.charted)) : lines).map((line) =>
+		distanceTo(measureLine(line))
+	);
 	const [at, size] = flat ? [hosts.flat, 2] : [hosts.centres, 3];
 	const out = new Float64Array(hosts.count);
 	for (let h = 0; h < out.length; h++) {
@@ -153,8 +155,8 @@ function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hos
 	return out;
 }
 
-/** Lays lines flat, each corner where it is nearest to the face. */
-function flattener({ face: { charted } }: FieldHosts): (line: readonly Point[]) => Point[] {
+/** Lays points flat, mm, each where it is nearest to the face. */
+export function flattener(charted: ChartedFace): (line: readonly Point[]) => Point[] {
 	const nearest = closestPointFinder(charted.surface);
 	const cursor = new PatchCursor(developmentOf(charted).patches);
 	return (line) =>

@@ -65,6 +65,12 @@
 		});
 	}
 	const source = $derived(field.source);
+
+	function draw(s: number) {
+		if (work.flat.layout === 'off') work.flat.layout = 'beside';
+		work.flat.lineFor = s;
+		work.flat.tool = 'line';
+	}
 </script>
 
 {#snippet number(label: string, name: string, value: number, quantity: Quantity, help = '')}
@@ -142,7 +148,7 @@
 				<TextField
 					label="Points, mm"
 					wide
-					help="East, north, up; one point after the other, with ; between them. Drag them in the model"
+					help="East, north, up; one point after the other, with ; between them. Drag them in the model or on the developed view"
 					value={shape.points.map((p) => p.map(Math.round).join(', ')).join('; ')}
 					oncommit={(text) => points(text, s)}
 				/>
@@ -153,6 +159,13 @@
 						setSource({ ...source, to: source.to.with(s, { ...shape, points: [...shape.points, [x + 4000, y, z]] }) });
 					}}>+ point</button
 				>
+				{#if shape.kind !== 'points'}
+					<button
+						class="ml-2 text-small text-patina hover:underline"
+						title="Click its points on the developed view; Enter or a double click ends it"
+						onclick={() => draw(s)}>draw on the face</button
+					>
+				{/if}
 			</div>
 		{/each}
 		<button
