@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { createProject, enter, eventually, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
+import { openingSchema } from '../../src/core/tiling/openings/schema.ts';
 import { setCount } from '../unit/demo.ts';
 
 /** Cells of the canopy in these tests: 12 columns, 10 rows. */
@@ -195,6 +196,103 @@ describe('placement', function () {
 			[[[0, 0, 0, 0, 0]], undefined, { frameWidth: 150 }],
 			[[[0, 0, 11, 0, 0]], 'framed-pane', { frameWidth: 150 }]
 		]);
+	});
+
+	it('trims a kit of the whole cell by an opening, and leaves out what is too small', async () => {
+		const { page } = at;
+		const hole = await createProject((p) => {
+			setCount(p, 0, 'across', 12);
+			setCount(p, 0, 'up', 10);
+			p.masses[0]!.faces[0]!.openings.push(
+				openingSchema.parse({
+					id: 'hole',
+					name: 'Hole',
+					outline: { kind: 'circle', diameter: 9000 },
+					place: { kind: 'face', across: 14_000, up: 30_000 }
+				})
+			);
+		});
+		await openProject(page, hole, 'placement');
+		await page.getByLabel('Kit', { exact: true }).selectOption('Louver bank');
+		await page.getByLabel('On cut cells').selectOption('the whole kit, trimmed');
+		await shows(panels(page), /all others\s*→\s*Louver bank, trimmed/);
+		await enter(page, 'Least piece', '900');
+		await shows(page.getByRole('status'), /pieces of “Louver bank” on cut cells are smaller than 900 mm and left out/);
+		await saved(page);
+		expect((await savedProject(hole)).rules[0]!.trim).deep.equal({ least: 900 });
+		await page.getByLabel('On cut cells').selectOption('the kit fits what is left');
+		await saved(page);
+		expect((await savedProject(hole)).rules[0]!.trim).equal(undefined);
+	});
+
+	it('chooses by what cells are, sets sides by hand, and makes a zone and a rule of what is chosen', async () => {
+		const { page } = at;
+		const hand = page.getByRole('region', { name: 'By hand' });
+		await hand.getByText('Choose where').click();
+		await hand.getByRole('button', { name: 'a reading, a zone' }).click();
+		await shows(hand.getByRole('status'), 'No cell of this face is like that.');
+		await hand.getByRole('combobox', { name: 'Kind of condition' }).selectOption('lines');
+		await shows(page.getByTestId('cell-card'), 'and 59 more chosen');
+		await hand.getByRole('button', { name: 'Make a rule for them' }).click();
+		await shows(panels(page), /in zone Zone 1\s*→\s*Framed pane/);
+		await saved(page);
+		expect((await rules())[0]).deep.include({ faces: ['canopy/skin'], where: [{ kind: 'zone', zone: 'zone-1' }] });
+		await page.getByRole('row').nth(1).click();
+		await page
+			.getByRole('row')
+			.nth(2)
+			.click({ modifiers: ['Shift'] });
+		await hand.getByRole('combobox', { name: 'Set by hand' }).selectOption('Edges');
+		await hand.getByRole('combobox', { name: 'Which of them' }).selectOption('sides between them');
+		await shows(hand, '2 cells chosen, one edge meant');
+		await hand.getByRole('combobox', { name: 'Kit by hand' }).selectOption('Mullion');
+		await saved(page);
+		expect((await savedProject(id)).overrides.map((o) => [o.set, o.kit, o.hosts.length])).deep.equal([
+			['edges', 'mullion', 1]
+		]);
+		await shows(hand, /1\s*Mullion/);
+		await hand.getByRole('button', { name: 'Lift from it' }).click();
+		await saved(page);
+		expect((await savedProject(id)).overrides).deep.equal([]);
+	});
+
+	it('draws the line of a field on the developed view, and drags its points there', async () => {
+		const { page } = at;
+		await page.getByRole('button', { name: 'Add a field' }).click();
+		await page.getByRole('menuitem', { name: 'Distance to points or lines' }).click();
+		const form = page.getByRole('region', { name: 'Fields' });
+		await form.getByLabel('Points or line').selectOption('curve');
+		await form.getByRole('button', { name: 'draw on the face' }).click();
+		await page.getByTestId('flat-stretch').waitFor();
+		const canvas = page.getByTestId('flat-canvas');
+		const box = (await canvas.boundingBox())!;
+		const spot = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
+		for (const [x, y] of [
+			[0.45, 0.4],
+			[0.5, 0.5],
+			[0.55, 0.6]
+		] as const)
+			await page.mouse.click(...spot(x, y), { delay: 20 });
+		await canvas.press('Enter');
+		const points = async () => {
+			const { source } = (await savedProject(id)).fields[0]!;
+			return source.kind === 'distance' ? source.to[0]!.points : [];
+		};
+		await eventually(async () => {
+			await saved(page);
+			expect((await points()).length).equal(3);
+		});
+		const before = await points();
+		await page.mouse.move(...spot(0.5, 0.5));
+		await page.mouse.down();
+		await page.mouse.move(...spot(0.52, 0.5), { steps: 4 });
+		await page.mouse.up();
+		await eventually(async () => {
+			await saved(page);
+			const now = await points();
+			expect([now[0], now[2]]).deep.equal([before[0], before[2]]);
+			expect(now[1]).not.deep.equal(before[1]);
+		});
 	});
 
 	it('paints a field softly on the developed view, and wipes it', async () => {

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { contentOf } from '../content.ts';
 import { messageOf, ZygasterError } from '../errors.ts';
 import { allSteps, kitSchema, type Kit } from '../kit/schema.ts';
+import { explainIssues } from './read.ts';
 import { kitLibrary, kitsWithin } from './kitWorld.ts';
 import { contentNames, keptFrom } from './contents.ts';
 import { materialSchema, moduleSchema, type ModuleMesh, type Project } from './schema.ts';
@@ -83,11 +84,7 @@ export function readKit(text: string): KitFile {
 export function checkKitFile(raw: unknown): KitFile {
 	const result = kitFileSchema.safeParse(raw);
 	if (result.success) return result.data;
-	const { path, message } = result.error.issues[0]!;
-	throw new ZygasterError(
-		'kit',
-		`This is no kit: ${path.length ? `${path.map((p) => (typeof p === 'number' ? p + 1 : String(p))).join(' › ')}: ` : ''}${message}.`
-	);
+	throw new ZygasterError('kit', `This is no kit: ${explainIssues(result.error, raw)}.`);
 }
 
 /**

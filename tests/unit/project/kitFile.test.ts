@@ -52,7 +52,7 @@ describe('kits as files', () => {
 		const file = kitAsFile(structuredClone(STARTER_KITS[0]!));
 		expect(() =>
 			readKit(JSON.stringify({ ...file, kits: [{ ...file.kits[0]!, steps: [{ kind: 'teapot', name: 'x' }] }] }))
-		).throw(/kits › 1 › steps › 1/);
+		).throw(`This is no kit: ${file.kits[0]!.name} › x`);
 	});
 
 	it('give names that formulas can mention to kits of older documents', () => {
