@@ -81,8 +81,8 @@ export const FILL_RESIDUAL = 1e-6;
 /** Ratio of a ring's size. A point nearer to a side than this lies on it. */
 export const ON_SIDE = 1e-9;
 
-/** Ratio of a way's length. A way along a face is the shortest when its points move less than this. */
-export const GEODESIC_RESIDUAL = 1e-9;
+/** Ratio of a way's length. A way along a face is the shortest when its points move less than this: a thousandth of a mm on 10 m. */
+export const GEODESIC_RESIDUAL = 1e-7;
 
 /** Ratio of the shorter of two sides. Two chains cross where their sides pass each other nearer than this: diagonals of a warped field miss each other by its warp. */
 export const CROSSING_SHARE = 0.05;

@@ -125,7 +125,7 @@ describe('placement', function () {
 		await shows(page.getByTestId('cell-card'), 'set by hand');
 		await shows(page.getByRole('region', { name: 'By hand' }), /1\s*Flat pane/);
 		await page.getByRole('row').nth(2).click();
-		await page.getByRole('combobox', { name: 'Kit by hand' }).selectOption('-');
+		await page.getByRole('combobox', { name: 'Kit by hand' }).selectOption('left open');
 		await shows(page.getByTestId('schedule-totals'), /^119 rows/);
 		await saved(page);
 		expect((await savedProject(id)).overrides.map((o) => [o.hosts, o.kit])).deep.equal([
@@ -261,7 +261,7 @@ describe('placement', function () {
 		await page.getByRole('button', { name: 'Add a field' }).click();
 		await page.getByRole('menuitem', { name: 'Distance to points or lines' }).click();
 		const form = page.getByRole('region', { name: 'Fields' });
-		await form.getByLabel('Points or line').selectOption('curve');
+		await form.getByLabel('Points or line', { exact: true }).selectOption('curve');
 		await form.getByRole('button', { name: 'draw on the face' }).click();
 		await page.getByTestId('flat-stretch').waitFor();
 		const canvas = page.getByTestId('flat-canvas');

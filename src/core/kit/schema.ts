@@ -81,7 +81,9 @@ const host = z
 		z.strictObject({
 			kind: z.literal('path'),
 			along: z.enum(['across', 'up']).default('across'),
-			every: z.int().min(1).max(1000).default(1)
+			every: z.int().min(1).max(1000).default(1),
+			/** A kit that is made for so many points, no more and no fewer. */
+			points: z.int().min(2).max(1000).optional()
 		})
 	])
 	.refine((h) => !('leastCorners' in h) || h.leastCorners <= h.greatestCorners, {

@@ -8,13 +8,15 @@ import { readingsOf, READINGS, type MeasuredFace, type ReadingName } from '../re
 import { liftNodes } from '../settingout/layer.ts';
 import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
-import { pathsOf } from './paths.ts';
+import type { DrawnPaths } from './drawn/drawPaths.ts';
+import { DRAWN, kitPaths } from './paths.ts';
 import { spokesOf } from './spokes.ts';
 
 /** A face that kits are placed on. */
 export interface HostFace extends MeasuredFace {
 	/** Distance of the second layer, mm, the same or by node; 0 without one. */
 	readonly layer: number | Float64Array;
+	readonly drawn?: DrawnPaths;
 	/** The face as its cells begin, where kits see them turned or mirrored: readings that do not hang on the corners are its. */
 	readonly unturned?: HostFace;
 }
@@ -94,8 +96,10 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 			};
 		}
 		case 'path': {
-			const paths = pathsOf(face, host.along, host.every);
-			return { ...common, kind: 'path', ...paths, wanted: countUp(paths.cornerStart.length - 1) };
+			const paths = kitPaths(face, host);
+			// Without being asked for, a kit takes the lines of the setting-out alone.
+			const lines = paths.way.filter((way) => way !== DRAWN).length;
+			return { ...common, kind: 'path', ...paths, wanted: countUp(lines) };
 		}
 	}
 }

@@ -2,6 +2,7 @@ import { hypot, norm } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { MeasuredFace } from '../readings/faceReadings.ts';
 import { CANCELLED } from '../tolerances.ts';
+import type { DrawnPaths } from './drawn/drawPaths.ts';
 
 /** Chains of nodes, with the readings that kits on paths know. */
 export interface Paths {
@@ -14,6 +15,11 @@ export interface Paths {
 	readonly line: Uint32Array;
 	/** By path: 0 for the only piece of its line, else 1, 2, ... along it. */
 	readonly piece: Uint32Array;
+	/** By path: whether it is a line across, a line up, or drawn. */
+	readonly way: Uint8Array;
+	/** By point, mm, and unit normals, stride 3: nodes, and behind them points of drawn paths. */
+	readonly position: Float64Array;
+	readonly pointNormal: Float64Array;
 	/** Unit normal of each path: the mean of its nodes', stride 3. */
 	readonly normal: Float64Array;
 	reading(name: string): Float64Array | undefined;
@@ -70,10 +76,73 @@ export function pathsOf(
 		closed: Uint8Array.from(closed),
 		line: Uint32Array.from(line),
 		piece: Uint32Array.from(piece),
+		way: new Uint8Array(line.length).fill(along === 'across' ? ACROSS : UP),
+		position,
+		pointNormal: nodes.normal,
 		normal: pathNormals(nodes, cornerStart, all),
-		reading: (name) => readPaths(nodes.position, { cornerStart, corners: all, closed, line }, name)
+		reading: (name) => readPaths(position, { cornerStart, corners: all, closed, line }, name)
 	};
 }
+
+/** What `way` of a path tells. */
+export const ACROSS = 0;
+export const UP = 1;
+export const DRAWN = 2;
+
+/** A face with the paths that are drawn on it. */
+export interface FaceWithPaths extends Pick<MeasuredFace, 'nodes' | 'cells'> {
+	readonly drawn?: DrawnPaths | undefined;
+}
+
+/** The lines of the setting-out that a kit takes, and behind them all drawn paths, counted from 1 each. O(nodes + points). */
+export function kitPaths(face: FaceWithPaths, { along, every }: { along: 'across' | 'up'; every: number }): Paths {
+	return withDrawn(pathsOf(face, along, every), face);
+}
+
+/** Paths with the drawn ones of a face behind them. */
+function withDrawn(lines: Paths, { nodes, drawn }: FaceWithPaths): Paths {
+	if (!drawn?.count) return lines;
+	const first = nodes.position.length / 3;
+	const behind = lines.corners.length;
+	const counted = Array.from({ length: drawn.count }, (_, k) => k + 1);
+	const cornerStart = Uint32Array.from([...lines.cornerStart, ...drawn.start.subarray(1).map((s) => s + behind)]);
+	const corners = Uint32Array.from([
+		...lines.corners,
+		...Array.from(drawn.position.subarray(0, drawn.position.length / 3), (_, k) => first + k)
+	]);
+	const closed = [...lines.closed, ...drawn.closed];
+	const line = [...lines.line, ...counted];
+	const position = Float64Array.from([...nodes.position, ...drawn.position]);
+	const pointNormal = Float64Array.from([...nodes.normal, ...drawn.normal]);
+	return {
+		cornerStart,
+		corners,
+		closed: Uint8Array.from(closed),
+		line: Uint32Array.from(line),
+		piece: Uint32Array.from([...lines.piece, ...counted.map(() => 0)]),
+		way: Uint8Array.from([...lines.way, ...counted.map(() => DRAWN)]),
+		position,
+		pointNormal,
+		normal: pathNormals({ position, normal: pointNormal }, cornerStart, corners),
+		reading: (name) => readPaths(position, { cornerStart, corners, closed, line }, name)
+	};
+}
+
+/** The drawn paths of a face alone. */
+export const drawnPathsOf = (face: FaceWithPaths): Paths => withDrawn(NO_LINES, face);
+
+const NO_LINES: Paths = {
+	cornerStart: new Uint32Array(1),
+	corners: new Uint32Array(),
+	closed: new Uint8Array(),
+	line: new Uint32Array(),
+	piece: new Uint32Array(),
+	way: new Uint8Array(),
+	position: new Float64Array(),
+	pointNormal: new Float64Array(),
+	normal: new Float64Array(),
+	reading: () => new Float64Array()
+};
 
 /** Joins the last chain of a line to the first where they meet at the seam; true where that is one chain all around. In place. */
 function joinOverSeam(chains: number[][]): boolean {
@@ -107,7 +176,7 @@ function cellNeighbours({ count, cornerStart, corners }: MeasuredFace['cells'], 
 }
 
 function pathNormals(
-	{ normal, position }: MeasuredFace['nodes'],
+	{ normal, position }: Pick<MeasuredFace['nodes'], 'normal' | 'position'>,
 	cornerStart: Uint32Array,
 	corners: Uint32Array
 ): Float64Array {

@@ -7,7 +7,16 @@ import { kindOf } from '../mass/shapes.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import type { Opening } from '../tiling/openings/schema.ts';
 import { settleShape } from './settle.ts';
-import { divisionFaults, fieldFaults, knownNames, overrideFaults, ruleFaults, wordFaults } from './checkRules.ts';
+import {
+	divisionFaults,
+	fieldFaults,
+	knownNames,
+	markTwice,
+	pathFaults,
+	overrideFaults,
+	ruleFaults,
+	wordFaults
+} from './checkRules.ts';
 import type { Level, Mass, Project, Zone } from './schema.ts';
 import { unknown } from './unknown.ts';
 import { beside, type Fault } from './sound.ts';
@@ -27,7 +36,7 @@ export function checkProject(project: Project, context: z.RefinementCtx<unknown>
 type Path = Fault['path'];
 
 function* faultsOf(project: Project): Generator<Fault> {
-	const { masses, levels, zones, tilings, kits, rules, overrides, fields } = project;
+	const { masses, levels, zones, tilings, kits, rules, overrides, fields, paths } = project;
 	for (const list of [
 		'materials',
 		'kits',
@@ -40,6 +49,7 @@ function* faultsOf(project: Project): Generator<Fault> {
 		'tilings',
 		'numbers',
 		'fields',
+		'paths',
 		'sets',
 		'overrides'
 	] as const)
@@ -66,6 +76,8 @@ function* faultsOf(project: Project): Generator<Fault> {
 	for (const [m, mass] of masses.entries())
 		for (const [f, face] of mass.faces.entries()) yield* within(['masses', m, 'faces', f], divisionFaults(face, names));
 	for (const [f, field] of fields.entries()) yield* within(['fields', f], fieldFaults(field, names));
+	for (const [p, path] of paths.entries()) yield* within(['paths', p], pathFaults(path, names));
+	yield* markTwice(paths);
 	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
 	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));
 }

@@ -12,6 +12,7 @@ import {
 	type RuleSet,
 	type RuleValue
 } from '../placement/rules/schema.ts';
+import type { DrawnPath } from '../placement/drawn/schema.ts';
 import type { Field } from '../placement/fields/schema.ts';
 import { fieldsOfDivision } from '../placement/rules/names.ts';
 import type { Face, Project } from './schema.ts';
@@ -27,14 +28,15 @@ export interface Known {
 	readonly zones: ReadonlySet<string>;
 	readonly fields: ReadonlySet<string>;
 	readonly rules: ReadonlySet<string>;
+	readonly paths: ReadonlySet<string>;
 }
 
 /** Names of the last project that was asked about, with the lists that they were taken from. */
 let last: { readonly from: readonly unknown[]; readonly known: Known } | undefined;
 
 /** What rules of a project can name; the same object while none of it has changed. */
-export function knownNames({ masses, kits, materials, sets, zones, fields, rules }: Project): Known {
-	const from = [masses, kits, materials, sets, zones, fields, rules];
+export function knownNames({ masses, kits, materials, sets, zones, fields, rules, paths }: Project): Known {
+	const from = [masses, kits, materials, sets, zones, fields, rules, paths];
 	if (last?.from.every((list, k) => list === from[k])) return last.known;
 	const known: Known = {
 		faces: new Set(masses.flatMap((mass) => mass.faces.map((face) => `${mass.id}/${face.id}`))),
@@ -43,7 +45,8 @@ export function knownNames({ masses, kits, materials, sets, zones, fields, rules
 		sets: new Map(sets.map((s) => [s.id, s])),
 		zones: new Set(zones.map((z) => z.id)),
 		fields: new Set(fields.map((f) => f.id)),
-		rules: new Set(rules.map((r) => r.id))
+		rules: new Set(rules.map((r) => r.id)),
+		paths: new Set(paths.map((p) => p.id))
 	};
 	last = { from, known };
 	return known;
@@ -111,6 +114,20 @@ export function* fieldFaults({ name, source, range }: Field, known: Known): Gene
 				yield { path: ['source', 'to', k, 'points'], message: 'a line needs at least two points' };
 }
 
+export function* pathFaults({ face }: DrawnPath, { faces }: Known): Generator<Fault> {
+	if (!faces.has(face)) yield { path: ['face'], message: unknown('face', face, faces) };
+}
+
+/** Marks of paths must differ, as those of faces do. */
+export function* markTwice(paths: readonly DrawnPath[]): Generator<Fault> {
+	const owners = new Map<string, string>();
+	for (const [k, { mark, name }] of paths.entries()) {
+		const owner = owners.get(mark);
+		if (owner !== undefined) yield { path: ['paths', k, 'mark'], message: `“${mark}” is already the mark of ${owner}` };
+		owners.set(mark, name);
+	}
+}
+
 export const ruleFaults = beside((rule: Rule, known: Known) => [...faultsOfRule(rule, known)]);
 
 function* faultsOfRule(rule: Rule, known: Known): Generator<Fault> {
@@ -171,6 +188,10 @@ function* conditionFaults(condition: Condition, rule: Rule, known: Known): Gener
 		case 'field':
 			if (!known.fields.has(condition.field))
 				yield { path: ['field'], message: unknown('field', condition.field, known.fields) };
+			return;
+		case 'path':
+			for (const [k, path] of condition.paths.entries())
+				if (!known.paths.has(path)) yield { path: ['paths', k], message: unknown('path', path, known.paths) };
 			return;
 		case 'any':
 			for (const [k, inner] of condition.of.entries())

@@ -1,4 +1,5 @@
 import { hasContent } from '../content.ts';
+import type { DrawnPath } from '../placement/drawn/schema.ts';
 import type { Field } from '../placement/fields/schema.ts';
 import { fieldsOfDivision, namesIn, withNamesWithin } from '../placement/rules/names.ts';
 import type { RulesOfFace } from '../placement/rules/assign.ts';
@@ -25,6 +26,8 @@ export interface FaceInputs {
 	readonly levels: readonly Level[];
 	/** The project's own tiling that it has, if it has one. */
 	readonly own: readonly OwnTiling[];
+	/** Paths that are drawn on it. */
+	readonly paths: readonly DrawnPath[];
 	/** Fields that its cells, and its second layer, follow, with all that they hang on. */
 	readonly follows: { readonly tiling: FieldInputs; readonly layer: FieldInputs };
 	/** What its rules say, with all that they hang on. */
@@ -54,6 +57,7 @@ export function inputsOf(
 		face,
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
+		paths: project.paths.filter((p) => p.face === key),
 		follows: followsOf(project, key, face),
 		...placingOf(project, rules, world, key, face),
 		units: project.units

@@ -1,5 +1,6 @@
 import type { Ends } from '../geometry/borders.ts';
 import type { Surface } from '../geometry/surface.ts';
+import type { DrawnPaths } from '../placement/drawn/drawPaths.ts';
 import type { Assigned } from '../placement/rules/assign.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
@@ -32,6 +33,8 @@ export interface FaceModel extends FaceBody {
 	readonly openings: readonly LaidOpening[];
 	/** Distance of the second layer, mm, the same or by node; 0 without one. */
 	readonly layer: number | Float64Array;
+	/** Paths that are drawn on it. */
+	readonly drawn: DrawnPaths;
 	readonly nodes: NodeTable;
 	readonly cells: CellTable;
 	readonly readings: CellReadings;

@@ -3,6 +3,7 @@ import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import { fieldsAtPoints, layerDistance } from '../placement/fields/drive.ts';
+import { drawPaths, type DrawnPaths } from '../placement/drawn/drawPaths.ts';
 import { assign, type Assigned } from '../placement/rules/assign.ts';
 import type { Job } from '../placement/rules/jobs.ts';
 import type { RuledFace } from '../placement/rules/ruleHosts.ts';
@@ -36,6 +37,7 @@ export interface StageValues {
 	readonly openings: readonly PieceValues['openings'][];
 	readonly tiling: Tiled;
 	readonly readings: CellReadings;
+	readonly paths: DrawnPaths;
 	/** Distance of the second layer, mm, the same or by node. */
 	readonly layer: number | Float64Array;
 	/** Which rule takes which host, with which values. */
@@ -178,6 +180,12 @@ export const FACE_STAGES = {
 		() => 0,
 		({ division, tiling }, _, { arrays }) => measureCells(tiling.nodes ?? division.nodes, tiling.cells, arrays)
 	),
+	paths: whole<'paths', 'turned' | 'division' | 'tiling' | 'readings'>(
+		'placement',
+		['turned', 'division', 'tiling', 'readings'],
+		({ paths }) => paths,
+		(made, { paths }) => drawPaths(paths, ruledFace(made))
+	),
 	layer: whole<'layer', 'turned' | 'division' | 'openings' | 'tiling' | 'readings'>(
 		'settingOut',
 		['turned', 'division', 'openings', 'tiling', 'readings'],
@@ -185,20 +193,25 @@ export const FACE_STAGES = {
 		(made, { face, follows }) =>
 			layerDistance(face.settingOut.layer, ruledFace(made), { ...follows.layer, openings: laidOf(made.openings) })
 	),
-	assign: whole<'assign', 'turned' | 'division' | 'openings' | 'tiling' | 'readings'>(
+	assign: whole<'assign', 'turned' | 'division' | 'openings' | 'tiling' | 'readings' | 'paths'>(
 		'placement',
-		['turned', 'division', 'openings', 'tiling', 'readings'],
+		['turned', 'division', 'openings', 'tiling', 'readings', 'paths'],
 		({ rules, kits }) => [rules, kits],
 		(made, { rules }, { world }) =>
-			assign(rules, { ...rules, openings: laidOf(made.openings) }, ruledFace(made), world.library)
+			assign(
+				rules,
+				{ ...rules, openings: laidOf(made.openings) },
+				{ ...ruledFace(made), drawn: made.paths },
+				world.library
+			)
 	),
 	// Its pieces hang on what each of them is to place, not on the whole of what was assigned.
-	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings' | 'layer'>(
+	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings' | 'layer' | 'paths'>(
 		'placement',
-		['turned', 'division', 'tiling', 'readings', 'layer'],
+		['turned', 'division', 'tiling', 'readings', 'layer', 'paths'],
 		({ kits }, { assign: { jobs } }) =>
 			jobs.map((job) => ({ id: job.id, inputs: [job.hash, kits[job.kit]!.hash], job })),
-		async ({ turned, division, tiling, readings, layer }, { kits }, { world, solids, arrays }, piece) => {
+		async ({ turned, division, tiling, readings, layer, paths }, { kits }, { world, solids, arrays }, piece) => {
 			const { job } = piece as Piece & { readonly job: Job };
 			return placeJob(
 				job,
@@ -208,18 +221,19 @@ export const FACE_STAGES = {
 					nodes: tiling.nodes ?? division.nodes,
 					cells: tiling.cells,
 					readings,
-					layer
+					layer,
+					drawn: paths
 				},
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
 			);
 		}
 	),
-	schedule: whole<'schedule', 'turned' | 'division' | 'tiling' | 'readings' | 'placement'>(
+	schedule: whole<'schedule', 'turned' | 'division' | 'tiling' | 'readings' | 'paths' | 'placement'>(
 		'schedule',
-		['turned', 'division', 'tiling', 'readings', 'placement'],
+		['turned', 'division', 'tiling', 'readings', 'paths', 'placement'],
 		({ key, what, face }) => [key, what, face.mark, face.marks],
-		({ turned, division, tiling, readings, placement }, { key, what, face }, { arrays }) =>
+		({ turned, division, tiling, readings, paths, placement }, { key, what, face }, { arrays }) =>
 			scheduleFace(
 				{
 					key,
@@ -230,6 +244,7 @@ export const FACE_STAGES = {
 					nodes: tiling.nodes ?? division.nodes,
 					cells: tiling.cells,
 					readings,
+					drawn: paths,
 					placements: placement.flatMap((p) => p.placements)
 				},
 				arrays

@@ -107,13 +107,16 @@ function bodyOf({ key, what, face }: FaceInputs, { chart }: Made, { chart: bodyH
 }
 
 /** What setting-out and tiling want told. */
-function notesOf({ key }: FaceInputs, { division, openings, tiling }: Made): Warning[] {
+function notesOf({ key }: FaceInputs, { division, openings, tiling, paths }: Made): Warning[] {
 	const notes = [
 		...(division?.notes ?? []),
 		...(openings ?? []).flatMap((o) => ('note' in o ? [o.note] : [])),
 		...(tiling?.notes ?? [])
 	];
-	return notes.map((message) => ({ stage: 'settingOut', face: key, message }));
+	return [
+		...notes.map((message): Warning => ({ stage: 'settingOut', face: key, message })),
+		...(paths?.notes ?? []).map((message): Warning => ({ stage: 'placement', face: key, message }))
+	];
 }
 
 function resultOf(
@@ -126,13 +129,14 @@ function resultOf(
 ): FaceResult {
 	const { key } = face;
 	const { body } = bodyOf(face, made, keys);
-	const { turned, division, openings, tiling, readings, layer, assign, placement, schedule } = made;
+	const { turned, division, openings, tiling, readings, paths, layer, assign, placement, schedule } = made;
 	if (
 		!turned ||
 		!division ||
 		!openings ||
 		!tiling ||
 		!readings ||
+		!paths ||
 		layer === undefined ||
 		!assign ||
 		!placement ||
@@ -146,6 +150,7 @@ function resultOf(
 		up: division.up,
 		openings: laidOf(openings),
 		layer,
+		drawn: paths,
 		template: face.face.marks,
 		nodes: tiling.nodes ?? division.nodes,
 		cells: tiling.cells,

@@ -1,3 +1,4 @@
+import { pathSchema } from '../placement/drawn/schema.ts';
 import { z } from 'zod';
 import { contentNameSchema } from '../content.ts';
 import { kitSchema } from '../kit/schema.ts';
@@ -140,6 +141,8 @@ export const projectSchema = z
 		numbers: remembered(z.array(remembered(numberSchema)).max(200)).default([]),
 		/** Numbers for every point of a face, which rules and values follow. */
 		fields: remembered(z.array(remembered(fieldSchema)).max(200)).default([]),
+		/** Chains of points that kits stand on beside the lines of the setting-out. */
+		paths: remembered(z.array(remembered(pathSchema)).max(2000)).default([]),
 		/** Sets of rules, in the order in which their parts are made. */
 		sets: remembered(z.array(remembered(setSchema)).max(100)).default([]),
 		/** Placement: within a set the first rule that holds takes the host. */

@@ -36,6 +36,7 @@ export function emptyProject(name: string): Project {
 		references: [],
 		numbers: [],
 		fields: [],
+		paths: [],
 		sets: STARTER_SETS.map((set) => ({ ...set })),
 		rules: [],
 		overrides: []

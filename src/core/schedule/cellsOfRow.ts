@@ -1,5 +1,4 @@
-import { pathsOf } from '../placement/paths.ts';
-import type { MeasuredFace } from '../readings/faceReadings.ts';
+import { ACROSS, DRAWN, pathsOf, type FaceWithPaths } from '../placement/paths.ts';
 import { NO_CELL } from '../tiling/cells.ts';
 import { cellsAround } from '../tiling/marks.ts';
 import { HOST_TABLES, type FaceSchedule, type HostTableName } from './faceTable.ts';
@@ -20,7 +19,7 @@ export function cellsOfRow(
 }
 
 function cellsOfHost(
-	face: Pick<MeasuredFace, 'nodes' | 'cells'> & { readonly schedule: FaceSchedule },
+	face: FaceWithPaths & { readonly schedule: FaceSchedule },
 	name: HostTableName,
 	row: number
 ): number[] {
@@ -35,9 +34,10 @@ function cellsOfHost(
 		case 'nodes':
 			return cellsAround(cells, new Set([host])).get(host) ?? [];
 		case 'paths': {
-			const { cornerStart, corners, line, piece } = pathsOf(face, table.role[row] === 0 ? 'across' : 'up', 1);
-			const path = line.findIndex((l, p) => l === table.columns.row![row] && piece[p] === table.piece[row]);
-			const nodes = new Set(corners.subarray(cornerStart[path], cornerStart[path + 1]));
+			const [number, way] = [table.columns.row![row]!, table.role[row]!];
+			const nodes = new Set<number>(
+				way === DRAWN ? face.drawn!.nodes[number - 1] : nodesOfLine(face, way, number, table.piece[row]!)
+			);
 			const touched = new Map<number, number>();
 			for (const list of cellsAround(cells, nodes).values())
 				for (const c of list) touched.set(c, (touched.get(c) ?? 0) + 1);
@@ -45,4 +45,11 @@ function cellsOfHost(
 			return [...touched].filter(([, n]) => n > 1).map(([c]) => c);
 		}
 	}
+}
+
+/** The nodes of a line of the setting-out. */
+function nodesOfLine(face: FaceWithPaths, way: number, number: number, of: number): Uint32Array {
+	const { cornerStart, corners, line, piece } = pathsOf(face, way === ACROSS ? 'across' : 'up', 1);
+	const path = line.findIndex((l, p) => l === number && piece[p] === of);
+	return corners.subarray(cornerStart[path], cornerStart[path + 1]);
 }

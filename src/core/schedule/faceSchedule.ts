@@ -1,6 +1,7 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { standsOnCells } from '../placement/place.ts';
-import { pathsOf } from '../placement/paths.ts';
+import type { DrawnPaths } from '../placement/drawn/drawPaths.ts';
+import { kitPaths } from '../placement/paths.ts';
 import { EDGE_READINGS } from '../readings/lineReadings.ts';
 import { readingsOf, type MeasuredFace } from '../readings/faceReadings.ts';
 import { cellsAround, edgeOwner, nodeOwner, type Owner } from '../tiling/marks.ts';
@@ -11,6 +12,7 @@ import { columnNames } from './tables.ts';
 /** A face as its schedule needs it. */
 export interface ScheduledFace extends MeasuredFace, Omit<MarkedFace, 'roles'> {
 	readonly placements: readonly RulePlacement[];
+	readonly drawn?: DrawnPaths;
 }
 
 /** The hosts of a face that kits have made something on, with what stands there. O(cells + parts). */
@@ -23,7 +25,7 @@ export function scheduleFace(face: ScheduledFace, arrays: ArraySource = FRESH_AR
 		nodes: nodeTable(face, of('node')),
 		paths: pathTable(face, of('path'))
 	};
-	return { key, name, mark, template, roles: cells.roles ?? [], tables };
+	return { key, name, mark, template, roles: cells.roles ?? [], drawnMarks: face.drawn?.marks ?? [], tables };
 }
 
 type Columns = Record<string, Float64Array>;
@@ -185,7 +187,7 @@ function nodeTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 /** Paths of kits that take the same lines are the same hosts. */
 function pathTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
 	interface Line {
-		readonly along: 'across' | 'up';
+		readonly way: number;
 		readonly line: number;
 		readonly piece: number;
 		readonly points: number;
@@ -196,16 +198,16 @@ function pathTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 	// Numbered anew, since each kit counts the paths that it takes.
 	const renumbered = outermost(placements).map(({ placement, kit }) => {
 		if (kit.host.kind !== 'path') throw new Error(`“${kit.name}” stands on no path`);
-		const { along, every } = kit.host;
-		const paths = pathsOf(face, along, every);
+		const paths = kitPaths(face, kit.host);
 		const length = paths.reading('length')!;
 		const numberOf = Uint32Array.from(paths.line, (line, p) => {
-			const key = `${along} ${line} ${paths.piece[p]}`;
+			const way = paths.way[p]!;
+			const key = `${way} ${line} ${paths.piece[p]}`;
 			const known = lines.get(key);
 			if (known !== undefined) return known;
 			const points = paths.cornerStart[p + 1]! - paths.cornerStart[p]!;
 			lines.set(key, found.length);
-			return found.push({ along, line, piece: paths.piece[p]!, points, length: length[p]! }) - 1;
+			return found.push({ way, line, piece: paths.piece[p]!, points, length: length[p]! }) - 1;
 		});
 		return { ...placement, hosts: placement.hosts.map((p) => numberOf[p]!) };
 	});
@@ -214,14 +216,14 @@ function pathTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 		.filter((p) => kits.sets[p]! >= 0)
 		.sort((a, b) => {
 			const [p, q] = [found[a]!, found[b]!];
-			return p.along === q.along ? p.line - q.line || p.piece - q.piece : p.along === 'across' ? -1 : 1;
+			return p.way - q.way || p.line - q.line || p.piece - q.piece;
 		});
 	const rowOf = new Int32Array(found.length).fill(NO_ROW);
 	order.forEach((p, r) => (rowOf[p] = r));
 	const table = newTable('paths', kits, rowOf, order.length);
 	order.forEach((p, r) => {
-		const { along, line, piece, points, length } = found[p]!;
-		table.role[r] = along === 'across' ? 0 : 1;
+		const { way, line, piece, points, length } = found[p]!;
+		table.role[r] = way;
 		table.piece[r] = piece;
 		table.columns.row![r] = line;
 		table.columns.points![r] = points;

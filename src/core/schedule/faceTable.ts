@@ -1,4 +1,5 @@
 import { hostSuffix, pathMark, printMark } from '../tiling/marks.ts';
+import { DRAWN } from '../placement/paths.ts';
 import type { TableName } from './tables.ts';
 
 /** Where an element has no row. */
@@ -18,7 +19,7 @@ export interface FaceTable {
 	readonly host: Uint32Array;
 	/** By element: its row; NO_ROW for one that nothing stands on. */
 	readonly rowOf: Int32Array;
-	/** By row: what its mark is written from besides row and column: index into the face's roles (of paths 0 across, 1 up), piece, and side or corner. */
+	/** By row: what its mark is written from besides row and column: index into the face's roles (of paths 0 across, 1 up, 2 drawn), piece, and side or corner. */
 	readonly role: Uint8Array;
 	readonly piece: Uint16Array;
 	readonly at: Uint16Array;
@@ -41,12 +42,19 @@ export type HostTableName = (typeof HOST_TABLES)[number];
 
 /** The schedule of one face: a table for each kind of host. */
 export interface FaceSchedule extends MarkedFace {
+	/** Of drawn paths, in their order. */
+	readonly drawnMarks: readonly string[];
 	readonly tables: Readonly<Record<HostTableName, FaceTable>>;
 }
 
 /** The mark of a row of a host's table. */
-export function markOf({ mark, template, roles, tables }: FaceSchedule, name: HostTableName, r: number): string {
+export function markOf(
+	{ mark, template, roles, drawnMarks, tables }: FaceSchedule,
+	name: HostTableName,
+	r: number
+): string {
 	const { columns, role, piece, at } = tables[name];
+	if (name === 'paths' && role[r] === DRAWN) return drawnMarks[columns.row![r]! - 1]!;
 	if (name === 'paths') return pathMark(mark, role[r] === 0 ? 'across' : 'up', columns.row![r]!, piece[r]!);
 	const cell = printMark(template, mark, columns.row![r]! - 1, columns.column![r]! - 1, roles[role[r]!], piece[r]);
 	return name === 'panels' ? cell : cell + hostSuffix(name === 'edges' ? 'edge' : 'node', at[r]!);

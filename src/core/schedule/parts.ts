@@ -2,8 +2,7 @@ import type { PartGeometry } from '../kit/result.ts';
 import type { HostKind } from '../kit/hosts.ts';
 import type { Kit } from '../kit/schema.ts';
 import { standsOnCells, type PlacedPart } from '../placement/place.ts';
-import { pathsOf } from '../placement/paths.ts';
-import type { MeasuredFace } from '../readings/faceReadings.ts';
+import { kitPaths, type FaceWithPaths, type Paths } from '../placement/paths.ts';
 import {
 	HOST_TABLES,
 	NO_ROW,
@@ -49,20 +48,21 @@ const TABLE_OF: Readonly<Record<HostKind, HostTableName>> = {
 };
 
 /** A face whose parts are listed. */
-export interface FaceWithParts extends Pick<MeasuredFace, 'nodes' | 'cells'> {
+export interface FaceWithParts extends FaceWithPaths {
 	readonly placements: readonly RulePlacement[];
 	readonly schedule: FaceSchedule;
 }
 
 /** The parts of a face, each with where its hosts stand in the schedule. O(hosts). */
-export function placedParts({ nodes, cells, placements, schedule }: FaceWithParts): PlacedPartOf[] {
+export function placedParts(face: FaceWithParts): PlacedPartOf[] {
+	const { placements, schedule } = face;
 	return outermost(placements).flatMap(({ placement, kit }) => {
 		if (placement.parts.length === 0) return [];
 		const table = standsOnCells(placement) ? 'panels' : TABLE_OF[placement.hostKind];
 		const { rowOf } = schedule.tables[table];
 		const hostRow =
 			kit.host.kind === 'path'
-				? rowsOfPaths(pathsOf({ nodes, cells }, kit.host.along, kit.host.every), kit.host.along, placement, schedule)
+				? rowsOfPaths(kitPaths(face, kit.host), placement, schedule)
 				: Int32Array.from(placement.hosts, (host) => rowOf[host]!);
 		return placement.parts.map((part) => ({ placement, part, kit, table, hostRow }));
 	});
@@ -70,16 +70,13 @@ export function placedParts({ nodes, cells, placements, schedule }: FaceWithPart
 
 /** Paths are numbered by each kit as it takes them; their rows are found by their lines. */
 function rowsOfPaths(
-	{ line, piece }: ReturnType<typeof pathsOf>,
-	along: 'across' | 'up',
+	{ way, line, piece }: Paths,
 	{ hosts }: RulePlacement,
 	{ tables: { paths } }: FaceSchedule
 ): Int32Array {
-	const way = along === 'across' ? 0 : 1;
 	const rows = new Map<string, number>();
-	for (let r = 0; r < paths.count; r++)
-		if (paths.role[r] === way) rows.set(`${paths.columns.row![r]} ${paths.piece[r]}`, r);
-	return Int32Array.from(hosts, (p) => rows.get(`${line[p]} ${piece[p]}`) ?? NO_ROW);
+	for (let r = 0; r < paths.count; r++) rows.set(`${paths.role[r]} ${paths.columns.row![r]} ${paths.piece[r]}`, r);
+	return Int32Array.from(hosts, (p) => rows.get(`${way[p]} ${line[p]} ${piece[p]}`) ?? NO_ROW);
 }
 
 /** The table of parts of a face, in the order of its rules, steps and hosts. O(pieces). */

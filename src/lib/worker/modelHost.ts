@@ -9,7 +9,7 @@ import { hostOfFace } from '../../core/placement/hostOfFace.ts';
 import { holds } from '../../core/placement/rules/conditions.ts';
 import type { Condition } from '../../core/placement/rules/schema.ts';
 import { RuleHosts } from '../../core/placement/rules/ruleHosts.ts';
-import { flattener } from '../../core/placement/fields/evaluate.ts';
+import { flattener } from '../../core/placement/fields/flatten.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';

@@ -4,6 +4,7 @@ import type { Model } from '../../project/pipeline.ts';
 import { plainWords, whereInWords } from '../../placement/rules/sentence.ts';
 import type { Rule, RuleSet } from '../../placement/rules/schema.ts';
 import { namesOf } from '../../project/ruleNames.ts';
+import { drawnPathsOf } from '../../placement/paths.ts';
 import { placedParts } from '../../schedule/parts.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
@@ -54,6 +55,14 @@ export interface ModelSummary {
 	readonly overrides: { readonly used: number; readonly waiting: number };
 	/** Values that were held at their parameters' limits, host by host. */
 	readonly clamped: number;
+	/** Paths that are drawn, their copies each by itself: id of what they are drawn by, and metres from point to point. */
+	readonly paths: readonly {
+		readonly id: string;
+		readonly name: string;
+		readonly mark: string;
+		readonly points: number;
+		readonly lengthM: number;
+	}[];
 	readonly stageTimesMs: Readonly<Record<Stage, number>>;
 	readonly warnings: readonly {
 		readonly stage: Stage;
@@ -74,6 +83,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		faces: model.faces.map(summariseFace),
 		parts: summariseParts(model),
 		...summariseRules(project, model),
+		paths: model.faces.flatMap((face) => summarisePaths(project, face)),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
@@ -81,6 +91,18 @@ export function summarise(project: Project, model: Model): ModelSummary {
 			return { stage, face, message, marks };
 		})
 	};
+}
+
+function summarisePaths({ paths }: Project, face: FaceModel): ModelSummary['paths'] {
+	const { ids, marks, start } = face.drawn;
+	const lengths = drawnPathsOf(face).reading('length')!;
+	return ids.map((id, k) => ({
+		id,
+		name: paths.find((p) => p.id === id)!.name,
+		mark: marks[k]!,
+		points: start[k + 1]! - start[k]!,
+		lengthM: lengths[k]! / 1000
+	}));
 }
 
 function summariseRules(

@@ -1,16 +1,15 @@
 import { acos, cos, hypot, sin } from '../../elementary/index.ts';
-import { closestPointFinder } from '../../geometry/closestPoint.ts';
 import type { Point } from '../../geometry/curve.ts';
-import { PatchCursor } from '../../geometry/patches.ts';
 import { ANGLE, dimensionOf, LENGTH, PLAIN, type Dimension } from '../../kit/formula/dimension.ts';
 import { FormulaError } from '../../kit/formula/parse.ts';
 import { randomAt } from '../../tiling/random.ts';
-import { developmentOf, type ChartedFace } from '../../settingout/development.ts';
+import { developmentOf } from '../../settingout/development.ts';
 import { KEY_SIZE, READINGS_OF_SET } from '../rules/ruleHosts.ts';
 import type { RuleScope } from '../rules/scope.ts';
 import { distanceTo, measureLine, smoothLeast, tracePoints } from './distance.ts';
 import { rangeOfValues, shareOf } from './ease.ts';
 import { messageOf } from '../../errors.ts';
+import { flattener } from './flatten.ts';
 import { noiseAt } from './noise.ts';
 import { paintedColumn } from './painted.ts';
 import { pictureReader, type Picture } from './picture.ts';
@@ -153,16 +152,4 @@ function distances(source: Extract<Field['source'], { kind: 'distance' }>, { hos
 		out[h] = measured.length === 1 ? measured[0]!(x, y, z) : combined(measured.map((distance) => distance(x, y, z)));
 	}
 	return out;
-}
-
-/** Lays points flat, mm, each where it is nearest to the face. */
-export function flattener(charted: ChartedFace): (line: readonly Point[]) => Point[] {
-	const nearest = closestPointFinder(charted.surface);
-	const cursor = new PatchCursor(developmentOf(charted).patches);
-	return (line) =>
-		line.map((point): Point => {
-			const { u, v } = nearest(point);
-			cursor.evaluate(u, v);
-			return [cursor.out[0]!, cursor.out[1]!, 0];
-		});
 }

@@ -4,7 +4,7 @@ import type { Kit } from '../../kit/schema.ts';
 import type { KitLibrary } from '../../kit/builderWorld.ts';
 import { FormulaError } from '../../kit/formula/parse.ts';
 import { group } from '../../units/print.ts';
-import { pathsOf } from '../paths.ts';
+import { kitPaths, type Paths } from '../paths.ts';
 import { cellsTaken, holds, type ConditionWorld } from './conditions.ts';
 import { jobsOf, type Job, type JobPlan } from './jobs.ts';
 import { handLooks, markedOf, type Look } from './handLooks.ts';
@@ -152,6 +152,11 @@ function takeHosts(
 	const ruleOf = new Int16Array(count).fill(NO_RULE);
 	const taken: number[] = [];
 	const hidden: number[] = [];
+	const drawn = set.host === 'path' ? maskOf(count, (h) => hosts.drawnBy(h) !== undefined) : undefined;
+	const takesDrawn = ({ where }: Rule) => where.some((c) => c.kind === 'path');
+	/** Lines and drawn paths that no rule of the set is for are none of its hosts. */
+	const meant = [false, true].map((d) => own.some((rule) => takesDrawn(rule) === d));
+	const isHost = (h: number) => stands?.[h] !== 0 && (!drawn || meant[drawn[h]!]!);
 	own.forEach((rule, r) => {
 		const mask = new Uint8Array(count);
 		let [took, lost] = [0, 0];
@@ -161,6 +166,7 @@ function takeHosts(
 			const masks = rule.where.map((c) => holds(c, scope, world));
 			for (let h = 0; h < count; h++) {
 				if (stands && stands[h] === 0) continue;
+				if (drawn && (drawn[h] === 1) !== takesDrawn(rule)) continue;
 				let here = true;
 				for (let m = 0; here && m < masks.length; m++) here = masks[m]![h] === 1;
 				if (!here || !fits(h)) continue;
@@ -185,7 +191,7 @@ function takeHosts(
 		hear(rule, mask);
 	});
 	let unassigned = 0;
-	for (let h = 0; h < count; h++) if (ruleOf[h] === NO_RULE && stands?.[h] !== 0) unassigned++;
+	for (let h = 0; h < count; h++) if (ruleOf[h] === NO_RULE && isHost(h)) unassigned++;
 	return { set: set.id, host: set.host, rules: own.map((r) => r.id), ruleOf, taken, hidden, unassigned };
 }
 
@@ -274,15 +280,13 @@ function plansOf(
 /** Kits on paths count the lines that they take. */
 function numbering({ host }: Kit, { hosts }: RuleScope): Pick<JobPlan, 'renumber'> {
 	if (host.kind !== 'path') return {};
-	const { line, piece } = pathsOf(hosts.face, host.along, host.every);
-	const numbers = new Map<string, number>();
-	line.forEach((l, p) => numbers.set(`${l} ${piece[p]}`, p));
-	const { across, up } = hosts.paths;
-	const n = across.line.length;
+	const own = kitPaths(hosts.face, host);
+	const nameOf = ({ way, line, piece }: Paths, p: number) => `${way[p]} ${line[p]} ${piece[p]}`;
+	const numbers = new Map(Array.from(own.line, (_, p) => [nameOf(own, p), p] as const));
 	return {
 		renumber: (h) => {
-			const [paths, p] = h < n ? [across, h] : [up, h - n];
-			return numbers.get(`${paths.line[p]} ${paths.piece[p]}`)!;
+			const { paths, at } = hosts.pathOf(h);
+			return numbers.get(nameOf(paths, at))!;
 		}
 	};
 }

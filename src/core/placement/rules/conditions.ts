@@ -87,6 +87,8 @@ export function holds(condition: Condition, scope: RuleScope, world: ConditionWo
 			const { values, dimension } = scope.field(condition.field);
 			return each(between(values, dimension, condition.from, condition.to));
 		}
+		case 'path':
+			return each((h) => hosts.kind === 'path' && condition.paths.includes(hosts.drawnBy(h) ?? ''));
 		case 'formula': {
 			const values = scope.formula(condition.formula, 'yesno');
 			return each((h) => values[h] !== 0 && !Number.isNaN(values[h]!));

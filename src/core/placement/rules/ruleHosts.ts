@@ -8,15 +8,19 @@ import { EDGE_READINGS, NODE_READINGS } from '../../readings/lineReadings.ts';
 import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
 import { developmentOf, flattenPlaces, type ChartedFace } from '../../settingout/development.ts';
 import { NO_CELL, outlinesOf } from '../../tiling/cells.ts';
+import type { Point } from '../../geometry/curve.ts';
+import { flattener } from '../fields/flatten.ts';
 import { takesCorners } from '../../kit/corners.ts';
 import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
-import { pathsOf, type Paths } from '../paths.ts';
+import type { DrawnPaths } from '../drawn/drawPaths.ts';
+import { ACROSS, DRAWN, drawnPathsOf, pathsOf, UP, type Paths } from '../paths.ts';
 import { spokesOf, type Spokes } from '../spokes.ts';
 import type { SetHost } from './schema.ts';
 
 /** A face that rules are worked out on. */
 export interface RuledFace extends MeasuredFace {
 	readonly charted: ChartedFace;
+	readonly drawn?: DrawnPaths;
 }
 
 /** Lists of different length one after the other: those of `k` from `start[k]` to `start[k + 1]`. */
@@ -51,7 +55,7 @@ export class RuleHosts {
 			cell: () => cells.count,
 			edge: () => cells.edgeCount,
 			node: () => nodes.position.length / 3,
-			path: () => this.paths.across.line.length + this.paths.up.line.length
+			path: () => Object.values(this.paths).reduce((n, paths) => n + paths.line.length, 0)
 		}[kind]();
 	}
 
@@ -69,9 +73,27 @@ export class RuleHosts {
 		return this.once('spokes', () => spokesOf(this.face));
 	}
 
-	/** All lines of the setting-out: those across, and behind them those up. */
-	get paths(): { readonly across: Paths; readonly up: Paths } {
-		return this.once('paths', () => ({ across: pathsOf(this.face, 'across', 1), up: pathsOf(this.face, 'up', 1) }));
+	/** All lines of the setting-out, those across and behind them those up, and then the drawn paths. */
+	get paths(): { readonly across: Paths; readonly up: Paths; readonly drawn: Paths } {
+		return this.once('paths', () => ({
+			across: pathsOf(this.face, 'across', 1),
+			up: pathsOf(this.face, 'up', 1),
+			drawn: drawnPathsOf(this.face)
+		}));
+	}
+
+	/** Which of those paths a host is. */
+	pathOf(h: number): { readonly paths: Paths; readonly at: number } {
+		const { across, up, drawn } = this.paths;
+		const [a, u] = [across.line.length, up.line.length];
+		if (h < a) return { paths: across, at: h };
+		return h < a + u ? { paths: up, at: h - a } : { paths: drawn, at: h - a - u };
+	}
+
+	/** By host: the path that it is drawn by; nothing for lines of the setting-out. */
+	drawnBy(h: number): string | undefined {
+		const { paths, at } = this.pathOf(h);
+		return paths === this.paths.drawn ? this.face.drawn!.ids[at] : undefined;
 	}
 
 	/** A reading by host; nothing where hosts of the kind have no such reading. */
@@ -79,8 +101,7 @@ export class RuleHosts {
 		if (!Object.hasOwn(READINGS_OF_SET[this.kind], name)) return undefined;
 		if (this.kind !== 'path') return readingsOf(this.face).column(`${this.kind}.${name}` as ReadingName);
 		return this.once(`reading ${name}`, () => {
-			const { across, up } = this.paths;
-			return Float64Array.from([...across.reading(name)!, ...up.reading(name)!]);
+			return Float64Array.from(Object.values(this.paths).flatMap((paths) => [...paths.reading(name)!]));
 		});
 	}
 
@@ -97,14 +118,14 @@ export class RuleHosts {
 					return { start: Uint32Array.from({ length: this.count + 1 }, (_, e) => e * 2), items: cells.edgeNodes };
 				case 'node':
 					return listsOf(Array.from({ length: this.count }, (_, n) => [n]));
-				case 'path': {
-					const { across, up } = this.paths;
-					const behind = across.corners.length;
-					return {
-						start: Uint32Array.from([...across.cornerStart, ...up.cornerStart.subarray(1).map((s) => s + behind)]),
-						items: Uint32Array.from([...across.corners, ...up.corners])
-					};
-				}
+				case 'path':
+					return listsOf(
+						Object.values(this.paths).flatMap(({ cornerStart, corners }) =>
+							Array.from({ length: cornerStart.length - 1 }, (_, p) => [
+								...corners.subarray(cornerStart[p], cornerStart[p + 1])
+							])
+						)
+					);
 			}
 		});
 	}
@@ -128,14 +149,31 @@ export class RuleHosts {
 			const around = this.cellsOfNodes;
 			return listsOf(
 				Array.from({ length: this.count }, (_, h) => [
-					...new Set([...items.subarray(start[h], start[h + 1])].flatMap((n) => around.get(n) ?? []))
+					...new Set(
+						(this.nodesDrawn(h) ?? [...items.subarray(start[h], start[h + 1])]).flatMap((n) => around.get(n) ?? [])
+					)
 				])
 			);
 		});
 	}
 
+	/** The nodes that a drawn path runs through; nothing for other hosts. */
+	private nodesDrawn(h: number): readonly number[] | undefined {
+		if (this.kind !== 'path') return undefined;
+		const { paths, at } = this.pathOf(h);
+		return paths.way[at] === DRAWN ? this.face.drawn!.nodes[at]! : undefined;
+	}
+
 	private get cellsOfNodes(): Map<number, number[]> {
 		return this.once('around', () => cellsAround(this.face.cells, new Set(this.face.cells.corners)));
+	}
+
+	/** What numbers of nodes stand for: of paths points of drawn ones, too. */
+	private get points(): { readonly position: Float64Array; readonly normal: Float64Array } {
+		const { drawn } = this.face;
+		if (this.kind !== 'path' || !drawn?.count) return this.face.nodes;
+		const { position, pointNormal: normal } = this.paths.drawn;
+		return { position, normal };
 	}
 
 	/** The middle of each host, mm, stride 3: the mean of its nodes. */
@@ -143,7 +181,7 @@ export class RuleHosts {
 		return this.once('centres', () => {
 			if (this.kind === 'cell') return interleaved(['x', 'y', 'z'].map((name) => this.reading(name)!));
 			const { start, items } = this.nodes;
-			const { position } = this.face.nodes;
+			const { position } = this.points;
 			return means(start, 3, (k, c) => position[items[k]! * 3 + c]!);
 		});
 	}
@@ -151,10 +189,10 @@ export class RuleHosts {
 	/** Unit outward normals, stride 3: of cells their own, of others the mean of their nodes'. */
 	get normals(): Float64Array {
 		return this.once('normals', () => {
-			const { readings, nodes } = this.face;
-			if (this.kind === 'cell') return readings.normal;
+			if (this.kind === 'cell') return this.face.readings.normal;
 			const { start, items } = this.nodes;
-			const mean = means(start, 3, (k, c) => nodes.normal[items[k]! * 3 + c]!);
+			const { normal } = this.points;
+			const mean = means(start, 3, (k, c) => normal[items[k]! * 3 + c]!);
 			for (let o = 0; o < mean.length; o += 3) {
 				const size = hypot(mean[o]!, mean[o + 1]!, mean[o + 2]!);
 				if (size > 0) for (let c = 0; c < 3; c++) mean[o + c]! /= size;
@@ -175,6 +213,7 @@ export class RuleHosts {
 			const { start, items } = this.nodes;
 			const around = this.cells;
 			const out = new Float64Array(this.count * 2);
+			let nearest: ReturnType<typeof flattener> | undefined;
 			for (let h = 0; h < this.count; h++) {
 				const own = [...items.subarray(start[h], start[h + 1])];
 				const entries = [...around.items.subarray(around.start[h], around.start[h + 1])].map((cell) => {
@@ -182,6 +221,12 @@ export class RuleHosts {
 					for (let k = cornerStart[cell]!; k < cornerStart[cell + 1]!; k++) if (own.includes(corners[k]!)) list.push(k);
 					return list;
 				});
+				if (this.nodesDrawn(h)) {
+					nearest ??= flattener(charted);
+					const [x, y] = nearest([[...this.centres.subarray(h * 3, h * 3 + 3)] as unknown as Point])[0]!;
+					out.set([x, y], h * 2);
+					continue;
+				}
 				const ends = this.kind === 'path' ? entries.flat() : (entries[0] ?? []);
 				for (const c of [0, 1])
 					out[h * 2 + c] = ends.reduce((sum, k) => sum + flat[places[k]! * 2 + c]!, 0) / Math.max(1, ends.length);
@@ -218,11 +263,9 @@ export class RuleHosts {
 				keys[h * KEY_SIZE + 3] = at;
 			};
 			if (this.kind === 'path') {
-				const { across, up } = this.paths;
-				const n = across.line.length;
 				for (let h = 0; h < this.count; h++) {
-					const [paths, p] = h < n ? [across, h] : [up, h - n];
-					put(h, paths.line[p]! - 1, 0, paths.piece[p]!, h < n ? 0 : 1);
+					const { paths, at } = this.pathOf(h);
+					put(h, paths.line[at]! - 1, 0, paths.piece[at]!, paths.way[at]!);
 				}
 				return keys;
 			}
@@ -266,11 +309,12 @@ export class RuleHosts {
 				return (h) => host.nodes === 'all' || (border[h] === 1) === (host.nodes === 'border');
 			}
 			case 'path': {
-				const { across, up } = this.paths;
-				const n = across.line.length;
+				const { start } = this.nodes;
 				return (h) => {
-					const [along, line] = h < n ? ['across', across.line[h]!] : ['up', up.line[h - n]!];
-					return along === host.along && ((line as number) - 1) % host.every === 0;
+					const { paths, at } = this.pathOf(h);
+					if (host.points !== undefined && start[h + 1]! - start[h]! !== host.points) return false;
+					if (paths.way[at] === DRAWN) return true;
+					return paths.way[at] === (host.along === 'across' ? ACROSS : UP) && (paths.line[at]! - 1) % host.every === 0;
 				};
 			}
 		}

@@ -71,6 +71,8 @@ const plain = [
 	/** Within so many hosts of those that an earlier rule has taken. */
 	z.strictObject({ kind: z.literal('beside'), rule: nameSchema, within: z.int().min(1).max(1000).default(1) }),
 	z.strictObject({ kind: z.literal('field'), field: wordSchema, from: bound, to: bound }).refine(inOrder, outOfOrder),
+	/** Drawn by one of these paths; rules without this condition take none that is drawn. */
+	z.strictObject({ kind: z.literal('path'), paths: z.array(nameSchema).min(1).max(500) }),
 	z.strictObject({ kind: z.literal('formula'), formula })
 ] as const;
 

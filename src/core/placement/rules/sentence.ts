@@ -15,6 +15,7 @@ export interface Names {
 	readonly units: LengthUnit;
 	readonly host: RuleSet['host'];
 	readonly zones: readonly { readonly id: string; readonly name: string }[];
+	readonly paths: readonly { readonly id: string; readonly name: string }[];
 	readonly fields: readonly Pick<Field, 'id' | 'name' | 'source'>[];
 	readonly rules: readonly Pick<Rule, 'id' | 'name' | 'where'>[];
 	/** Names of faces by their addresses. */
@@ -115,6 +116,8 @@ function conditionInWords(condition: Condition, names: Names): Words[] {
 				names.units
 			);
 		}
+		case 'path':
+			return [plain('on '), strong(condition.paths.map((id) => named(names.paths, id)).join(', '))];
 		case 'formula':
 			return [strong(condition.formula)];
 		case 'any':

@@ -1,0 +1,208 @@
+import { cos, hypot } from '../../elementary/index.ts';
+import type { Point } from '../../geometry/curve.ts';
+import { COINCIDENT_MM, CROSSING_SHARE } from '../../tolerances.ts';
+
+/** A chain of points with unit normals. */
+export interface Chain {
+	readonly points: readonly Point[];
+	readonly normals: readonly Point[];
+	readonly closed: boolean;
+}
+
+/** Chains that were woven, and at how many crossings they could not go over and under in turn. */
+export interface Woven {
+	readonly chains: readonly Chain[];
+	readonly crossings: number;
+	readonly failed: number;
+}
+
+/** Two chains meet: how far along each of them, mm. */
+interface Crossing {
+	readonly chains: readonly [number, number];
+	readonly along: readonly [number, number];
+}
+
+/** Points between two stations of a woven chain. */
+const BETWEEN = 3;
+
+/**
+ * Lets chains go over and under each other in turn where they cross: by `offset` outwards or inwards, smoothly (half a
+ * wave of a cosine) from crossing to crossing. Which goes over is settled by colouring the crossings in two so that
+ * neighbours along every chain differ; where that cannot be, it is counted. O(sides2) of chains whose boxes meet.
+ */
+export function weave(chains: readonly Chain[], offset: number): Woven {
+	const crossings = crossingsOf(chains);
+	const { over, failed } = colour(chains, crossings);
+	const woven = chains.map((chain, c) => {
+		const own = crossings
+			.flatMap(({ chains: pair, along }, k) =>
+				pair[0] === c
+					? [{ at: along[0], height: over[k]! * offset }]
+					: pair[1] === c
+						? [{ at: along[1], height: -over[k]! * offset }]
+						: []
+			)
+			.sort((a, b) => a.at - b.at);
+		return own.length ? raised(chain, own) : chain;
+	});
+	return { chains: woven, crossings: crossings.length, failed };
+}
+
+function crossingsOf(chains: readonly Chain[]): Crossing[] {
+	const sides = chains.map(sidesOf);
+	const boxes = chains.map(({ points }) => boxOf(points));
+	const found: Crossing[] = [];
+	for (let a = 0; a < chains.length; a++)
+		for (let b = a + 1; b < chains.length; b++) {
+			if (!meet(boxes[a]!, boxes[b]!)) continue;
+			const own: Crossing[] = [];
+			for (const p of sides[a]!)
+				for (const q of sides[b]!) {
+					if (!meet(p.box, q.box)) continue;
+					const near = nearest(p.from, p.to, q.from, q.to);
+					if (near.far > Math.min(p.length, q.length) * CROSSING_SHARE) continue;
+					const along = [p.start + near.s * p.length, q.start + near.t * q.length] as const;
+					const again = own.some(
+						(o) =>
+							around(o.along[0], along[0], chains[a]!, p.total) < p.length / 4 &&
+							around(o.along[1], along[1], chains[b]!, q.total) < q.length / 4
+					);
+					if (!again) own.push({ chains: [a, b], along });
+				}
+			found.push(...own);
+		}
+	return found;
+}
+
+/** How far apart two places of a chain are along it; of a closed one the shorter way. */
+const around = (a: number, b: number, { closed }: Chain, total: number) =>
+	closed ? Math.min(Math.abs(a - b), total - Math.abs(a - b)) : Math.abs(a - b);
+
+type Box = readonly [Point, Point];
+interface Side {
+	readonly from: Point;
+	readonly to: Point;
+	readonly start: number;
+	readonly length: number;
+	readonly total: number;
+	readonly box: Box;
+}
+
+function sidesOf({ points, closed }: Chain): Side[] {
+	const ends = closed ? [...points.slice(1), points[0]!] : points.slice(1);
+	const lengths = ends.map((to, k) => far(points[k]!, to));
+	const total = lengths.reduce((a, b) => a + b, 0);
+	let start = 0;
+	return ends.map((to, k) => {
+		const side = { from: points[k]!, to, start, length: lengths[k]!, total, box: boxOf([points[k]!, to]) };
+		start += lengths[k]!;
+		return side;
+	});
+}
+
+const far = (a: Point, b: Point) => hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
+function boxOf(points: readonly Point[]): Box {
+	const of = (pick: (...n: number[]) => number) =>
+		[0, 1, 2].map((c) => pick(...points.map((p) => p[c]!))) as unknown as Point;
+	return [of(Math.min), of(Math.max)];
+}
+
+const meet = (a: Box, b: Box) =>
+	[0, 1, 2].every((c) => a[0][c]! <= b[1][c]! + COINCIDENT_MM && b[0][c]! <= a[1][c]! + COINCIDENT_MM);
+
+/** Where two lines from point to point are nearest to each other (Ericson, Real-Time Collision Detection, 5.1.9; from memory). */
+function nearest(a: Point, b: Point, c: Point, d: Point): { s: number; t: number; far: number } {
+	const minus = (p: Point, q: Point) => [p[0] - q[0], p[1] - q[1], p[2] - q[2]] as const;
+	const dot = (p: Point, q: Point) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
+	const [u, v, w] = [minus(b, a), minus(d, c), minus(a, c)];
+	const [uu, uv, vv, uw, vw] = [dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)];
+	const clamp = (x: number) => Math.max(0, Math.min(1, x));
+	const scale = uu * vv - uv * uv;
+	let s = scale > 0 ? clamp((uv * vw - vv * uw) / scale) : 0;
+	const t = clamp((uv * s + vw) / vv);
+	s = clamp((uv * t - uw) / uu);
+	const at = (p: Point, way: Point, k: number): Point => [p[0] + way[0] * k, p[1] + way[1] * k, p[2] + way[2] * k];
+	return { s, t, far: far(at(a, u, s), at(c, v, t)) };
+}
+
+/** By crossing: 1 where the first of its chains goes over, else -1. */
+function colour(chains: readonly Chain[], crossings: readonly Crossing[]): { over: Int8Array; failed: number } {
+	const over = new Int8Array(crossings.length);
+	/** Neighbours along a chain, and whether the first chain of both is the same side of the crossing. */
+	const links: { readonly to: number; readonly sign: number }[][] = crossings.map(() => []);
+	chains.forEach((chain, c) => {
+		const own = crossings
+			.flatMap(({ chains: pair, along }, k) =>
+				pair[0] === c ? [{ k, at: along[0], side: 1 }] : pair[1] === c ? [{ k, at: along[1], side: -1 }] : []
+			)
+			.sort((a, b) => a.at - b.at);
+		own.forEach((one, k) => {
+			const next = own[k + 1] ?? (chain.closed && own.length > 1 ? own[0] : undefined);
+			if (!next || next.k === one.k) return;
+			// The chain changes its side: seen from the first chains of both that is one sign.
+			const sign = -one.side * next.side;
+			links[one.k]!.push({ to: next.k, sign });
+			links[next.k]!.push({ to: one.k, sign });
+		});
+	});
+	let failed = 0;
+	for (let first = 0; first < crossings.length; first++) {
+		if (over[first] !== 0) continue;
+		over[first] = 1;
+		const queue = [first];
+		for (const k of queue)
+			for (const { to, sign } of links[k]!)
+				if (over[to] === 0) {
+					over[to] = over[k]! * sign;
+					queue.push(to);
+				}
+	}
+	links.forEach((list, k) =>
+		list.forEach(({ to, sign }) => (failed += k < to && over[to] !== over[k]! * sign ? 1 : 0))
+	);
+	return { over, failed };
+}
+
+/** A chain lifted to heights at places along it, with points between them. */
+function raised(chain: Chain, heights: readonly { readonly at: number; readonly height: number }[]): Chain {
+	const { points, normals, closed } = chain;
+	const sides = sidesOf(chain);
+	const total = sides[0]!.total;
+	const stations = [
+		...new Set([...sides.map((s) => s.start), ...(closed ? [] : [total]), ...heights.map((h) => h.at)])
+	].sort((a, b) => a - b);
+	const apart = stations.filter((s, k) => k === 0 || s - stations[k - 1]! > COINCIDENT_MM);
+	const places = apart.flatMap((s, k) => {
+		const next = apart[k + 1] ?? (closed ? total : undefined);
+		return next === undefined
+			? [s]
+			: Array.from({ length: BETWEEN + 1 }, (_, b) => s + ((next - s) * b) / (BETWEEN + 1));
+	});
+	const heightAt = (at: number) => {
+		const after = heights.findIndex((h) => h.at >= at);
+		const wraps = closed && heights.length > 1;
+		if (!wraps && (after <= 0 || heights.length === 1))
+			return heights[Math.max(0, after < 0 ? heights.length - 1 : after)]!.height;
+		const next = after < 0 ? { at: heights[0]!.at + total, height: heights[0]!.height } : heights[after]!;
+		const last = heights.at(-1)!;
+		const before = after < 0 ? last : after === 0 ? { at: last.at - total, height: last.height } : heights[after - 1]!;
+		const share = next.at > before.at ? (at - before.at) / (next.at - before.at) : 0;
+		return before.height + ((next.height - before.height) * (1 - cos(Math.PI * share))) / 2;
+	};
+	const made: { at: Point; normal: Point }[] = places.map((at) => {
+		const k = Math.max(
+			0,
+			sides.findLastIndex((s) => s.start <= at)
+		);
+		const side = sides[k]!;
+		const share = side.length > 0 ? (at - side.start) / side.length : 0;
+		const mixed = (a: Point, b: Point) => [0, 1, 2].map((c) => a[c]! + (b[c]! - a[c]!) * share);
+		const normal = mixed(normals[k]!, normals[(k + 1) % normals.length]!);
+		const size = hypot(normal[0]!, normal[1]!, normal[2]!) || 1;
+		const unit = normal.map((x) => x / size) as unknown as Point;
+		const place = mixed(points[k]!, points[(k + 1) % points.length]!);
+		return { at: place.map((x, c) => x + unit[c]! * heightAt(at)) as unknown as Point, normal: unit };
+	});
+	return { points: made.map((m) => m.at), normals: made.map((m) => m.normal), closed };
+}
