@@ -1,3 +1,5 @@
+import type { DrawnPaths } from '../placement/drawn/drawPaths.ts';
+import { drawnPathsOf } from '../placement/paths.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
 import type { HostKind } from '../readings/definition.ts';
 import { countCells } from '../formats/summary/summarise.ts';
@@ -60,10 +62,30 @@ export interface FaceView extends DrawnFace {
 	readonly lifted?: Float32Array;
 	readonly ranges: Readonly<Record<MainCellReading, Range>>;
 	readonly schedule: FaceSchedule;
+	/** Paths that are drawn on it. */
+	readonly drawn: DrawnView;
 	/** Which rules have taken what, set by set. */
 	readonly sets: readonly AssignedSet[];
 	/** By override: hosts that it waits for. */
 	readonly waiting: Readonly<Record<string, number>>;
+}
+
+/** Drawn paths: id of what each is drawn by, its mark, first point, points in mm less the model's origin, and length, mm. */
+export interface DrawnView extends Pick<DrawnPaths, 'ids' | 'marks' | 'start' | 'closed'> {
+	readonly points: Float32Array;
+	readonly lengths: Float64Array;
+}
+
+function viewDrawn(face: FaceModel, origin: Point): DrawnView {
+	const { ids, marks, start, closed, position } = face.drawn;
+	return {
+		ids,
+		marks,
+		start: start.slice(),
+		closed: closed.slice(),
+		points: Float32Array.from(position, (x, o) => x - origin[o % 3]!),
+		lengths: drawnPathsOf(face).reading('length')!
+	};
 }
 
 /** How many hosts of a kind a face has. */
@@ -120,6 +142,7 @@ export function viewFace(face: FaceModel, origin: Point, hidden: boolean, hash: 
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(names.map((n) => [n, rangeOf(readings.columns[n], cut)])) as FaceView['ranges'],
 		schedule: copyOf(face.schedule),
+		drawn: viewDrawn(face, origin),
 		sets: copyOf(face.assigned.sets),
 		waiting: face.assigned.waiting,
 		...(hidden ? { batches: [], instances: [] } : drawFace(face, origin))

@@ -13,6 +13,7 @@ export const CONDITION_LABELS = {
 	share: 'Share at random',
 	beside: 'Beside another rule',
 	field: 'Field',
+	path: 'Drawn path',
 	face: 'Face',
 	formula: 'Formula',
 	any: 'Any of several'
@@ -22,7 +23,7 @@ export type ConditionKind = keyof typeof CONDITION_LABELS | 'lines';
 /** What a condition may name where it stands. */
 export interface ConditionNames {
 	readonly host: RuleSet['host'];
-	readonly project: Pick<Project, 'zones' | 'fields'>;
+	readonly project: Pick<Project, 'zones' | 'fields' | 'paths'>;
 	/** Rules that stand before it. */
 	readonly earlier: readonly string[];
 	readonly roles: readonly string[];
@@ -30,10 +31,12 @@ export interface ConditionNames {
 }
 
 /** Why a kind of condition has nothing to name yet; nothing where it has. */
-export function missingFor(kind: ConditionKind, { project, earlier, roles }: ConditionNames): string | undefined {
+export function missingFor(kind: ConditionKind, { host, project, earlier, roles }: ConditionNames): string | undefined {
 	if (kind === 'zone' && !project.zones.length) return 'no zone yet: paint one under Setting-out';
 	if (kind === 'field' && !project.fields.length) return 'no field yet: add one below';
 	if (kind === 'beside' && !earlier.length) return 'no rule stands before this one';
+	if (kind === 'path' && host !== 'path') return 'for rules on paths alone';
+	if (kind === 'path' && !project.paths.length) return 'no path yet: add one below';
 	if (kind === 'role' && roles.length < 2) return 'all cells of this tiling are alike';
 	return undefined;
 }
@@ -58,6 +61,8 @@ export function newCondition(kind: ConditionKind, { host, project, earlier, role
 				most: 'least',
 				count: 10
 			};
+		case 'path':
+			return { kind, paths: [(project.paths.find((p) => p.face === face) ?? project.paths[0]!).id] };
 		case 'zone':
 			return { kind, zone: project.zones[0]!.id };
 		case 'role':

@@ -2,6 +2,8 @@ import type { FlatAction, FlatEvents } from '../stage/flatPointer.ts';
 import type { FlatPoint, FlatScene } from '../stage/flatScene.ts';
 import { brushed, paintedValues, putPainted } from './fieldBrush.ts';
 import { addOpening, draggable, drawnCircle, drawnOpening, drawnRectangle, moveOpening } from './openings.ts';
+import { PATH_POINTS } from './drawnPaths.ts';
+import { PathPoints } from './pathPoints.svelte.ts';
 import { FieldPoints } from './fieldPoints.svelte.ts';
 import type { Workspace } from './workspace.svelte.ts';
 import { gradeAt } from './tilings.ts';
@@ -19,6 +21,8 @@ export class DevelopedEvents implements FlatEvents {
 	/** Fields of the stroke under way, for the zone that is painted. */
 	stroke = $state.raw<readonly Field[]>([]);
 
+	/** Points of the open path. */
+	readonly pathPoints: PathPoints;
 	/** Points of the open field. */
 	readonly fieldPoints: FieldPoints;
 
@@ -29,6 +33,7 @@ export class DevelopedEvents implements FlatEvents {
 	constructor(work: Workspace, scene: () => FlatScene | undefined, face: () => number) {
 		this.work = work;
 		this.fieldPoints = new FieldPoints(work);
+		this.pathPoints = new PathPoints(work);
 		this.scene = scene;
 		this.face = face;
 	}
@@ -50,14 +55,16 @@ export class DevelopedEvents implements FlatEvents {
 			case 'spline':
 				return { kind: 'points', closed: true };
 			case 'line':
-				return { kind: 'points', closed: false, ...(this.gradesAtPoint ? { most: 1 } : {}) };
+				return { kind: 'points', closed: false, ...(this.mostPoints === undefined ? {} : { most: this.mostPoints }) };
 		}
 	}
 
-	/** A single point is asked for, where Voronoi cells are to be small. */
-	private get gradesAtPoint(): boolean {
-		const tiling = this.work.face.current?.face.tiling;
-		return this.work.flat.lineFor === 'grading' && tiling?.kind === 'voronoi' && tiling.grading.kind === 'point';
+	/** How many points are asked for; any number where left out. */
+	private get mostPoints(): number | undefined {
+		const { flat, openPath, face } = this.work;
+		if (flat.lineFor === 'path') return openPath && PATH_POINTS[openPath.source.kind].most;
+		const tiling = face.current?.face.tiling;
+		return flat.lineFor === 'grading' && tiling?.kind === 'voronoi' && tiling.grading.kind === 'point' ? 1 : undefined;
 	}
 
 	chose(cells: readonly number[], add: boolean): void {
@@ -125,7 +132,9 @@ export class DevelopedEvents implements FlatEvents {
 
 	drawn(points: readonly FlatPoint[]): void {
 		const { flat, editor } = this.work;
-		if (flat.tool === 'line' && typeof flat.lineFor === 'number') {
+		if (flat.tool === 'line' && flat.lineFor === 'path') {
+			void this.pathPoints.draw(points).then((error) => (this.error = error));
+		} else if (flat.tool === 'line' && typeof flat.lineFor === 'number') {
 			void this.fieldPoints.draw(flat.lineFor, points).then((error) => (this.error = error));
 		} else if (flat.tool === 'line' && flat.lineFor === 'grading')
 			this.error = editor.commit(

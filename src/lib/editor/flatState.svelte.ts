@@ -28,8 +28,8 @@ export class FlatState {
 	zone = $state<string>();
 	/** With which fields are painted. */
 	brush = $state.raw<FieldBrush>({ radius: 3000, strength: 0.6 });
-	/** What the line being drawn is for: the grid in a direction, where Voronoi cells are small, or one of the open field's by its place. */
-	lineFor = $state<'across' | 'up' | 'grading' | number>('across');
+	/** What the line being drawn is for: the grid in a direction, where Voronoi cells are small, one of the open field's by its place, or the open path. */
+	lineFor = $state<'across' | 'up' | 'grading' | 'path' | number>('across');
 	view = $state.raw<FlatView>();
 
 	private asked = 0;

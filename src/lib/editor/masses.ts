@@ -7,6 +7,7 @@ import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 import { freeId, freeName } from './names.ts';
+import { dropPathFaces } from './drawnPaths.ts';
 import { addRule, dropRuleFaces, setFor, shareRules, standsOn } from './placement.ts';
 import { dropZoneFaces } from './zones.ts';
 
@@ -71,6 +72,7 @@ export function changeMass(draft: Project, m: number, change: (mass: Mass) => vo
 	const isGone = (face: string) => gone.some((id) => face === `${mass.id}/${id}`);
 	if (!gone.length) return;
 	dropRuleFaces(draft, isGone);
+	dropPathFaces(draft, isGone);
 	dropZoneFaces(draft, isGone);
 }
 
@@ -79,6 +81,7 @@ export function removeMass(draft: Project, id: string): void {
 	draft.masses = draft.masses.filter((m) => m.id !== id);
 	const isGone = (face: string) => face.startsWith(`${id}/`);
 	dropRuleFaces(draft, isGone);
+	dropPathFaces(draft, isGone);
 	dropZoneFaces(draft, isGone);
 }
 

@@ -32,6 +32,8 @@ export class PlacementState {
 	set = $state<string>();
 	/** The field that is open. */
 	field = $state<string>();
+	/** The path that is open. */
+	path = $state<string>();
 	colours = $state<PlacementColours>('none');
 	/** The open field on the faces of a view, as far as it is known. */
 	values = $state.raw<{

@@ -1,3 +1,4 @@
+import type { DrawnPath } from '../../core/placement/drawn/schema.ts';
 import type { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf } from '../../core/mass/shapes.ts';
 import type { Field } from '../../core/placement/fields/schema.ts';
@@ -83,6 +84,11 @@ export class Workspace {
 
 	get project(): Project {
 		return this.editor.document;
+	}
+
+	/** The path that is open. */
+	get openPath(): DrawnPath | undefined {
+		return this.place === 'placement' ? this.project.paths.find((p) => p.id === this.placement.path) : undefined;
 	}
 
 	/** The field that is open. */

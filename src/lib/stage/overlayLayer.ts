@@ -51,7 +51,7 @@ export class OverlayLayer {
 		if (this.labels.domElement.childElementCount || this.text.children.length) this.labels.render(scene, camera);
 	}
 
-	/** Shows what is chosen of a face; nothing without one. `curves` are its edges as they follow it, stride 6. */
+	/** Shows what is chosen of a face; nothing without one. `curves` are lines over it, such as its edges as they follow it, stride 6. */
 	show(
 		face: FaceView | undefined,
 		choice: OverlayChoice,
@@ -65,7 +65,7 @@ export class OverlayLayer {
 		// Only when asked for: on large faces this is work that the interface would feel.
 		const used = choice.nodes || choice.normals ? [...new Set(face.corners)] : [];
 		if (choice.nodes) this.object.add(dots(face, used, ink));
-		if (choice.curves && curves) this.object.add(lines(curves, accent));
+		if (curves) this.object.add(lines(curves, accent));
 		if (choice.normals) this.object.add(lines(normalLines(face, used), accent));
 		if (choice.boxes && face.lifted) this.object.add(lines(boxLines(face, face.lifted), accent));
 		if (choice.numbers) this.addNumbers(face);

@@ -109,7 +109,7 @@
 			opening: flat.opening,
 			line: events.line,
 			lineClosed: events.lineClosed,
-			points: events.fieldPoints.lines
+			points: [...events.fieldPoints.lines, ...events.pathPoints.lines]
 		})
 	);
 	$effect(() => {
@@ -117,6 +117,11 @@
 		void view;
 		void work.openField;
 		void events.fieldPoints.refresh();
+	});
+	$effect(() => {
+		void view;
+		void work.openPath;
+		void events.pathPoints.refresh();
 	});
 	// What is chosen elsewhere comes into the picture.
 	$effect(() => {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { pathLines } from '$lib/stage/pathLines.ts';
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import { onMount, untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
@@ -218,7 +219,8 @@
 			cells,
 			style.getPropertyValue('--ink').trim(),
 			style.getPropertyValue('--patina').trim(),
-			curves && curves.face === face ? curves.segments : undefined
+			face &&
+				pathLines(face, work.openPath?.id, work.overlay.curves && curves?.face === face ? curves.segments : undefined)
 		);
 	});
 	$effect(() => {

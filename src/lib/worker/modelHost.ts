@@ -9,6 +9,8 @@ import { hostOfFace } from '../../core/placement/hostOfFace.ts';
 import { holds } from '../../core/placement/rules/conditions.ts';
 import type { Condition } from '../../core/placement/rules/schema.ts';
 import { RuleHosts } from '../../core/placement/rules/ruleHosts.ts';
+import { NodeKeys } from '../../core/placement/drawn/nodeKeys.ts';
+import type { NodeKey } from '../../core/placement/drawn/schema.ts';
 import { flattener } from '../../core/placement/fields/flatten.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
@@ -26,7 +28,7 @@ import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
 import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
-import { developmentOf, findFlat } from '../../core/settingout/development.ts';
+import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
@@ -221,6 +223,24 @@ export class ModelHost {
 		const face = this.face(key);
 		const found = face && findFlat(developmentOf(face.charted), x, y);
 		return found && pointOn(face.charted.surface, found.u, found.v).position;
+	}
+
+	/** What the node nearest to each place of the face laid flat is known by, mm; nothing for a face that is not there. */
+	nodeKeys(key: string, places: readonly (readonly [number, number])[]): readonly (NodeKey | undefined)[] | undefined {
+		const face = this.face(key);
+		if (!face) return undefined;
+		const keys = new NodeKeys(face);
+		const flat = flattenPlaces(developmentOf(face.charted), face.nodes);
+		const { cornerStart, corners, places: placeOf = corners, count } = face.cells;
+		return places.map(([x, y]) => {
+			let [best, least] = [-1, Infinity];
+			for (let k = 0; k < cornerStart[count]!; k++) {
+				const p = placeOf[k]! * 2;
+				const far = Math.hypot(flat[p]! - x, flat[p + 1]! - y);
+				if (far < least) [best, least] = [corners[k]!, far];
+			}
+			return best < 0 ? undefined : keys.keyOf(best);
+		});
 	}
 
 	/** Where points in space, mm, lie on the face laid flat, each where it is nearest to the face; stride 2. Nothing off a face that is not there. */

@@ -82,6 +82,11 @@ describe('starter kits', () => {
 			'node-disc': [3, 10],
 			'spider-bracket': [2, 12],
 			'path-tube': [10, 15],
+			// 80 x 200 of timber; 16 mm of steel with clamps of 0.9 kg; 300 x 6 of aluminium; balls of 7.1 kg every half metre or so.
+			'path-rib': [7, 12],
+			'path-cable': [2, 4],
+			'path-fin': [4, 6],
+			'path-balls': [7, 16],
 			rods: [1.5, 2.5],
 			'space-frame-bay': [15, 60],
 			lattice: [8, 40],

@@ -17,8 +17,14 @@ import { pointOn } from '../../../src/core/geometry/pointOn.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
+import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
+import { summarise } from '../../../src/core/formats/summary/summarise.ts';
+import { checkDocument } from '../../../src/core/project/read.ts';
+import { markOf } from '../../../src/core/schedule/faceTable.ts';
+import { markOfPart, partsOf } from '../../../src/core/schedule/parts.ts';
 import { count } from '../divide.ts';
 import { frustum, rectangle, sphereZone } from '../surfaces.ts';
+import { FACE, placed, withRules } from './make.ts';
 
 function gridOn(surface: Surface, across: number, up: number): RuledFace {
 	const charted = chartFace(surface);
@@ -330,5 +336,79 @@ describe('weaving', () => {
 				face
 			).notes.join()
 		).match(/crosses none/);
+	});
+});
+
+describe('kits on drawn paths', () => {
+	it('stand where a rule names the path, bear its marks in rows and summary, and leave lines alone', async () => {
+		const project = withRules([{}], 8, 6);
+		project.paths = [
+			{
+				...path({ kind: 'traced', from: [0, 0, 0, 1], up: 1, across: 1 }, { mark: 'RB', face: FACE }),
+				id: 'rib',
+				name: 'Rib'
+			},
+			{
+				...path({ kind: 'cut', point: [0, 30_000, 0], normal: [0, 1, 0] }, { mark: 'CT', face: FACE }),
+				id: 'cut',
+				name: 'Cut'
+			}
+		];
+		const rule = (id: string, paths: string[], kit: string) => ({
+			id,
+			set: 'paths',
+			faces: [FACE],
+			where: [{ kind: 'path' as const, paths }],
+			kit,
+			values: {}
+		});
+		project.rules.push(rule('on-rib', ['rib'], 'path-rib'));
+		const { face, model } = await placed(project);
+		const set = face.assigned.sets.find((s) => s.set === 'paths')!;
+		// Lines of the setting-out are none of the set's hosts, and the other path is left.
+		expect([set.taken, set.unassigned]).deep.equal([[1], 1]);
+		const { paths } = face.schedule.tables;
+		expect(paths.count).equal(1);
+		expect(markOf(face.schedule, 'paths', 0)).equal('RB');
+		expect(paths.columns.points![0]).equal(7);
+		const summary = summarise(checkDocument(project), model);
+		expect(summary.paths.map((p) => [p.id, p.mark, p.points])).deep.equal([
+			['rib', 'RB', 7],
+			['cut', 'CT', summary.paths[1]!.points]
+		]);
+		expect(summary.paths[0]!.lengthM * 1000).closeTo(paths.columns.length![0]!, 1e-6);
+		// The rib is one bent piece as long as the smooth line through its points: longer than the chords, and not by much.
+		const { count: pieces, columns } = partsOf(face);
+		const ribs = Array.from({ length: pieces }, (_, r) => r).filter(
+			(r) => columns.length![r]! > 0 && markOfPart(face.schedule, partsOf(face), r) === 'RB'
+		);
+		expect(ribs.length).equal(1);
+		expect(columns.length![ribs[0]!]! / paths.columns.length![0]!).within(1, 1.1);
+	});
+
+	it('hold a kit for so many points off all others, and ask that paths and marks are there', async () => {
+		const project = withRules([{}], 8, 6);
+		const rib = STARTER_KITS.find((k) => k.id === 'path-rib')!;
+		project.kits = project.kits.map((k) =>
+			k.id === rib.id ? { ...rib, host: { kind: 'path', along: 'up', every: 1, points: 9 } } : k
+		);
+		project.paths = [
+			{ ...path({ kind: 'traced', from: [0, 0, 0, 1], up: 1, across: 1 }, { face: FACE }), id: 'rib', name: 'Rib' }
+		];
+		project.rules.push({
+			id: 'x',
+			set: 'paths',
+			faces: [FACE],
+			where: [{ kind: 'path', paths: ['rib'] }],
+			kit: 'path-rib',
+			values: {}
+		});
+		const { model } = await placed(project);
+		expect(model.warnings.map((w) => w.message).join()).match(/takes nothing here/);
+		project.rules.at(-1)!.where = [{ kind: 'path', paths: ['gone'] }];
+		expect(() => checkDocument(project)).throw(/gone/);
+		project.rules.pop();
+		project.paths.push({ ...project.paths[0]!, id: 'twin' });
+		expect(() => checkDocument(project)).throw('already the mark of Rib');
 	});
 });

@@ -23,7 +23,7 @@ interface Crossing {
 }
 
 /** Points between two stations of a woven chain. */
-const BETWEEN = 3;
+const BETWEEN = 2;
 
 /**
  * Lets chains go over and under each other in turn where they cross: by `offset` outwards or inwards, smoothly (half a

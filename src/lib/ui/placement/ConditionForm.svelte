@@ -195,6 +195,22 @@
 			>
 				{#each work.project.zones as { id, name } (id)}<option value={id}>{name}</option>{/each}
 			</select>
+		{:else if inner.kind === 'path'}
+			{@const chosen = inner.paths}
+			<div role="group" aria-label="Paths">
+				{#each work.project.paths as { id, name } (id)}
+					<label class="flex items-center gap-1.5"
+						><input
+							type="checkbox"
+							class="accent-patina"
+							checked={chosen.includes(id)}
+							disabled={chosen.length === 1 && chosen[0] === id}
+							onchange={(e) =>
+								change({ paths: e.currentTarget.checked ? [...chosen, id] : chosen.filter((p) => p !== id) })}
+						/>{name}</label
+					>
+				{/each}
+			</div>
 		{:else if inner.kind === 'role'}
 			<select
 				class="field w-auto px-1"

@@ -8,6 +8,7 @@
 	import FieldsPanel from '../placement/FieldsPanel.svelte';
 	import HandPanel from '../placement/HandPanel.svelte';
 	import NumbersPanel from '../placement/NumbersPanel.svelte';
+	import PathsPanel from '../placement/PathsPanel.svelte';
 	import RuleSetList from '../placement/RuleSetList.svelte';
 
 	const work = useWorkspace();
@@ -34,6 +35,7 @@
 		</DropdownMenu.Content>
 	</DropdownMenu.Portal>
 </DropdownMenu.Root>
+<PathsPanel />
 <HandPanel />
 <FieldsPanel />
 <NumbersPanel />

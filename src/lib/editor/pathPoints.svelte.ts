@@ -1,0 +1,62 @@
+import type { FlatPoint } from '../stage/flatScene.ts';
+import type { FlatLine } from './fieldPoints.svelte.ts';
+import type { Workspace } from './workspace.svelte.ts';
+
+/** The open path on the developed view: seen, and given points there. */
+export class PathPoints {
+	lines = $state.raw<readonly FlatLine[]>([]);
+	private readonly work: Workspace;
+
+	constructor(work: Workspace) {
+		this.work = work;
+	}
+
+	/** Lays the open path flat anew: the first of its copies. */
+	async refresh(): Promise<void> {
+		const { openPath, runner, face } = this.work;
+		const view = face.view;
+		const origin = runner.view?.origin;
+		const k = openPath && view ? view.drawn.ids.indexOf(openPath.id) : -1;
+		if (k < 0 || !view || !origin) return void (this.lines = []);
+		const { start, points, closed } = view.drawn;
+		const space = Array.from({ length: start[k + 1]! - start[k]! }, (_, p) => {
+			const o = (start[k]! + p) * 3;
+			return [points[o]! + origin[0], points[o + 1]! + origin[1], points[o + 2]! + origin[2]] as const;
+		});
+		const flat = await runner.ask((api) => api.flatOf(view.key, space));
+		if (flat && this.work.openPath?.id === openPath?.id && face.view === view)
+			this.lines = [{ points: flat, joined: true, closed: closed[k] === 1 }];
+	}
+
+	/** Takes clicked places into the open path; answers what is wrong with them. */
+	async draw(places: readonly FlatPoint[]): Promise<string | undefined> {
+		const { openPath: path, runner, editor, project } = this.work;
+		if (!path) return undefined;
+		const k = project.paths.findIndex((p) => p.id === path.id);
+		const { kind } = path.source;
+		const change = (edit: (source: (typeof project.paths)[number]['source']) => void) =>
+			editor.commit('Draw a path', (draft) => edit(draft.paths[k]!.source));
+		if (kind === 'picked' || kind === 'traced') {
+			const keys = (await runner.ask((api) => api.nodeKeys(path.face, places)))?.flatMap((key) => (key ? [key] : []));
+			if (!keys?.length) return 'There is no node; right would be a place on this face.';
+			return change((source) => {
+				if (source.kind === 'picked') source.nodes = [...source.nodes, ...keys];
+				if (source.kind === 'traced') source.from = keys[0]!;
+			});
+		}
+		if (kind === 'geodesic' || kind === 'curve')
+			return change((source) => {
+				if (source.kind === 'curve') source.points = places.map(([x, y]) => [x, y]);
+				if (source.kind === 'geodesic')
+					[source.from, source.to] = places.map(([x, y]) => [x, y]) as [[number, number], [number, number]];
+			});
+		const found = await Promise.all(places.map(([x, y]) => runner.ask((api) => api.onFace(path.face, x, y))));
+		const off = found.findIndex((p) => !p);
+		if (off >= 0) return `Point ${off + 1} is not on this face; right would be a place within its border.`;
+		const space = found.map((p) => [p![0], p![1], p![2]] as [number, number, number]);
+		return change((source) => {
+			if (source.kind === 'cut') source.point = space[0]!;
+			if (source.kind === 'free') source.points = space;
+		});
+	}
+}
