@@ -377,3 +377,78 @@ describe('several faces', function () {
 		expect(await counts()).deep.equal([9, 9]);
 	});
 });
+
+describe('drawn paths', function () {
+	this.timeout(60_000);
+	const at = freshPages();
+	let id: string;
+	beforeEach(async () => {
+		id = await createProject((p) => {
+			setCount(p, 0, 'across', 12);
+			setCount(p, 0, 'up', 10);
+		});
+		await openProject(at.page, id, 'placement');
+	});
+	const add = async (page: Page, kind: string) => {
+		await page.getByRole('button', { name: 'Add a path' }).click();
+		await page.getByRole('menuitem', { name: kind }).click();
+	};
+	const first = async () => (await savedProject(id)).paths[0]!;
+
+	it('are picked node by node on the developed view, counted and measured, and bear a kit', async () => {
+		const { page } = at;
+		const panel = page.getByRole('region', { name: 'Paths on this face' });
+		await add(page, 'Through picked nodes');
+		await shows(page.getByRole('status'), 'it has fewer than two points');
+		await panel.getByRole('button', { name: 'Pick nodes on the developed view' }).click();
+		await page.getByTestId('flat-stretch').waitFor();
+		const canvas = page.getByTestId('flat-canvas');
+		const box = (await canvas.boundingBox())!;
+		for (const [x, y] of [
+			[0.45, 0.4],
+			[0.5, 0.5],
+			[0.55, 0.6]
+		] as const)
+			await page.mouse.click(box.x + box.width * x, box.y + box.height * y, { delay: 20 });
+		await canvas.press('Enter');
+		await shows(panel, /3 points, \d+\.\d m/);
+		await panel.getByRole('button', { name: 'Take point 2 out' }).click();
+		await shows(panel, /2 points/);
+		await panel.getByRole('combobox', { name: 'Kit on this path' }).selectOption('Rib along a path');
+		await page.getByRole('button', { name: 'Paths', exact: true }).click();
+		await shows(page.getByRole('row').nth(1), /P-?1|P/);
+		await shows(page.getByRole('row').nth(1), 'Rib along a path');
+		await saved(page);
+		const { paths, rules } = await savedProject(id);
+		expect([paths[0]!.source.kind, rules.at(-1)!.where]).deep.equal([
+			'picked',
+			[{ kind: 'path', paths: [paths[0]!.id] }]
+		]);
+		await panel.getByRole('button', { name: 'Remove Path' }).click();
+		await saved(page);
+		const after = await savedProject(id);
+		expect([after.paths, after.rules.length]).deep.equal([[], rules.length - 1]);
+	});
+
+	it('are traced, copied and told where they end too early', async () => {
+		const { page } = at;
+		const panel = page.getByRole('region', { name: 'Paths on this face' });
+		await add(page, 'By steps over the grid');
+		await shows(panel, /11 points/);
+		await enter(page, 'Steps across', '2');
+		await shows(panel, /7 points/);
+		await panel.getByLabel('until the border').uncheck();
+		await shows(page.getByRole('status'), /ends after 6 steps, where no node is further on; 8 are asked/);
+		await panel.getByLabel('Copies').selectOption('along the grid');
+		await enter(page, 'Every', '4');
+		await shows(panel, /\d × 7 points/);
+		await saved(page);
+		expect(await first()).deep.include({ array: { kind: 'along', way: 'across', every: 4 } });
+		await add(page, 'Cut by a plane');
+		await shows(panel, /points, \d+\.\d m/);
+		await add(page, 'Shortest way on the face');
+		await panel.getByRole('button', { name: 'Click both ends on the developed view' }).click();
+		await page.getByTestId('flat-stretch').waitFor();
+		await shows(page.getByRole('region', { name: 'Developed view' }), 'Click 2 places on the face');
+	});
+});

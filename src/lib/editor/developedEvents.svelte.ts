@@ -55,12 +55,12 @@ export class DevelopedEvents implements FlatEvents {
 			case 'spline':
 				return { kind: 'points', closed: true };
 			case 'line':
-				return { kind: 'points', closed: false, ...(this.mostPoints === undefined ? {} : { most: this.mostPoints }) };
+				return { kind: 'points', closed: false, ...(this.pointsAsked === undefined ? {} : { most: this.pointsAsked }) };
 		}
 	}
 
 	/** How many points are asked for; any number where left out. */
-	private get mostPoints(): number | undefined {
+	get pointsAsked(): number | undefined {
 		const { flat, openPath, face } = this.work;
 		if (flat.lineFor === 'path') return openPath && PATH_POINTS[openPath.source.kind].most;
 		const tiling = face.current?.face.tiling;

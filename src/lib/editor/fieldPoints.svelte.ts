@@ -6,6 +6,8 @@ export interface FlatLine {
 	readonly points: readonly FlatPoint[];
 	readonly joined: boolean;
 	readonly closed: boolean;
+	/** Number of its first point, where they are numbered instead of dragged. */
+	readonly numberedFrom?: number;
 }
 
 /** The points of the open field on the developed view: shown, dragged and drawn there. */

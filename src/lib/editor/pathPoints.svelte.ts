@@ -25,7 +25,7 @@ export class PathPoints {
 		});
 		const flat = await runner.ask((api) => api.flatOf(view.key, space));
 		if (flat && this.work.openPath?.id === openPath?.id && face.view === view)
-			this.lines = [{ points: flat, joined: true, closed: closed[k] === 1 }];
+			this.lines = piecesOf(space, flat, closed[k] === 1);
 	}
 
 	/** Takes clicked places into the open path; answers what is wrong with them. */
@@ -60,3 +60,22 @@ export class PathPoints {
 		});
 	}
 }
+
+type Space = readonly [number, number, number];
+
+/** A chain as it lies flat, parted where it goes on over a seam: there its ends are far from each other on the flat face alone. */
+function piecesOf(space: readonly Space[], flat: readonly FlatPoint[], closed: boolean): FlatLine[] {
+	const near = (a: number, b: number) =>
+		Math.hypot(flat[a]![0] - flat[b]![0], flat[a]![1] - flat[b]![1]) <
+		2 * Math.hypot(...[0, 1, 2].map((c) => space[a]![c]! - space[b]![c]!)) + SEAM_MM;
+	const breaks = flat.flatMap((_, k) => (k > 0 && !near(k - 1, k) ? [k] : []));
+	return [0, ...breaks].map((from, k, all) => ({
+		points: flat.slice(from, all[k + 1]),
+		joined: true,
+		closed: closed && breaks.length === 0 && near(flat.length - 1, 0),
+		numberedFrom: from + 1
+	}));
+}
+
+/** Points of a chain that lie farther apart on the flat face than in space by more than this, mm, lie on two sides of a seam. */
+const SEAM_MM = 1000;

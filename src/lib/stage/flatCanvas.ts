@@ -7,6 +7,7 @@ import {
 	paintGround,
 	paintOpenings,
 	paintPoints,
+	type PointLine,
 	tracePoints
 } from './flatPainter.ts';
 import { hostCount } from '../../core/view/faceView.ts';
@@ -25,11 +26,7 @@ export interface FlatMarks {
 	readonly line: readonly FlatPoint[];
 	readonly lineClosed: boolean;
 	/** Points that can be dragged, and the lines through them. */
-	readonly points: readonly {
-		readonly points: readonly FlatPoint[];
-		readonly joined: boolean;
-		readonly closed: boolean;
-	}[];
+	readonly points: readonly PointLine[];
 }
 
 /** Cells painted in one go; the next ones wait for the next frame. */

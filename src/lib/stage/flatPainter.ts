@@ -160,15 +160,21 @@ export function paintOpenings(
 	}
 }
 
-/** Points that can be dragged, and the line through them. */
+/** Points that can be dragged, or bear numbers, and the line through them. */
+export interface PointLine {
+	readonly points: readonly FlatPoint[];
+	readonly joined: boolean;
+	readonly closed: boolean;
+	readonly numberedFrom?: number;
+}
+
+/** Numbers stand no nearer to each other than this, pixels. */
+const NUMBER_PIXELS = 16;
+
 export function paintPoints(
 	ctx: CanvasRenderingContext2D,
 	frame: FlatFrame,
-	{
-		points,
-		joined,
-		closed
-	}: { readonly points: readonly FlatPoint[]; readonly joined: boolean; readonly closed: boolean },
+	{ points, joined, closed, numberedFrom }: PointLine,
 	colours: FlatColours
 ): void {
 	const at = points.map((p) => toPixel(frame, p));
@@ -178,13 +184,23 @@ export function paintPoints(
 		tracePoints(ctx, at, closed);
 		ctx.stroke();
 	}
-	ctx.fillStyle = colours.sheet;
+	ctx.fillStyle = numberedFrom === undefined ? colours.sheet : colours.rust;
 	for (const [x, y] of at) {
 		ctx.beginPath();
-		ctx.arc(x, y, 5, 0, 2 * Math.PI);
+		ctx.arc(x, y, numberedFrom === undefined ? 5 : 2, 0, 2 * Math.PI);
 		ctx.fill();
-		ctx.stroke();
+		if (numberedFrom === undefined) ctx.stroke();
 	}
+	if (numberedFrom === undefined) return;
+	ctx.font = FONT;
+	ctx.textAlign = 'left';
+	ctx.textBaseline = 'bottom';
+	let last: readonly [number, number] | undefined;
+	at.forEach(([x, y], k) => {
+		if (last && Math.hypot(x - last[0], y - last[1]) < NUMBER_PIXELS) return;
+		ctx.fillText(String(numberedFrom + k), x + 3, y - 2);
+		last = [x, y];
+	});
 }
 
 export function tracePoints(ctx: CanvasRenderingContext2D, points: readonly FlatPoint[], closed: boolean): void {

@@ -215,7 +215,9 @@
 		</p>
 	{:else if flat.tool !== 'select'}
 		<p class="pointer-events-none absolute bottom-9 left-3 rounded border border-rule bg-sheet px-2 py-0.5 text-small">
-			{FLAT_TOOLS[flat.tool].help}
+			{flat.tool === 'line' && events.pointsAsked
+				? `Click ${events.pointsAsked === 1 ? 'the place' : `${events.pointsAsked} places`} on the face`
+				: FLAT_TOOLS[flat.tool].help}
 		</p>
 	{/if}
 </section>

@@ -7,7 +7,7 @@ import type { Surface } from '../../geometry/surface.ts';
 import { COINCIDENT_MM } from '../../tolerances.ts';
 
 /** Samples between two knots that the cut is looked for by. */
-const SAMPLES = 24;
+const SAMPLES = 8;
 /** Halvings by which a crossing is brought onto the plane: far below a thousandth of a mm. */
 const HALVINGS = 40;
 

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { cos, hypot } from '../../elementary/index.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { COINCIDENT_MM, CROSSING_SHARE } from '../../tolerances.ts';
@@ -28,7 +29,7 @@ const BETWEEN = 2;
 /**
  * Lets chains go over and under each other in turn where they cross: by `offset` outwards or inwards, smoothly (half a
  * wave of a cosine) from crossing to crossing. Which goes over is settled by colouring the crossings in two so that
- * neighbours along every chain differ; where that cannot be, it is counted. O(sides2) of chains whose boxes meet.
+ * neighbours along every chain differ; where that cannot be, it is counted. O(sides log sides + crossings).
  */
 export function weave(chains: readonly Chain[], offset: number): Woven {
 	const crossings = crossingsOf(chains);
@@ -50,28 +51,39 @@ export function weave(chains: readonly Chain[], offset: number): Woven {
 
 function crossingsOf(chains: readonly Chain[]): Crossing[] {
 	const sides = chains.map(sidesOf);
-	const boxes = chains.map(({ points }) => boxOf(points));
-	const found: Crossing[] = [];
-	for (let a = 0; a < chains.length; a++)
-		for (let b = a + 1; b < chains.length; b++) {
-			if (!meet(boxes[a]!, boxes[b]!)) continue;
-			const own: Crossing[] = [];
-			for (const p of sides[a]!)
-				for (const q of sides[b]!) {
-					if (!meet(p.box, q.box)) continue;
-					const near = nearest(p.from, p.to, q.from, q.to);
-					if (near.far > Math.min(p.length, q.length) * CROSSING_SHARE) continue;
-					const along = [p.start + near.s * p.length, q.start + near.t * q.length] as const;
-					const again = own.some(
-						(o) =>
-							around(o.along[0], along[0], chains[a]!, p.total) < p.length / 4 &&
-							around(o.along[1], along[1], chains[b]!, q.total) < q.length / 4
-					);
-					if (!again) own.push({ chains: [a, b], along });
-				}
-			found.push(...own);
+	const all = sides.flatMap((own, chain) => own.map((side) => ({ ...side, chain })));
+	if (!all.length) return [];
+	// Seen from above; heights are compared where boxes meet.
+	const index = new Flatbush(all.length);
+	for (const { box } of all) index.add(box[0][0], box[0][1], box[1][0], box[1][1]);
+	index.finish();
+	const found = new Map<string, Crossing[]>();
+	for (const p of all)
+		for (const k of index
+			.search(
+				p.box[0][0] - COINCIDENT_MM,
+				p.box[0][1] - COINCIDENT_MM,
+				p.box[1][0] + COINCIDENT_MM,
+				p.box[1][1] + COINCIDENT_MM
+			)
+			.sort((a, b) => a - b)) {
+			const q = all[k]!;
+			if (q.chain <= p.chain || p.box[0][2] > q.box[1][2] + COINCIDENT_MM || q.box[0][2] > p.box[1][2] + COINCIDENT_MM)
+				continue;
+			const near = nearest(p.from, p.to, q.from, q.to);
+			if (near.far > Math.min(p.length, q.length) * CROSSING_SHARE) continue;
+			const along = [p.start + near.s * p.length, q.start + near.t * q.length] as const;
+			const pair = `${p.chain} ${q.chain}`;
+			const own = found.get(pair) ?? [];
+			found.set(pair, own);
+			const again = own.some(
+				(o) =>
+					around(o.along[0], along[0], chains[p.chain]!, p.total) < p.length / 4 &&
+					around(o.along[1], along[1], chains[q.chain]!, q.total) < q.length / 4
+			);
+			if (!again) own.push({ chains: [p.chain, q.chain], along });
 		}
-	return found;
+	return [...found.values()].flat();
 }
 
 /** How far apart two places of a chain are along it; of a closed one the shorter way. */
@@ -107,9 +119,6 @@ function boxOf(points: readonly Point[]): Box {
 		[0, 1, 2].map((c) => pick(...points.map((p) => p[c]!))) as unknown as Point;
 	return [of(Math.min), of(Math.max)];
 }
-
-const meet = (a: Box, b: Box) =>
-	[0, 1, 2].every((c) => a[0][c]! <= b[1][c]! + COINCIDENT_MM && b[0][c]! <= a[1][c]! + COINCIDENT_MM);
 
 /** Where two lines from point to point are nearest to each other (Ericson, Real-Time Collision Detection, 5.1.9; from memory). */
 function nearest(a: Point, b: Point, c: Point, d: Point): { s: number; t: number; far: number } {

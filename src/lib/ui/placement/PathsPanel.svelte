@@ -21,6 +21,9 @@
 	const drawn = $derived(work.face.view?.drawn);
 	let error = $state<string>();
 
+	/** Paths are metres long; in feet they stay what they are. */
+	const printLong = (mm: number) =>
+		work.project.units === 'ft-in' ? printFull(mm, 'length', 'ft-in') : `${group(mm / 1000, 1)} m`;
 	/** Copies of a path, points of one and length of all, as far as the model has them. */
 	function told(id: string): string {
 		const own = drawn?.ids.flatMap((d, k) => (d === id ? [k] : [])) ?? [];
@@ -28,7 +31,7 @@
 		const points = drawn.start[own[0]! + 1]! - drawn.start[own[0]!]!;
 		const length = own.reduce((sum, k) => sum + drawn.lengths[k]!, 0);
 		const copies = own.length > 1 ? `${group(own.length, 0)} × ` : '';
-		return `${copies}${group(points, 0)} points, ${printFull(length, 'length', work.project.units)}`;
+		return `${copies}${group(points, 0)} points, ${printLong(length)}`;
 	}
 	/** The middle of the face, and a quarter of its size, to begin at. */
 	async function middle(): Promise<PathStart> {
