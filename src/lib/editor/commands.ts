@@ -38,6 +38,22 @@ export function commandsOf(work: Workspace): Command[] {
 			label: PLACES[place].label,
 			run: () => (work.place = place)
 		})),
+		{
+			section: 'Model',
+			label: work.runner.held ? 'Compute edits as they come' : 'Hold the model: gather edits',
+			keys: 'G',
+			run: () => work.runner.hold(!work.runner.held)
+		},
+		...(work.runner.held && work.runner.stale
+			? [
+					{
+						section: 'Model',
+						label: 'Compute the edits that wait',
+						keys: 'Ctrl+Enter',
+						run: () => work.runner.resume()
+					}
+				]
+			: []),
 		{ section: 'View', label: 'Show the revisions', keys: 'H', run: () => void work.revisions.show() },
 		{
 			section: 'View',

@@ -24,6 +24,10 @@ export class ModelRunner {
 	state = $state.raw<RunState>({ kind: 'ready' });
 	/** True while the view is of an earlier edit. */
 	stale = $state(false);
+	/** Edits are gathered, and computed when somebody asks. */
+	held = $state(false);
+	/** What was edited since the view was computed, while it is held; each edit once. */
+	waiting = $state.raw<readonly string[]>([]);
 
 	private readonly link: ModelLink;
 	private readonly sender = new ProjectSender();
@@ -44,10 +48,27 @@ export class ModelRunner {
 
 	/** Asks for the model of a project, an accepted one or a preview; the newest wins. */
 	request(project: Project, settled = true, edit?: string): void {
-		this.wanted = this.latest = project;
+		this.latest = project;
 		this.settled = settled;
 		this.edit = edit;
 		this.stale = true;
+		if (this.held && this.view) {
+			if (settled && edit !== undefined && !this.waiting.includes(edit)) this.waiting = [...this.waiting, edit];
+			return;
+		}
+		this.start();
+	}
+
+	/** Gathers edits from now on, or computes them as they come again. */
+	hold(held: boolean): void {
+		this.held = held;
+		if (!held && this.stale) this.resume();
+	}
+
+	private start(): void {
+		this.wanted = this.latest;
+		this.stale = true;
+		this.waiting = [];
 		if (this.busySince === 0) void this.work();
 		else if (performance.now() - this.busySince > PATIENCE_MS) this.link.tell((api) => api.cancel());
 	}
@@ -60,7 +81,7 @@ export class ModelRunner {
 
 	/** Computes the newest project after all. */
 	resume(): void {
-		if (this.latest) this.request(this.latest, this.settled, this.edit);
+		if (this.latest) this.start();
 	}
 
 	/** Asks about the model; nothing where there is no answer. A question that fails is told, since it is a mistake of ours. */

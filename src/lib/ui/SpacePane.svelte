@@ -345,6 +345,19 @@
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
 		</div>
+	{:else if work.runner.held && work.runner.stale}
+		{@const { waiting } = work.runner}
+		<div
+			class="absolute top-2 left-3 max-w-lg rounded border border-ochre bg-sheet px-2.5 py-1 text-small"
+			role="status"
+			data-testid="held"
+		>
+			Held: {waiting.length > 1 ? `${waiting.length} edits wait` : 'one edit waits'}{#if waiting.length}
+				<span class="text-soft">({waiting.slice(-3).join(', ')}{waiting.length > 3 ? ', …' : ''})</span>{/if}. The model
+			is from before.
+			<button class="text-patina underline" title="Ctrl+Enter" onclick={() => work.runner.resume()}>Compute now</button>
+			<button class="text-patina underline" title="G" onclick={() => work.runner.hold(false)}>Go live again</button>
+		</div>
 	{:else if run.kind === 'stopped'}
 		<div
 			class="absolute top-2 left-3 flex items-center gap-2 rounded border border-ochre bg-sheet px-2.5 py-1 text-small"

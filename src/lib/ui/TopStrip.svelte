@@ -51,6 +51,16 @@
 			</button>
 		{/each}
 	</nav>
+	<button
+		class="rounded border px-1.5 text-small {runner.held
+			? 'border-ochre text-ochre-ink'
+			: 'border-transparent text-soft hover:text-patina'}"
+		aria-pressed={runner.held}
+		title={runner.held
+			? 'Edits are gathered. Click to compute them as they come again (G)'
+			: 'Edits are computed as they come. Click to gather them and compute when you say so (G)'}
+		onclick={() => runner.hold(!runner.held)}>{runner.held ? 'Held' : 'Live'}</button
+	>
 	<p
 		class="figure text-small whitespace-nowrap text-soft {runner.stale ? 'italic opacity-60' : ''}"
 		title="Cells, and the worker’s time for the last change"

@@ -95,6 +95,32 @@ describe('the states of the editor, without a page', function () {
 		return runner.view!;
 	};
 
+	it('gather edits while they are held, tell which, and compute the newest when asked', async () => {
+		const { runner, link } = near();
+		const first = await shown(runner, demoWith(4, 4));
+		runner.hold(true);
+		const runs = () => link.asked.filter((name) => name === 'run').length;
+		const before = runs();
+		runner.request(demoWith(5, 4), true, 'Change count');
+		runner.request(demoWith(6, 4), true, 'Change count');
+		runner.request(demoWith(6, 5), false);
+		runner.request(demoWith(6, 6), true, 'Change rows');
+		expect([runner.waiting, runner.stale, runner.view === first, runs()]).deep.equal([
+			['Change count', 'Change rows'],
+			true,
+			true,
+			before
+		]);
+		runner.resume();
+		await until(() => !runner.stale);
+		expect([runner.view!.faces[0]!.cellCount, runner.waiting, runs()]).deep.equal([36, [], before + 1]);
+		runner.request(demoWith(7, 7), true, 'Change count');
+		expect(runner.stale).equal(true);
+		runner.hold(false);
+		await until(() => !runner.stale);
+		expect(runner.view!.faces[0]!.cellCount).equal(49);
+	});
+
 	it('show the newest of many edits, and what has not changed as the same object', async () => {
 		const { runner, link } = near();
 		const first = await shown(runner, fullDemo());
