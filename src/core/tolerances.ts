@@ -135,6 +135,9 @@ export const SHORTEST_STEP = 1e-3;
 /** Length, mm. Ends of a side that has vanished are no further apart: they were set on each other. */
 export const VANISHED_SIDE_MM = 1e-6;
 
+/** Ratio of the squares of a face's two derivatives. Where their product is smaller the face runs to a point, and has no normal there. */
+export const NO_NORMAL = 1e-12;
+
 /** Ratio. Unit normals whose mean is shorter cancel out. */
 export const CANCELLED = 0.05;
 

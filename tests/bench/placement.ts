@@ -3,6 +3,8 @@ import { changeWithPatches } from '../../src/core/project/patch.ts';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline } from '../../src/core/project/pipeline.ts';
 import { checkDocument } from '../../src/core/project/read.ts';
+import { drawPaths } from '../../src/core/placement/drawn/drawPaths.ts';
+import { pathSchema } from '../../src/core/placement/drawn/schema.ts';
 import type { Rule } from '../../src/core/placement/rules/schema.ts';
 import { assign } from '../../src/core/placement/rules/assign.ts';
 import { inputsOf, rulesByFace } from '../../src/core/project/faceInputs.ts';
@@ -85,6 +87,26 @@ async function assignTime(project: Project): Promise<number> {
 	return median(times.slice(-RUNS));
 }
 
+/** Median time of tracing 500 paths over a grid, ms. */
+async function traceTime(): Promise<number> {
+	const model = await runPipeline(ruled(500, 20), { memo: new Memo(), now });
+	const { charted, nodes, cells, readings } = model.faces[0]!;
+	const path = pathSchema.parse({
+		id: 'p',
+		name: 'Ribs',
+		mark: 'P',
+		face: FACE,
+		source: { kind: 'traced', from: [0, 0, 0, 1], up: 1, across: 0 },
+		array: { kind: 'along', way: 'across', every: 1, count: 500 }
+	});
+	const times = Array.from({ length: 3 * RUNS }, () => {
+		const start = now();
+		drawPaths([path], { surface: charted.surface, charted, nodes, cells, readings });
+		return now() - start;
+	});
+	return median(times.slice(-RUNS));
+}
+
 function movePoint(project: Project, run: number): void {
 	const { source } = project.fields[0]!;
 	if (source.kind === 'distance') source.to[0]!.points[1] = [20_000 + run * 10, 40_000, 5000];
@@ -128,6 +150,7 @@ export async function benchPlacement(): Promise<void> {
 	console.log(
 		`  a point of a field moved, 100,000 cells  ${(await editTime(large, (run) => movePoint(large, run))).toFixed(0)} ms in the background`
 	);
+	console.log(`  500 paths traced on 10,000 cells         ${(await traceTime()).toFixed(1)} ms (limit 30)`);
 }
 
 if (process.argv[1]?.endsWith('placement.ts')) await benchPlacement();

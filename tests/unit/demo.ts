@@ -38,7 +38,7 @@ export function keepRules(project: Project, stays: (face: string) => boolean): v
 /** The whole ferry terminal with framed panes alone on all of its faces. */
 export function fullDemo(): Project {
 	const project = shippedDemo();
-	Object.assign(project, { fields: [], numbers: [] });
+	Object.assign(project, { fields: [], numbers: [], paths: [] });
 	const values: Record<string, Record<string, number>> = {
 		canopy: {},
 		lantern: { frameWidth: 60, recess: 80 },

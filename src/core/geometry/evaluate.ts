@@ -1,3 +1,4 @@
+import { NO_NORMAL } from '../tolerances.ts';
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { tabulateBasis } from './basis.ts';
 import { PatchCursor } from './patches.ts';
@@ -183,7 +184,8 @@ function storePoint({ position, normal }: SurfacePoints, k: number, sums: Float6
 	const ny = uz * vx - ux * vz;
 	const nz = ux * vy - uy * vx;
 	const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
-	const scale = length > 0 ? 1 / length : 0;
+	// At a point of the face one way has no length but what rounding leaves.
+	const scale = length > NO_NORMAL * (ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz) ? 1 / length : 0;
 	const o = k * 3;
 	position[o] = x;
 	position[o + 1] = y;

@@ -23,6 +23,18 @@ export const EDGE_READINGS = {
 		meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley'
 	},
 	slope: { label: 'Slope', quantity: 'angle', meaning: 'From level: 0° lies flat, 90° is upright' },
+	twist: {
+		label: 'Twist',
+		quantity: 'angle',
+		meaning:
+			'How far the normal at its end is turned against that at its start, about the edge; above 0 as a right-hand screw'
+	},
+	startAngle: {
+		label: 'Angle at the start',
+		quantity: 'angle',
+		meaning: 'Between the edge and the plane square to the normal there: above 0 it leaves outwards, below 0 inwards'
+	},
+	endAngle: { label: 'Angle at the end', quantity: 'angle', meaning: 'The same at its other end, seen from there' },
 	kind: {
 		label: 'Kind',
 		quantity: 'count',

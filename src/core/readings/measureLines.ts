@@ -1,4 +1,6 @@
-import { atan2 } from '../elementary/index.ts';
+import { asin, atan2, norm } from '../elementary/index.ts';
+import type { Point } from '../geometry/curve.ts';
+import { cross, dot, minus, scaled } from '../geometry/vectors.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
@@ -20,6 +22,9 @@ export function measureEdges(
 		length: column(),
 		dihedral: column(),
 		slope: column(),
+		twist: column(),
+		startAngle: column(),
+		endAngle: column(),
 		kind: edgeKinds(nodes, cells),
 		elevation: column()
 	};
@@ -32,6 +37,7 @@ export function measureEdges(
 		found.length[e] = Math.sqrt(x * x + y * y + z * z);
 		found.slope[e] = atan2(Math.abs(z), Math.sqrt(x * x + y * y));
 		found.elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
+		measureEnds(nodes, a, b, e, found);
 		const through = nodesThrough(edgeBends, e);
 		if (through.length > 0) {
 			found.length[e] = lengthThrough({ nodes, cells }, e)!;
@@ -61,6 +67,36 @@ export function measureEdges(
 		found.dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
 	}
 	return found;
+}
+
+/**
+ * How an edge stands to the normals of its two nodes, `a` and `b` being where those are in lists of three. Edges run to
+ * the right or upwards, as kits see them. NaN where a node has no normal.
+ */
+function measureEnds(
+	{ position: p, normal: n, columns, rows }: NodeTable,
+	a: number,
+	b: number,
+	e: number,
+	out: Readonly<Record<'twist' | 'startAngle' | 'endAngle', Float64Array>>
+): void {
+	const grid = columns * rows * 3;
+	const [s, t] = a < grid && b < grid && a > b ? [b, a] : [a, b];
+	const d: Point = [p[t]! - p[s]!, p[t + 1]! - p[s + 1]!, p[t + 2]! - p[s + 2]!];
+	const length = norm(d);
+	const way = scaled(d, 1 / length);
+	const [from, to]: [Point, Point] = [
+		[n[s]!, n[s + 1]!, n[s + 2]!],
+		[n[t]!, n[t + 1]!, n[t + 2]!]
+	];
+	const [along, back] = [dot(way, from), -dot(way, to)];
+	const sound = norm(from) > 0 && norm(to) > 0;
+	out.startAngle[e] = sound ? asin(Math.max(-1, Math.min(1, along))) : NaN;
+	out.endAngle[e] = sound ? asin(Math.max(-1, Math.min(1, back))) : NaN;
+	// Both normals square to the edge, one seen from the other.
+	const u = minus(from, scaled(way, along));
+	const v = minus(to, scaled(way, -back));
+	out.twist[e] = sound ? atan2(dot(cross(u, v), way), dot(u, v)) : NaN;
 }
 
 /** All readings of nodes, by node; NaN for nodes that no cell has. `known` are the angles by entry of `corners`, where they have been measured. O(corners). */

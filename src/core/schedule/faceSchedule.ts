@@ -152,7 +152,7 @@ function edgeTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 	const table = ownedTable('edges', face, kits, (e) => edgeOwner(cells, e));
 	if (table.count === 0) return { ...table, words: { ...table.words, kind: { words: [], index: new Uint16Array() } } };
 	const measured = readingsOf(face);
-	for (const name of ['length', 'dihedral'] as const) {
+	for (const name of ['length', 'dihedral', 'twist', 'startAngle', 'endAngle'] as const) {
 		const from = measured.column(`edge.${name}`);
 		table.host.forEach((e, r) => (table.columns[name]![r] = from[e]!));
 	}

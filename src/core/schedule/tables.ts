@@ -100,6 +100,9 @@ export const TABLES = {
 			...OWNER,
 			length: figure(EDGE_READINGS.length, 'sum', 1),
 			dihedral: figure(EDGE_READINGS.dihedral, 'none', 3),
+			twist: figure(EDGE_READINGS.twist, 'none', 3),
+			startAngle: figure(EDGE_READINGS.startAngle, 'none', 3),
+			endAngle: figure(EDGE_READINGS.endAngle, 'none', 3),
 			pieces: PIECES,
 			partLength: PART_LENGTH,
 			weight: WEIGHT

@@ -4,7 +4,7 @@ import { pointOn } from '../../../src/core/geometry/pointOn.ts';
 import { curvaturesAt } from '../../../src/core/geometry/curvatures.ts';
 import { ALL_TILINGS, sum, tile } from '../tile.ts';
 import { measureSolid } from '../solids.ts';
-import { frustum, hypar, rectangle, sphereZone, wavy } from '../surfaces.ts';
+import { frustum, hypar, rectangle, revolve, sphereZone, wavy } from '../surfaces.ts';
 
 const degrees = (radians: number) => (radians * 180) / Math.PI;
 const spread = (values: Float64Array) => [Math.min(...values), Math.max(...values)] as const;
@@ -46,6 +46,56 @@ describe('readings of edges and nodes', () => {
 		const [least, greatest] = spread(inside('edge.dihedral', hypar(1e-5, 8000, 8000)));
 		expect(least).below(Math.PI - 1e-3);
 		expect(greatest).above(Math.PI + 1e-3);
+	});
+
+	it('edges of a dome dive from both ends by half the angle that they span at its centre, and do not twist (Kenner, from memory)', () => {
+		const radius = 4000;
+		const h = Math.SQRT1_2;
+		const corners = [
+			[0, -1],
+			[1, -1],
+			[1, 0],
+			[1, 1],
+			[0, 1]
+		] as const;
+		const ball = revolve(
+			corners.map(([x, z]) => [x * radius, z * radius] as const),
+			2,
+			[0, 0, 0, 1, 1, 2, 2, 2],
+			[1, h, 1, h, 1]
+		);
+		const { all } = tile(ball, 20, 12, {
+			kind: 'icosahedral',
+			frequency: 2,
+			border: 'cut'
+		});
+		const [length, start, end, twist] = (['length', 'startAngle', 'endAngle', 'twist'] as const).map((n) =>
+			all.column(`edge.${n}`)
+		);
+		// Two kinds of struts, 0.54653 R and 0.61803 R: axial angles of 74.1 and 72.0 degrees.
+		const lengths = [...new Set(Array.from(length!, (l) => (l / radius).toFixed(5)))].sort();
+		expect(lengths).deep.equal(['0.54653', '0.61803']);
+		length!.forEach((l, e) => {
+			expect(start![e]).closeTo(-Math.asin(l / 2 / radius), 1e-5);
+			expect(end![e]).closeTo(start![e]!, 1e-5);
+			expect(twist![e]).closeTo(0, 1e-5);
+		});
+	});
+
+	it('edges of a saddle z = kxy twist by the angles of its normals, as a right-hand screw or a left-hand one', () => {
+		const k = 2e-5;
+		const { all, cells, nodes } = tile(hypar(k, 8000, 6000), 4, 3, { kind: 'rectangular' });
+		const twist = all.column('edge.twist');
+		for (let e = 0; e < cells.edgeCount; e++) {
+			const [a, b] = [cells.edgeNodes[e * 2]!, cells.edgeNodes[e * 2 + 1]!].sort((p, q) => p - q) as [number, number];
+			const at = (n: number, c: number) => nodes.position[n * 3 + c]!;
+			// Along x, at y: the edge is straight, and normals (-ky, -kx, 1) turn about it by atan(kx / sqrt(1 + k²y²)).
+			const across = at(a, 1) === at(b, 1);
+			const other = across ? at(a, 1) : at(a, 0);
+			const angle = (n: number) => Math.atan((k * at(n, across ? 0 : 1)) / Math.sqrt(1 + k * k * other * other));
+			expect(Math.abs(twist[e]!)).closeTo(Math.abs(angle(b) - angle(a)), 1e-6);
+			expect(Math.sign(twist[e]!)).equal(across ? 1 : -1);
+		}
 	});
 
 	it('tells edges across, up, slanting and on the border apart', () => {

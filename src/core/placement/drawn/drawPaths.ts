@@ -82,12 +82,31 @@ export function drawPaths(paths: readonly DrawnPath[], face: RuledFace): DrawnPa
 		ids: all.map((p) => p.id),
 		marks: all.map((p) => p.mark),
 		start,
-		position: Float64Array.from(all.flatMap(({ chain }) => chain.points.flat())),
-		normal: Float64Array.from(all.flatMap(({ chain }) => chain.normals.flat())),
+		position: laid(
+			all.map(({ chain }) => chain.points),
+			start
+		),
+		normal: laid(
+			all.map(({ chain }) => chain.normals),
+			start
+		),
 		closed: Uint8Array.from(all, ({ chain }) => (chain.closed ? 1 : 0)),
 		nodes: all.map((p) => p.nodes),
 		notes
 	};
+}
+
+/** Lists of points one after the other, stride 3. */
+function laid(lists: readonly (readonly Point[])[], start: Uint32Array): Float64Array {
+	const out = new Float64Array(start[lists.length]! * 3);
+	let o = 0;
+	for (const list of lists)
+		for (const p of list) {
+			out[o++] = p[0];
+			out[o++] = p[1];
+			out[o++] = p[2];
+		}
+	return out;
 }
 
 type Tell = (message: string) => void;

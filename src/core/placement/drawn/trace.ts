@@ -26,8 +26,8 @@ export class Grid {
 	/** The node at a place of the grid that carries cells; nothing beyond the border or where none does. */
 	at(x: number, y: number): number | undefined {
 		const { ends, columns, nodeOf } = this.nodes;
-		const wrap = (v: number, n: number, closed: boolean) => (closed ? ((v % n) + n) % n : v);
-		const [i, j] = [wrap(x, this.across, ends.closedAcross), wrap(y, this.up, ends.closedUp)];
+		const i = ends.closedAcross ? ((x % this.across) + this.across) % this.across : x;
+		const j = ends.closedUp ? ((y % this.up) + this.up) % this.up : y;
 		if (i < 0 || j < 0 || i >= this.across || j >= this.up) return undefined;
 		const place = j * columns + i;
 		const node = nodeOf ? nodeOf[place]! : place;

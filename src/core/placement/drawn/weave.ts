@@ -24,7 +24,7 @@ interface Crossing {
 }
 
 /** Points between two stations of a woven chain. */
-const BETWEEN = 2;
+const BETWEEN = 1;
 
 /**
  * Lets chains go over and under each other in turn where they cross: by `offset` outwards or inwards, smoothly (half a

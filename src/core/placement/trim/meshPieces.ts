@@ -30,12 +30,14 @@ export function connectedPieces({ positions, triangles }: Mesh): Mesh[] {
 
 /** Triangles over the points that they use, in the order of the points. */
 export function compactMesh(positions: Float64Array, triangles: ArrayLike<number>): Mesh {
-	const used = [...new Set(Array.from(triangles))].sort((a, b) => a - b);
-	const place = new Map(used.map((p, k) => [p, k]));
-	return {
-		positions: Float64Array.from(used.flatMap((p) => [...positions.subarray(p * 3, p * 3 + 3)])),
-		triangles: Uint32Array.from(triangles, (p) => place.get(p)!)
-	};
+	const place = new Int32Array(positions.length / 3).fill(-1);
+	for (let t = 0; t < triangles.length; t++) place[triangles[t]!] = 0;
+	let count = 0;
+	for (let p = 0; p < place.length; p++) if (place[p] === 0) place[p] = count++;
+	const out = new Float64Array(count * 3);
+	for (let p = 0; p < place.length; p++)
+		if (place[p]! >= 0) out.set(positions.subarray(p * 3, p * 3 + 3), place[p]! * 3);
+	return { positions: out, triangles: Uint32Array.from(triangles, (p) => place[p]!) };
 }
 
 /** The triangles of a mesh that look a way. */
@@ -72,7 +74,7 @@ export function widthSeen({ positions }: Mesh, frame: Frame): number {
 }
 
 /** The convex line around points, anticlockwise (monotone chain, Andrew 1979, from memory). O(n log n). */
-function convexHull(points: readonly Ring[number][]): Ring {
+export function convexHull(points: readonly Ring[number][]): Ring {
 	const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
 	const half = (list: readonly Ring[number][]) => {
 		const chain: Ring[number][] = [];

@@ -1,7 +1,8 @@
 import { norm } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { evaluatePoints } from '../../geometry/evaluate.ts';
-import { domainOf } from '../../geometry/surface.ts';
+import { pointOn } from '../../geometry/pointOn.ts';
+import { domainOf, type Surface } from '../../geometry/surface.ts';
 import type { ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import { placeParameters } from '../../settingout/places.ts';
@@ -160,10 +161,18 @@ function layGeodesic(
 			nodeOf,
 			turns: Int8Array.from(places.flatMap((p) => [p.turn, 0])),
 			position: joined(nodes.position, extra.position),
-			normal: joined(nodes.normal, extra.normal)
+			normal: joined(nodes.normal, withNormals(surface, us.subarray(base), vs.subarray(base), extra.normal))
 		},
 		cells: { ...table, ...edgesOf(table) }
 	};
+}
+
+/** Normals with those of the points of a face, where it has none of its own: what they come to from inside. */
+function withNormals(surface: Surface, us: Float64Array, vs: Float64Array, normal: Float64Array): Float64Array {
+	for (let k = 0; k < us.length; k++)
+		if (normal[k * 3] === 0 && normal[k * 3 + 1] === 0 && normal[k * 3 + 2] === 0)
+			normal.set(pointOn(surface, us[k]!, vs[k]!).normal, k * 3);
+	return normal;
 }
 
 const settle = (t: number, from: number, to: number) =>

@@ -59,6 +59,18 @@ export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly
 export const withoutRings = (from: readonly Ring[], taken: readonly Ring[]): Piece[] =>
 	piecesOf(booleanOpD(ClipType.Difference, from.map(pathOf), taken.map(pathOf), FillRule.NonZero, DIGITS).map(ringOf));
 
+/** What a line and some pieces have in common. */
+export const withinPieces = (ring: Ring, pieces: readonly Piece[]): Piece[] =>
+	piecesOf(
+		booleanOpD(
+			ClipType.Intersection,
+			[pathOf(ring)],
+			pieces.flatMap((p) => [p.outer, ...p.holes].map(pathOf)),
+			FillRule.NonZero,
+			DIGITS
+		).map(ringOf)
+	);
+
 /** Area that several lines cover together, mm2. */
 export const coveredArea = (rings: readonly Ring[]): number =>
 	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce(
