@@ -295,6 +295,21 @@ describe('placement', function () {
 		});
 	});
 
+	it('chooses the cells within a rectangle that is dragged over the model with Shift held', async () => {
+		const { page } = at;
+		const canvas = page.getByRole('region', { name: 'Model in space' }).locator('canvas');
+		const box = (await canvas.boundingBox())!;
+		await page.keyboard.down('Shift');
+		await page.mouse.move(box.x + 4, box.y + 60);
+		await page.mouse.down();
+		await page.mouse.move(box.x + box.width - 4, box.y + box.height - 4, { steps: 4 });
+		await page.mouse.up();
+		await page.keyboard.up('Shift');
+		await shows(page.getByTestId('cell-card'), /and \d+ more chosen/);
+		const many = Number(/and (\d+) more/.exec(await page.getByTestId('cell-card').innerText())![1]);
+		expect(many).within(60, CELLS);
+	});
+
 	it('paints a field softly on the developed view, and wipes it', async () => {
 		const { page } = at;
 		await page.getByRole('button', { name: 'Add a field' }).click();

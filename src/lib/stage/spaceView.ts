@@ -18,6 +18,7 @@ import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
+import { BoxChoice, cellsInBox } from './boxChoice.ts';
 import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
 import { ModelLayer, type ModelLook } from './modelLayer.ts';
 import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
@@ -45,6 +46,8 @@ const CLICK_PIXELS = 4;
 export class SpaceView {
 	/** Called with a ray in mm when the pointer clicks or hovers. */
 	onclick: ((ray: PickRay, add: boolean) => void) | undefined;
+	/** Cells within a rectangle that was dragged with Shift held. */
+	onbox: ((cells: CellAddress[]) => void) | undefined;
 	onhover: ((ray: PickRay | undefined) => void) | undefined;
 	/** Called while a handle is dragged, with mm along each of its directions, and once more at the end. */
 	ondrag: ((handle: number, way: readonly number[], done: boolean) => void) | undefined;
@@ -107,7 +110,13 @@ export class SpaceView {
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
 		this.listen();
+		const boxes = new BoxChoice(
+			canvas,
+			(box) => this.onbox?.(cellsInBox(this.faces, this.camera, box)),
+			(e) => this.onclick?.(this.rayAt(e), true)
+		);
 		this.release.push(
+			() => boxes.dispose(),
 			watchContext(canvas, (lost) => {
 				this.oncontext?.(lost);
 				this.draw();

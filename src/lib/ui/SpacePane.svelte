@@ -40,6 +40,7 @@
 		try {
 			const space = new SpaceView(canvas);
 			space.onclick = (ray, add) => void pick(ray).then((at) => view && work.selection.choose(view, at, add));
+			space.onbox = (cells) => view && work.selection.chooseAll(view, cells);
 			space.onhover = (ray) => void hover(ray);
 			space.ondrag = drag;
 			space.oncontext = (gone) => (lost = gone);
@@ -267,7 +268,7 @@
 		</p>
 	{/if}
 	<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">
-		Model · drag to turn, right drag to move, wheel to zoom
+		Model · drag to turn, right drag to move, wheel to zoom, Shift and drag to choose
 	</p>
 	<div class="absolute top-2 right-2.5 flex gap-1.5">
 		<button
