@@ -72,7 +72,9 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = {
 						listOf(document.rules).filter(isObject).map(plainRule),
 						listOf(document.kits).filter(isObject) as unknown as Parameters<typeof rulesInSets>[1]
 					)
-				}
+				},
+	// Paths, trimmed kits, and fields that the division follows came; older documents have none.
+	7: (document) => document
 };
 
 const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null;

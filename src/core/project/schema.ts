@@ -18,7 +18,7 @@ import { checkProject } from './check.ts';
 import { remembered } from './sound.ts';
 
 export const FORMAT = 'zygaster-project';
-export const VERSION = 7;
+export const VERSION = 8;
 
 const face = remembered(
 	z.strictObject({
