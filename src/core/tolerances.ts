@@ -90,6 +90,9 @@ export const CROSSING_SHARE = 0.05;
 /** Sine of an angle. A triangle that looks less than this to one side of a direction looks across it: 0.06 degrees, which walls of plates are off by rounding. */
 export const SIDEWAYS_SINE = 1e-3;
 
+/** Length, mm. What is left of a bar that is shorter is what rounding leaves, and the tilt of a bar against its cell. */
+export const LEAST_BAR_MM = 1;
+
 /** Ratio of a cell's area. A piece that is smaller is what rounding leaves. */
 export const LEAST_PIECE_SHARE = 1e-6;
 

@@ -4,7 +4,7 @@ import { axesSquareTo, type Axis } from '../../kit/axes.ts';
 import { meshVolume, type Mesh } from '../../kit/mesh.ts';
 import type { SolidPort } from '../../kit/solids.ts';
 import { transformed, UNIT_BOX } from '../../kit/unitBodies.ts';
-import { LEAST_PIECE_SHARE, SAME_FLAT_MM, SIDEWAYS_SINE } from '../../tolerances.ts';
+import { LEAST_BAR_MM, LEAST_PIECE_SHARE, SAME_FLAT_MM, SIDEWAYS_SINE } from '../../tolerances.ts';
 import { ringArea, withinPieces } from '../../tiling/openings/rings.ts';
 import { connectedPieces, convexHull } from './meshPieces.ts';
 import { bodiesTaken, flatten, type TakenOff } from './takenOff.ts';
@@ -63,7 +63,7 @@ export function trimBar(mesh: Mesh, taken: TakenOff, solids: SolidPort): { lengt
 	const spans = [...gaps, [Infinity, Infinity] as const].map(([to], k) => [gaps[k - 1]?.[1] ?? -Infinity, to] as const);
 	const pieces = spans.flatMap(([from, to]): BarPiece[] => {
 		const [a, b] = [Math.max(from, low), Math.min(to, high)];
-		if (!(b - a > SAME_FLAT_MM)) return [];
+		if (!(b - a > LEAST_BAR_MM)) return [];
 		const left = lies
 			? cutRings(mesh, start, axis, from, to)
 			: cutSpan(mesh, start, axis, [from, to], [low, high], solids);
