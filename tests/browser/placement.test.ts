@@ -231,7 +231,7 @@ describe('placement', function () {
 		await hand.getByText('Choose where').click();
 		await hand.getByRole('button', { name: 'a reading, a zone' }).click();
 		await shows(hand.getByRole('status'), 'No cell of this face is like that.');
-		await hand.getByRole('combobox', { name: 'Kind of condition' }).selectOption('lines');
+		await hand.getByRole('combobox', { name: 'Kind of condition' }).selectOption('column');
 		await shows(page.getByTestId('cell-card'), 'and 59 more chosen');
 		await hand.getByRole('button', { name: 'Make a rule for them' }).click();
 		await shows(panels(page), /in zone Zone 1\s*→\s*Framed pane/);
@@ -430,8 +430,7 @@ describe('drawn paths', function () {
 		await panel.getByRole('button', { name: 'Take point 2 out' }).click();
 		await shows(panel, /2 points/);
 		await panel.getByRole('combobox', { name: 'Kit on this path' }).selectOption('Rib along a path');
-		await page.getByRole('button', { name: 'Paths', exact: true }).click();
-		await shows(page.getByRole('row').nth(1), /P-?1|P/);
+		await page.getByRole('tab', { name: 'Paths', exact: true }).click();
 		await shows(page.getByRole('row').nth(1), 'Rib along a path');
 		await saved(page);
 		const { paths, rules } = await savedProject(id);

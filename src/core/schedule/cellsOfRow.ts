@@ -1,3 +1,4 @@
+import { square } from '../elementary/index.ts';
 import { ACROSS, DRAWN, pathsOf, type FaceWithPaths } from '../placement/paths.ts';
 import { NO_CELL } from '../tiling/cells.ts';
 import { cellsAround } from '../tiling/marks.ts';
@@ -35,6 +36,7 @@ function cellsOfHost(
 			return cellsAround(cells, new Set([host])).get(host) ?? [];
 		case 'paths': {
 			const [number, way] = [table.columns.row![row]!, table.role[row]!];
+			if (way === DRAWN && !face.drawn!.nodes[number - 1]!.length) return cellsNear(face, number - 1);
 			const nodes = new Set<number>(
 				way === DRAWN ? face.drawn!.nodes[number - 1] : nodesOfLine(face, way, number, table.piece[row]!)
 			);
@@ -52,4 +54,28 @@ function nodesOfLine(face: FaceWithPaths, way: number, number: number, of: numbe
 	const { cornerStart, corners, line, piece } = pathsOf(face, way === ACROSS ? 'across' : 'up', 1);
 	const path = line.findIndex((l, p) => l === number && piece[p] === of);
 	return corners.subarray(cornerStart[path], cornerStart[path + 1]);
+}
+
+/** The cells nearest to the points of a drawn path that runs beside the nodes. O(points x cells). */
+function cellsNear({ nodes, cells, drawn }: FaceWithPaths, path: number): number[] {
+	const { count, cornerStart, corners } = cells;
+	const middles = new Float64Array(count * 3);
+	for (let c = 0; c < count; c++)
+		for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++)
+			for (let x = 0; x < 3; x++)
+				middles[c * 3 + x]! += nodes.position[corners[k]! * 3 + x]! / (cornerStart[c + 1]! - cornerStart[c]!);
+	const { start, position } = drawn!;
+	const found = new Set<number>();
+	for (let p = start[path]!; p < start[path + 1]!; p++) {
+		let [best, least] = [0, Infinity];
+		for (let c = 0; c < count; c++) {
+			const far =
+				square(middles[c * 3]! - position[p * 3]!) +
+				square(middles[c * 3 + 1]! - position[p * 3 + 1]!) +
+				square(middles[c * 3 + 2]! - position[p * 3 + 2]!);
+			if (far < least) [best, least] = [c, far];
+		}
+		found.add(best);
+	}
+	return [...found];
 }
