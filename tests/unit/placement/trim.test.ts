@@ -248,7 +248,7 @@ describe('kits trimmed by openings', () => {
 					else expect(area / left(laid)).closeTo(1, 2e-3);
 				}
 			),
-			{ numRuns: 25 }
+			{ numRuns: 12 }
 		);
 	});
 
