@@ -236,7 +236,8 @@ describe('placement', function () {
 		await hand.getByRole('button', { name: 'Make a rule for them' }).click();
 		await shows(panels(page), /in zone Zone 1\s*→\s*Framed pane/);
 		await saved(page);
-		expect((await rules())[0]).deep.include({ faces: ['canopy/skin'], where: [{ kind: 'zone', zone: 'zone-1' }] });
+		const [zone] = (await savedProject(id)).zones;
+		expect((await rules())[0]).deep.include({ faces: ['canopy/skin'], where: [{ kind: 'zone', zone: zone!.id }] });
 		await page.getByRole('row').nth(1).click();
 		await page
 			.getByRole('row')
