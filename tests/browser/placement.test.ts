@@ -246,12 +246,12 @@ describe('placement', function () {
 		await hand.getByRole('combobox', { name: 'Set by hand' }).selectOption('Edges');
 		await hand.getByRole('combobox', { name: 'Which of them' }).selectOption('sides between them');
 		await shows(hand, '2 cells chosen, one edge meant');
-		await hand.getByRole('combobox', { name: 'Kit by hand' }).selectOption('Mullion');
+		await hand.getByRole('combobox', { name: 'Kit by hand' }).selectOption('Rectangular mullion');
 		await saved(page);
 		expect((await savedProject(id)).overrides.map((o) => [o.set, o.kit, o.hosts.length])).deep.equal([
 			['edges', 'mullion', 1]
 		]);
-		await shows(hand, /1\s*Mullion/);
+		await shows(hand, /1\s*Rectangular mullion/);
 		await hand.getByRole('button', { name: 'Lift from it' }).click();
 		await saved(page);
 		expect((await savedProject(id)).overrides).deep.equal([]);
