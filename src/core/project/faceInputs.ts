@@ -3,6 +3,7 @@ import type { DrawnPath } from '../placement/drawn/schema.ts';
 import type { Field } from '../placement/fields/schema.ts';
 import { fieldsOfDivision, namesIn, withNamesWithin } from '../placement/rules/names.ts';
 import type { RulesOfFace } from '../placement/rules/assign.ts';
+import type { Kit } from '../kit/schema.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
 import type { KitWorld } from './kitWorld.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project } from './schema.ts';
@@ -12,6 +13,8 @@ export interface KitInputs {
 	/** Of the kit, the kits and meshes within it, and the densities of materials. */
 	readonly hash: string;
 	readonly solids: boolean;
+	/** What it stands on. */
+	readonly host: Kit['host']['kind'];
 }
 
 /** All that one face is made from, as plain data: the same text, the same face. Kits stand for themselves by their hash. */
@@ -148,7 +151,7 @@ function placingOf(
 		kits: Object.fromEntries(
 			[...new Set(kits)].flatMap((id) => {
 				const known = world.kit(id);
-				return known ? [[id, { hash: known.hash, solids: known.solids }] as const] : [];
+				return known ? [[id, { ...known, host: world.library.get(id)!.host.kind }] as const] : [];
 			})
 		)
 	};

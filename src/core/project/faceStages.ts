@@ -93,6 +93,13 @@ interface Piece {
 	readonly inputs: unknown;
 }
 
+/** A job with what it may stand on that other jobs do not hang on. */
+interface PlacementPiece extends Piece {
+	readonly job: Job;
+	readonly layer: number | Float64Array;
+	readonly drawn: DrawnPaths;
+}
+
 /** A stage whose pieces are made and remembered each by itself; `run` makes one of them, number `k`. */
 interface PieceStage<Name extends keyof PieceValues> extends StageBase {
 	readonly pieces: (face: FaceInputs, made: StageValues) => readonly Piece[];
@@ -206,13 +213,18 @@ export const FACE_STAGES = {
 			)
 	),
 	// Its pieces hang on what each of them is to place, not on the whole of what was assigned.
-	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings' | 'layer' | 'paths'>(
+	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
 		'placement',
-		['turned', 'division', 'tiling', 'readings', 'layer', 'paths'],
-		({ kits }, { assign: { jobs } }) =>
-			jobs.map((job) => ({ id: job.id, inputs: [job.hash, kits[job.kit]!.hash], job })),
-		async ({ turned, division, tiling, readings, layer, paths }, { kits }, { world, solids, arrays }, piece) => {
-			const { job } = piece as Piece & { readonly job: Job };
+		['turned', 'division', 'tiling', 'readings'],
+		({ face, follows, kits, paths }, { assign: { jobs }, layer, paths: drawn }) =>
+			jobs.map((job): PlacementPiece => {
+				const { hash, host } = kits[job.kit]!;
+				// Paths, and the second layer, move the kits that stand on them alone.
+				const stands = host === 'path' ? [paths] : host === 'box' ? [face.settingOut.layer, follows.layer] : [];
+				return { id: job.id, inputs: [job.hash, hash, ...stands], job, layer, drawn };
+			}),
+		async ({ turned, division, tiling, readings }, { kits }, { world, solids, arrays }, piece) => {
+			const { job, layer, drawn } = piece as PlacementPiece;
 			return placeJob(
 				job,
 				world,
@@ -222,7 +234,7 @@ export const FACE_STAGES = {
 					cells: tiling.cells,
 					readings,
 					layer,
-					drawn: paths
+					drawn
 				},
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays

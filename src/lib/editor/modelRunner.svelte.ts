@@ -119,7 +119,7 @@ export class ModelRunner {
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {
 					this.view = received(result.update, this.view);
-					this.stale = this.wanted !== undefined;
+					this.stale = this.latest !== project;
 				}
 			} catch (cause) {
 				progress.close();

@@ -121,6 +121,16 @@ describe('the states of the editor, without a page', function () {
 		expect(runner.view!.faces[0]!.cellCount).equal(49);
 	});
 
+	it('go on telling that the view is from before, where an edit came while a run was under way and they are held', async () => {
+		const { runner } = near();
+		await shown(runner, demoWith(4, 4));
+		runner.request(demoWith(5, 5), true, 'Change count');
+		runner.hold(true);
+		runner.request(demoWith(6, 6), true, 'Change rows');
+		await until(() => runner.view!.faces[0]!.cellCount === 25);
+		expect([runner.stale, runner.waiting]).deep.equal([true, ['Change rows']]);
+	});
+
 	it('show the newest of many edits, and what has not changed as the same object', async () => {
 		const { runner, link } = near();
 		const first = await shown(runner, fullDemo());
