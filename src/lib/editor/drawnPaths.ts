@@ -85,6 +85,27 @@ export function addPath(draft: Project, face: string, source: DrawnPath['source'
 	return id;
 }
 
+/**
+ * Gives a face the paths of another, with the rules that stand on them: those that hang on the face alone. Points, planes
+ * and axes in space stay with the face that they were drawn for.
+ */
+export function copyPaths(draft: Project, from: string, to: string): void {
+	const inSpace = ({ source: { kind }, array }: DrawnPath) =>
+		kind === 'cut' || kind === 'free' || array?.kind === 'around';
+	for (const path of draft.paths.filter((p) => p.face === from && !inSpace(p))) {
+		const id = addPath(draft, to, path.source);
+		const copy = draft.paths.at(-1)!;
+		draft.paths[draft.paths.length - 1] = { ...path, id, name: copy.name, mark: copy.mark, face: to };
+		for (const rule of draft.rules)
+			if (rule.where.some((c) => c.kind === 'path' && c.paths.includes(path.id))) {
+				rule.where = rule.where.map((c) =>
+					c.kind === 'path' && c.paths.includes(path.id) ? { ...c, paths: [...c.paths, id] } : c
+				);
+				if (rule.faces.length) rule.faces = [...new Set([...rule.faces, to])];
+			}
+	}
+}
+
 /** Removes a path; rules that stood on it alone go with it. */
 export function removePath(draft: Project, id: string): void {
 	draft.paths = draft.paths.filter((p) => p.id !== id);

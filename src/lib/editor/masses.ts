@@ -7,7 +7,7 @@ import { copyOfJson } from '../../core/project/jsonPatch.ts';
 import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 import { freeId, freeName } from './names.ts';
-import { dropPathFaces } from './drawnPaths.ts';
+import { copyPaths, dropPathFaces } from './drawnPaths.ts';
 import { addRule, dropRuleFaces, setFor, shareRules, standsOn } from './placement.ts';
 import { dropZoneFaces } from './zones.ts';
 
@@ -120,7 +120,10 @@ function cloneMass(draft: Project, mass: Mass): Mass {
 		marks.push(face.mark);
 	}
 	draft.masses.push(copy);
-	for (const face of mass.faces) shareRules(draft, faceKey(mass, face), [faceKey(copy, face)]);
+	for (const face of mass.faces) {
+		shareRules(draft, faceKey(mass, face), [faceKey(copy, face)]);
+		copyPaths(draft, faceKey(mass, face), faceKey(copy, face));
+	}
 	return copy;
 }
 

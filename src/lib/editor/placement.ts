@@ -229,7 +229,9 @@ function withoutFaces(condition: Condition, gone: (face: string) => boolean): Co
 
 /** Lets all rules that stand on one face stand on others, too. */
 export function shareRules(draft: Project, face: string, others: readonly string[]): void {
-	for (const rule of draft.rules) if (rule.faces.includes(face)) rule.faces = [...new Set([...rule.faces, ...others])];
+	// Drawn paths are of one face alone.
+	const isShared = (rule: Rule) => rule.faces.includes(face) && !rule.where.some((c) => c.kind === 'path');
+	for (const rule of draft.rules) if (isShared(rule)) rule.faces = [...new Set([...rule.faces, ...others])];
 }
 
 /** Takes a kit out of all rules, and out of what is set by hand. */

@@ -11,7 +11,7 @@ import { addMass, arrayMass, changeMass, copyMass } from '../../../src/lib/edito
 import { setAt, valueAt } from '../../../src/lib/editor/paths.ts';
 import { drawnFrom, PROFILE_PRESETS, profileSketch } from '../../../src/lib/editor/profiles.ts';
 import { formOf, type FormItem } from '../../../src/lib/editor/shapeForm.ts';
-import { fullDemo, run, setCount, withoutOpenings } from '../demo.ts';
+import { fullDemo, run, setCount, shippedDemo, withoutOpenings } from '../demo.ts';
 import { tableRows } from '../schedules.ts';
 
 const KINDS = Object.keys(PRESETS) as (keyof typeof PRESETS)[];
@@ -88,6 +88,22 @@ describe('masses of every kind', () => {
 		changeMass(project, 0, (m) => setAt(m.shape, ['roof'], { kind: 'open' }));
 		expect(checkDocument(project).rules.map((r) => r.faces)).deep.equal([walls]);
 	});
+
+	it('copies paths that hang on its faces, with what stands on them, and none that lie in space', async () => {
+		const project = shippedDemo();
+		const lantern = project.masses.findIndex((mass) => mass.id === 'lantern');
+		const key = copyMass(project, lantern, 30_000);
+		const copy = project.paths.filter((p) => p.face === key);
+		expect(copy.map((p) => [p.weave, p.mark === 'LR'])).deep.equal([[45, false]]);
+		const ribs = project.rules.find((r) => r.id === 'lantern-ribs')!;
+		expect([ribs.faces, ribs.where]).deep.equal([
+			['lantern/skin', key],
+			[{ kind: 'path', paths: ['ribs', copy[0]!.id] }]
+		]);
+		expect((await run(checkDocument(project))).warnings.map((w) => w.message)).deep.equal([]);
+		const canopy = copyMass(project, 0, 90_000);
+		expect(project.paths.some((p) => p.face === canopy)).equal(false);
+	}).timeout(60_000);
 
 	it('copies a mass with its kits and marks of its own, and arrays it around an axis', async () => {
 		const project = withMass('dome');

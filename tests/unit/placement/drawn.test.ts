@@ -245,6 +245,42 @@ describe('paths through nodes', () => {
 	});
 });
 
+describe('curves and twins', () => {
+	it('keep the corners of straight lines, whatever the spacing, and close once around', () => {
+		const face = gridOn(rectangle(6000, 4000), 6, 4);
+		const points = [
+			[500, 500],
+			[3100, 700],
+			[2500, 3300]
+		];
+		const drawn = drawPaths([path({ kind: 'curve', points, smooth: false }, { spacing: 5000, closed: true })], face);
+		expect([drawn.start[1], drawn.closed[0]]).deep.equal([3, 1]);
+		const [a, b, c] = pointsOf(drawn, 0) as [Point, Point, Point];
+		expect(far(a, b)).closeTo(Math.hypot(2600, 200), 0.01);
+		expect(far(b, c)).closeTo(Math.hypot(600, 2600), 0.01);
+		expect(far(c, a)).closeTo(Math.hypot(2000, 2800), 0.01);
+		const fine = drawPaths([path({ kind: 'curve', points, smooth: false }, { spacing: 300 })], face);
+		expect(lengthOf(pointsOf(fine, 0))).closeTo(Math.hypot(2600, 200) + Math.hypot(600, 2600), 0.01);
+		const round = pointsOf(
+			drawPaths([path({ kind: 'curve', points, smooth: true }, { spacing: 300, closed: true })], face),
+			0
+		);
+		expect(far(round[0]!, round.at(-1)!)).within(100, 301);
+	});
+
+	it('are told where they cannot be, and never stand twice in one place', () => {
+		const face = gridOn(rectangle(6000, 4000), 6, 4);
+		const keys = new NodeKeys(face);
+		const up = drawPaths([path({ kind: 'traced', from: keys.keyOf(0)!, up: 1, across: 0 }, { mirrored: true })], face);
+		expect([up.count, up.notes.length]).deep.equal([1, 1]);
+		expect(up.notes[0]).match(/twin is itself/);
+		const array = { kind: 'along', way: 'across', every: 2, count: 9 };
+		const picked = [0, 7].map((n) => keys.keyOf(n)!);
+		const some = drawPaths([path({ kind: 'picked', nodes: picked }, { mirrored: true, array })], face);
+		expect(some.notes.join()).match(/no mirrored twin.*4 of 9 copies have room/);
+	});
+});
+
 describe('weaving', () => {
 	/** Lines of a square net, over a plane. */
 	const net = (across: number, up: number) => [

@@ -1,10 +1,12 @@
-import { cos, hypot, sin } from '../../elementary/index.ts';
+import { cos, sin } from '../../elementary/index.ts';
 import { closestPointFinder } from '../../geometry/closestPoint.ts';
-import { evaluateCurve, polyline, segmentsOf, smoothCurve, type Point } from '../../geometry/curve.ts';
+import { distance, type Point } from '../../geometry/curve.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder } from '../../settingout/development.ts';
 import { group } from '../../units/print.ts';
 import type { RuledFace } from '../rules/ruleHosts.ts';
+import { COINCIDENT_MM } from '../../tolerances.ts';
+import { tracePoints } from '../fields/distance.ts';
 import { geodesic } from './geodesic.ts';
 import { NodeKeys } from './nodeKeys.ts';
 import { planeCut } from './planeCut.ts';
@@ -110,6 +112,16 @@ function laid(lists: readonly (readonly Point[])[], start: Uint32Array): Float64
 }
 
 type Tell = (message: string) => void;
+const silent: Tell = () => undefined;
+
+type Traced = Extract<DrawnPath['source'], { kind: 'traced' }>;
+
+/** A traced path and its twin, whose steps across go the other way. */
+function twinsOf(source: Traced, tell: Tell): Traced[] {
+	if (source.across !== 0) return [source, { ...source, across: -source.across }];
+	tell('its mirrored twin is itself, since it takes no steps across; right would be some, or no twin.');
+	return [source];
+}
 
 /** Everything that drawing on one face needs, worked out when it is first asked for. */
 class PathDrawer {
@@ -132,10 +144,8 @@ class PathDrawer {
 	lines(path: DrawnPath, tell: Tell): Line[] {
 		const { array, mirrored, source } = path;
 		if (array?.kind === 'along') return this.alongGrid(path, array, tell);
-		if (mirrored && source.kind === 'traced' && !array) {
-			const twin = { ...path, source: { ...source, across: -source.across } };
-			return [...this.own(path, tell), ...this.own(twin, tell)];
-		}
+		if (mirrored && source.kind === 'traced' && !array)
+			return twinsOf(source, tell).flatMap((twin, k) => this.own({ ...path, source: twin }, k ? silent : tell));
 		const own = this.own(path, tell);
 		if (!array) {
 			if (mirrored)
@@ -168,15 +178,19 @@ class PathDrawer {
 			tell(
 				`${group(size, 0)} places around are no multiple of ${group(every, 0)}, so that the last copy is nearer to the first.`
 			);
-		const twins = mirrored && source.kind === 'traced' ? [source, { ...source, across: -source.across }] : [source];
-		return twins.flatMap((one) => {
+		if (mirrored && source.kind === 'picked')
+			tell('picked nodes have no mirrored twin along the grid; right would be an array around an axis.');
+		const twins = mirrored && source.kind === 'traced' ? twinsOf(source, tell) : [source];
+		return twins.flatMap((one, twin) => {
 			const made: Line[] = [];
 			for (let k = 0; k < Math.min(count ?? most, most); k++) {
 				const by: [number, number] = way === 'across' ? [k * every, 0] : [0, k * every];
-				const lines = this.onNodes({ ...path, source: one }, by, k === 0 ? tell : () => undefined);
+				const lines = this.onNodes({ ...path, source: one }, by, k + twin === 0 ? tell : silent);
 				if (!lines.length) break;
 				made.push(...lines);
 			}
+			if (count !== undefined && made.length < count && twin === 0)
+				tell(`${group(made.length, 0)} of ${group(count, 0)} copies have room on the grid.`);
 			return made;
 		});
 	}
@@ -198,18 +212,37 @@ class PathDrawer {
 					tell('its plane does not cut the face; right would be a point nearer to it, or another direction.');
 				return cuts.map((cut) => this.onFace(cut.points, cut.closed, spacing));
 			}
-			case 'curve': {
-				const finder = new FlatFinder(developmentOf(this.face.charted));
-				const flat = tracedFlat(source.points, source.smooth, closed, spacing);
-				const found = flat.map(([x, y]) => finder.find(x, y));
-				const off = found.findIndex((p) => !p);
-				if (off >= 0) tell('it leaves the face, and is drawn where it is on it.');
-				const points = found.flatMap((p) => (p ? [pointOn(this.face.surface, p.u, p.v).position] : []));
-				return [this.onFace(points, closed && off < 0, spacing)];
-			}
+			case 'curve':
+				return [this.curve(path, source, tell)];
 			case 'free':
 				return [{ points: source.points, closed }];
 		}
+	}
+
+	/** A line drawn on the flat face; each straight piece is parted by itself, so that corners stay. */
+	private curve(
+		{ closed, spacing }: DrawnPath,
+		{ points, smooth }: Extract<DrawnPath['source'], { kind: 'curve' }>,
+		tell: Tell
+	): Line {
+		const finder = new FlatFinder(developmentOf(this.face.charted));
+		const flat = points.map(([x, y]): Point => [x, y, 0]);
+		const corners = tracePoints('line', flat, closed);
+		const spans = smooth
+			? [tracePoints('curve', flat, closed)]
+			: corners.slice(1).map((p, k) => evenly([corners[k]!, p], spacing));
+		let leaves = false;
+		const made = spans.flatMap((span) => {
+			const found = span.map(([x, y]) => finder.find(x, y));
+			leaves ||= found.includes(undefined);
+			const on = found.flatMap((p) => (p ? [pointOn(this.face.surface, p.u, p.v).position] : []));
+			return smooth && on.length > 1 ? this.onFace(on, false, spacing).points : on;
+		});
+		if (leaves) tell('it leaves the face, and is drawn where it is on it.');
+		// Where two pieces meet, and where the line comes back to its first point, that stands once.
+		const apart = made.filter((p, k) => k === 0 || distance(p, made[k - 1]!) > COINCIDENT_MM);
+		const closes = closed && !leaves;
+		return { points: closes ? apart.slice(0, -1) : apart, closed: closes };
 	}
 
 	/** Points as many as the spacing asks for, evenly along a way on the face, each on it. */
@@ -329,33 +362,9 @@ function mirrorLine(line: Line, { x, y }: Axis, through: Point): Line {
 	});
 }
 
-/** Chords of a smooth line from point to point. */
-const CHORDS = 24;
-
-function tracedFlat(
-	points: readonly (readonly [number, number])[],
-	smooth: boolean,
-	closed: boolean,
-	spacing: number
-): (readonly [number, number])[] {
-	const space = points.map(([x, y]): Point => [x, y, 0]);
-	if (!smooth || points.length < 3)
-		return evenly(closed ? [...space, space[0]!] : space, spacing).map(([x, y]) => [x, y] as const);
-	const curve = closed || points.length > 2 ? smoothCurve(space, closed) : polyline(space);
-	const at: number[] = [];
-	for (let s = 0; s < segmentsOf(curve); s++)
-		for (let k = 0; k < CHORDS; k++)
-			at.push(curve.breaks[s]! + ((curve.breaks[s + 1]! - curve.breaks[s]!) * k) / CHORDS);
-	at.push(curve.breaks.at(-1)!);
-	const { position } = evaluateCurve(curve, at);
-	return at.map((_, k) => [position[k * 3]!, position[k * 3 + 1]!] as const);
-}
-
 /** Points evenly along a chain, at most so far apart; its ends are among them. */
 function evenly(points: readonly Point[], spacing: number): Point[] {
-	const lengths = points
-		.slice(1)
-		.map((p, k) => hypot(p[0] - points[k]![0], p[1] - points[k]![1], p[2] - points[k]![2]));
+	const lengths = points.slice(1).map((p, k) => distance(p, points[k]!));
 	const total = lengths.reduce((a, b) => a + b, 0);
 	const count = Math.max(1, Math.ceil(total / spacing));
 	const out: Point[] = [];
