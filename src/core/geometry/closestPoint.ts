@@ -19,8 +19,8 @@ export const closestPoint = (surface: Surface, target: Point) => closestPointFin
 
 /** Finds closest points of one face, which is sampled once. */
 export function closestPointFinder(surface: Surface): (target: Point) => FacePoint & { readonly distance: number } {
-	const us = denser(spanBorders(surface.knotsU, surface.degreeU));
-	const vs = denser(spanBorders(surface.knotsV, surface.degreeV));
+	const us = denser(spanBorders(surface.knotsU, surface.degreeU), STARTS);
+	const vs = denser(spanBorders(surface.knotsV, surface.degreeV), STARTS);
 	const { position } = evaluateGrid(surface, us, vs);
 	return (target) => {
 		let best = 0;
@@ -68,9 +68,10 @@ function stepTowards(surface: Surface, at: FacePoint, target: Point): FacePoint 
 	return undefined;
 }
 
-const denser = (spans: Float64Array) =>
+/** Parameters with so many steps between each two, the given ones among them. */
+export const denser = (borders: ArrayLike<number>, steps: number): Float64Array =>
 	Float64Array.from(
-		[...spans].flatMap((t, k) =>
-			k + 1 < spans.length ? Array.from({ length: STARTS }, (_, i) => t + ((spans[k + 1]! - t) * i) / STARTS) : [t]
+		Array.from(borders).flatMap((t, k) =>
+			k + 1 < borders.length ? Array.from({ length: steps }, (_, i) => t + ((borders[k + 1]! - t) * i) / steps) : [t]
 		)
 	);

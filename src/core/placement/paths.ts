@@ -105,27 +105,53 @@ function withDrawn(lines: Paths, { nodes, drawn }: FaceWithPaths): Paths {
 	const first = nodes.position.length / 3;
 	const behind = lines.corners.length;
 	const counted = Array.from({ length: drawn.count }, (_, k) => k + 1);
-	const cornerStart = Uint32Array.from([...lines.cornerStart, ...drawn.start.subarray(1).map((s) => s + behind)]);
-	const corners = Uint32Array.from([
-		...lines.corners,
-		...Array.from(drawn.position.subarray(0, drawn.position.length / 3), (_, k) => first + k)
-	]);
+	const points = Uint32Array.from({ length: drawn.position.length / 3 }, (_, k) => first + k);
+	const cornerStart = joined(
+		lines.cornerStart,
+		drawn.start.subarray(1).map((s) => s + behind)
+	);
+	const corners = joined(lines.corners, points);
 	const closed = [...lines.closed, ...drawn.closed];
 	const line = [...lines.line, ...counted];
-	const position = Float64Array.from([...nodes.position, ...drawn.position]);
-	const pointNormal = Float64Array.from([...nodes.normal, ...drawn.normal]);
+	const { position, normal: pointNormal } = pointsBehind(nodes, drawn);
 	return {
 		cornerStart,
 		corners,
 		closed: Uint8Array.from(closed),
 		line: Uint32Array.from(line),
-		piece: Uint32Array.from([...lines.piece, ...counted.map(() => 0)]),
+		piece: joined(lines.piece, new Uint32Array(drawn.count)),
 		way: Uint8Array.from([...lines.way, ...counted.map(() => DRAWN)]),
 		position,
 		pointNormal,
 		normal: pathNormals({ position, normal: pointNormal }, cornerStart, corners),
 		reading: (name) => readPaths(position, { cornerStart, corners, closed, line }, name)
 	};
+}
+
+function joined<A extends Uint32Array | Float64Array>(a: A, b: A): A {
+	const out = new (a.constructor as new (length: number) => A)(a.length + b.length);
+	out.set(a);
+	out.set(b, a.length);
+	return out;
+}
+
+type Points = Pick<FaceWithPaths['nodes'], 'position' | 'normal'>;
+const known = new WeakMap<DrawnPaths, { readonly nodes: Points; readonly all: Points }>();
+
+/** Nodes with the points of drawn paths behind them, put together once however many kits stand on paths. */
+function pointsBehind(nodes: Points, drawn: DrawnPaths): Points {
+	const there = known.get(drawn);
+	if (there?.nodes === nodes) return there.all;
+	const all = { position: joined(nodes.position, drawn.position), normal: joined(nodes.normal, drawn.normal) };
+	known.set(drawn, { nodes, all });
+	return all;
+}
+
+/** Length of each drawn path from point to point, mm. O(points). */
+export function drawnLengths({ start, position, closed, count }: DrawnPaths): Float64Array {
+	const corners = Uint32Array.from({ length: position.length / 3 }, (_, k) => k);
+	const line = Array.from({ length: count }, (_, k) => k + 1);
+	return readPaths(position, { cornerStart: start, corners, closed: [...closed], line }, 'length')!;
 }
 
 /** The drawn paths of a face alone. */

@@ -1,5 +1,5 @@
 import type { DrawnPaths } from '../placement/drawn/drawPaths.ts';
-import { drawnPathsOf } from '../placement/paths.ts';
+import { drawnLengths } from '../placement/paths.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
 import type { HostKind } from '../readings/definition.ts';
 import { countCells } from '../formats/summary/summarise.ts';
@@ -84,7 +84,7 @@ function viewDrawn(face: FaceModel, origin: Point): DrawnView {
 		start: start.slice(),
 		closed: closed.slice(),
 		points: Float32Array.from(position, (x, o) => x - origin[o % 3]!),
-		lengths: drawnPathsOf(face).reading('length')!
+		lengths: drawnLengths(face.drawn)
 	};
 }
 

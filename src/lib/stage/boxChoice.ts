@@ -22,7 +22,11 @@ export function cellsInBox(faces: readonly FaceView[], camera: Camera, box: Pict
 		for (let cell = 0; cell < cellCount; cell++) {
 			const ring = corners.subarray(cornerStart[cell], cornerStart[cell + 1]);
 			middle.set(0, 0, 0);
-			for (const n of ring) middle.add({ x: nodes[n * 3]!, y: nodes[n * 3 + 1]!, z: nodes[n * 3 + 2]! } as Vector3);
+			for (const n of ring) {
+				middle.x += nodes[n * 3]!;
+				middle.y += nodes[n * 3 + 1]!;
+				middle.z += nodes[n * 3 + 2]!;
+			}
 			middle.multiplyScalar(METRES_PER_MM / ring.length);
 			const [nx, ny, nz] = newell(nodes, ring.length, (k) => ring[k]! * 3);
 			if (nx * (eye.x - middle.x) + ny * (eye.y - middle.y) + nz * (eye.z - middle.z) <= 0) continue;

@@ -4,7 +4,7 @@ import type { Model } from '../../project/pipeline.ts';
 import { plainWords, whereInWords } from '../../placement/rules/sentence.ts';
 import type { Rule, RuleSet } from '../../placement/rules/schema.ts';
 import { namesOf } from '../../project/ruleNames.ts';
-import { drawnPathsOf } from '../../placement/paths.ts';
+import { drawnLengths } from '../../placement/paths.ts';
 import { placedParts } from '../../schedule/parts.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
@@ -95,7 +95,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 
 function summarisePaths({ paths }: Project, face: FaceModel): ModelSummary['paths'] {
 	const { ids, marks, start } = face.drawn;
-	const lengths = drawnPathsOf(face).reading('length')!;
+	const lengths = drawnLengths(face.drawn);
 	return ids.map((id, k) => ({
 		id,
 		name: paths.find((p) => p.id === id)!.name,

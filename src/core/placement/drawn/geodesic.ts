@@ -1,6 +1,6 @@
-import { hypot, sin } from '../../elementary/index.ts';
+import { sin } from '../../elementary/index.ts';
 import { closestPointFinder } from '../../geometry/closestPoint.ts';
-import type { Point } from '../../geometry/curve.ts';
+import { distance, type Point } from '../../geometry/curve.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import { GEODESIC_RESIDUAL } from '../../tolerances.ts';
@@ -46,14 +46,12 @@ function straighten(way: Point[], onFace: (p: Point) => Point): void {
 		for (const odd of [1, 2])
 			for (let k = odd; k + 1 < way.length; k += 2) {
 				const next = onFace(between(way[k]!, between(way[k - 1]!, way[k + 1]!, 0.5), over));
-				most = Math.max(most, far(next, way[k]!));
+				most = Math.max(most, distance(next, way[k]!));
 				way[k] = next;
 			}
-		if (most < far(way[0]!, way.at(-1)!) * GEODESIC_RESIDUAL) return;
+		if (most < distance(way[0]!, way.at(-1)!) * GEODESIC_RESIDUAL) return;
 	}
 }
-
-const far = (a: Point, b: Point) => hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 const between = (a: Point, b: Point, share: number): Point => [
 	a[0] + (b[0] - a[0]) * share,

@@ -1,5 +1,6 @@
 import { hypot } from '../../elementary/index.ts';
-import type { Point } from '../../geometry/curve.ts';
+import { denser } from '../../geometry/closestPoint.ts';
+import { distance, type Point } from '../../geometry/curve.ts';
 import { evaluateGridPoints } from '../../geometry/evaluate.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
 import { spanBorders } from '../../geometry/quadrature.ts';
@@ -22,8 +23,8 @@ export interface CutLine {
  * point standing once. Crossings of the sides of a fine net, each brought onto the plane by halving. O(net).
  */
 export function planeCut(surface: Surface, point: Point, normal: Point): CutLine[] {
-	const us = denser(spanBorders(surface.knotsU, surface.degreeU));
-	const vs = denser(spanBorders(surface.knotsV, surface.degreeV));
+	const us = denser(spanBorders(surface.knotsU, surface.degreeU), SAMPLES);
+	const vs = denser(spanBorders(surface.knotsV, surface.degreeV), SAMPLES);
 	const { position } = evaluateGridPoints(surface, us, vs);
 	const size = hypot(...normal);
 	const over = (p: ArrayLike<number>, o = 0) =>
@@ -116,14 +117,4 @@ function chained(pieces: readonly (readonly { readonly key: number; readonly at:
 	});
 }
 
-const lengthOf = (points: readonly Point[]) =>
-	points
-		.slice(1)
-		.reduce((sum, p, k) => sum + hypot(p[0] - points[k]![0], p[1] - points[k]![1], p[2] - points[k]![2]), 0);
-
-function denser(borders: readonly number[] | Float64Array): Float64Array {
-	const out: number[] = [];
-	for (let k = 0; k + 1 < borders.length; k++)
-		for (let s = 0; s < SAMPLES; s++) out.push(borders[k]! + ((borders[k + 1]! - borders[k]!) * s) / SAMPLES);
-	return Float64Array.from([...out, borders[borders.length - 1]!]);
-}
+const lengthOf = (points: readonly Point[]) => points.slice(1).reduce((sum, p, k) => sum + distance(p, points[k]!), 0);

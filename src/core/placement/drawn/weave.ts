@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { cos, hypot } from '../../elementary/index.ts';
-import type { Point } from '../../geometry/curve.ts';
+import { distance, type Point } from '../../geometry/curve.ts';
+import { dot, minus } from '../../geometry/vectors.ts';
 import { COINCIDENT_MM, CROSSING_SHARE } from '../../tolerances.ts';
 
 /** A chain of points with unit normals. */
@@ -33,20 +34,31 @@ const BETWEEN = 1;
  */
 export function weave(chains: readonly Chain[], offset: number): Woven {
 	const crossings = crossingsOf(chains);
-	const { over, failed } = colour(chains, crossings);
+	const met = metBy(chains.length, crossings);
+	const { over, failed } = colour(chains, met, crossings.length);
 	const woven = chains.map((chain, c) => {
-		const own = crossings
-			.flatMap(({ chains: pair, along }, k) =>
-				pair[0] === c
-					? [{ at: along[0], height: over[k]! * offset }]
-					: pair[1] === c
-						? [{ at: along[1], height: -over[k]! * offset }]
-						: []
-			)
-			.sort((a, b) => a.at - b.at);
-		return own.length ? raised(chain, own) : chain;
+		const heights = met[c]!.map(({ crossing, at, side }) => ({ at, height: over[crossing]! * side * offset }));
+		return heights.length ? raised(chain, heights) : chain;
 	});
 	return { chains: woven, crossings: crossings.length, failed };
+}
+
+/** A crossing as one of its chains meets it: how far along, mm, and 1 for the first of the two chains, else -1. */
+interface Met {
+	readonly crossing: number;
+	readonly at: number;
+	readonly side: 1 | -1;
+}
+
+/** By chain: the crossings along it, in order. */
+function metBy(count: number, crossings: readonly Crossing[]): Met[][] {
+	const met: Met[][] = Array.from({ length: count }, () => []);
+	crossings.forEach(({ chains: [a, b], along }, crossing) => {
+		met[a]!.push({ crossing, at: along[0], side: 1 });
+		met[b]!.push({ crossing, at: along[1], side: -1 });
+	});
+	for (const own of met) own.sort((a, b) => a.at - b.at);
+	return met;
 }
 
 function crossingsOf(chains: readonly Chain[]): Crossing[] {
@@ -102,7 +114,7 @@ interface Side {
 
 function sidesOf({ points, closed }: Chain): Side[] {
 	const ends = closed ? [...points.slice(1), points[0]!] : points.slice(1);
-	const lengths = ends.map((to, k) => far(points[k]!, to));
+	const lengths = ends.map((to, k) => distance(points[k]!, to));
 	const total = lengths.reduce((a, b) => a + b, 0);
 	let start = 0;
 	return ends.map((to, k) => {
@@ -112,8 +124,6 @@ function sidesOf({ points, closed }: Chain): Side[] {
 	});
 }
 
-const far = (a: Point, b: Point) => hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-
 function boxOf(points: readonly Point[]): Box {
 	const of = (pick: (...n: number[]) => number) =>
 		[0, 1, 2].map((c) => pick(...points.map((p) => p[c]!))) as unknown as Point;
@@ -122,8 +132,6 @@ function boxOf(points: readonly Point[]): Box {
 
 /** Where two lines from point to point are nearest to each other (Ericson, Real-Time Collision Detection, 5.1.9; from memory). */
 function nearest(a: Point, b: Point, c: Point, d: Point): { s: number; t: number; far: number } {
-	const minus = (p: Point, q: Point) => [p[0] - q[0], p[1] - q[1], p[2] - q[2]] as const;
-	const dot = (p: Point, q: Point) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
 	const [u, v, w] = [minus(b, a), minus(d, c), minus(a, c)];
 	const [uu, uv, vv, uw, vw] = [dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)];
 	const clamp = (x: number) => Math.max(0, Math.min(1, x));
@@ -132,31 +140,30 @@ function nearest(a: Point, b: Point, c: Point, d: Point): { s: number; t: number
 	const t = clamp((uv * s + vw) / vv);
 	s = clamp((uv * t - uw) / uu);
 	const at = (p: Point, way: Point, k: number): Point => [p[0] + way[0] * k, p[1] + way[1] * k, p[2] + way[2] * k];
-	return { s, t, far: far(at(a, u, s), at(c, v, t)) };
+	return { s, t, far: distance(at(a, u, s), at(c, v, t)) };
 }
 
 /** By crossing: 1 where the first of its chains goes over, else -1. */
-function colour(chains: readonly Chain[], crossings: readonly Crossing[]): { over: Int8Array; failed: number } {
-	const over = new Int8Array(crossings.length);
-	/** Neighbours along a chain, and whether the first chain of both is the same side of the crossing. */
-	const links: { readonly to: number; readonly sign: number }[][] = crossings.map(() => []);
-	chains.forEach((chain, c) => {
-		const own = crossings
-			.flatMap(({ chains: pair, along }, k) =>
-				pair[0] === c ? [{ k, at: along[0], side: 1 }] : pair[1] === c ? [{ k, at: along[1], side: -1 }] : []
-			)
-			.sort((a, b) => a.at - b.at);
+function colour(
+	chains: readonly Chain[],
+	met: readonly (readonly Met[])[],
+	crossings: number
+): { over: Int8Array; failed: number } {
+	const over = new Int8Array(crossings);
+	/** Neighbours along a chain, and whether the first chains of both go the same way over. */
+	const links: { readonly to: number; readonly sign: number }[][] = Array.from({ length: crossings }, () => []);
+	met.forEach((own, c) =>
 		own.forEach((one, k) => {
-			const next = own[k + 1] ?? (chain.closed && own.length > 1 ? own[0] : undefined);
-			if (!next || next.k === one.k) return;
+			const next = own[k + 1] ?? (chains[c]!.closed && own.length > 1 ? own[0] : undefined);
+			if (!next || next.crossing === one.crossing) return;
 			// The chain changes its side: seen from the first chains of both that is one sign.
 			const sign = -one.side * next.side;
-			links[one.k]!.push({ to: next.k, sign });
-			links[next.k]!.push({ to: one.k, sign });
-		});
-	});
+			links[one.crossing]!.push({ to: next.crossing, sign });
+			links[next.crossing]!.push({ to: one.crossing, sign });
+		})
+	);
 	let failed = 0;
-	for (let first = 0; first < crossings.length; first++) {
+	for (let first = 0; first < crossings; first++) {
 		if (over[first] !== 0) continue;
 		over[first] = 1;
 		const queue = [first];

@@ -95,7 +95,7 @@ function trimPart(
 	meshesByRow(part.geometry, hosts.length).forEach((meshes, row) => {
 		const taken = takenOf(hosts[row]!);
 		try {
-			const before = isBar(part) ? wholeBars(part, row, meshes) : meshes.flatMap((m) => [measureWhole(part, m, taken)]);
+			const before = isBar(part) ? wholeBars(part, row, meshes) : meshes.map((m) => measureWhole(part, m, taken));
 			const trimmed = isBar(part)
 				? trimBars(before, part.pieces[row] === 1, taken, solids)
 				: before.flatMap((m) => trimOther(part, m, taken, solids));

@@ -22,8 +22,8 @@ export interface TrimmedSheet {
 }
 
 /**
- * What is left of a thin sheet, piece by piece; nothing is told where nothing is taken off it. Its triangles are parted along the lines that took something off, however
- * steep they stand to the cell. O(triangles x sides of the lines).
+ * What is left of a thin sheet, piece by piece; nothing is told where nothing is taken off it. Its triangles are parted
+ * along the lines that took something off, however steep they stand to the cell. O(triangles x sides of the lines).
  */
 export function trimSheet(mesh: Mesh, { frame, pieces }: TakenOff): TrimmedSheet[] | undefined {
 	const { positions, triangles } = mesh;
