@@ -7,16 +7,22 @@ import { setCount } from '../unit/demo.ts';
 /** Cells of the canopy in these tests: 12 columns, 10 rows. */
 const CELLS = 120;
 
+/** A canopy of 12 columns and 10 rows, open at its placement; answers its id. */
+async function smallCanopy(page: Page): Promise<string> {
+	const id = await createProject((p) => {
+		setCount(p, 0, 'across', 12);
+		setCount(p, 0, 'up', 10);
+	});
+	await openProject(page, id, 'placement');
+	return id;
+}
+
 describe('placement', function () {
 	this.timeout(60_000);
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {
-		id = await createProject((p) => {
-			setCount(p, 0, 'across', 12);
-			setCount(p, 0, 'up', 10);
-		});
-		await openProject(at.page, id, 'placement');
+		id = await smallCanopy(at.page);
 	});
 	const rules = async () => (await savedProject(id)).rules;
 	const panels = (page: Page) => page.getByRole('region', { name: 'Rules of Panels' });
@@ -399,11 +405,7 @@ describe('drawn paths', function () {
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {
-		id = await createProject((p) => {
-			setCount(p, 0, 'across', 12);
-			setCount(p, 0, 'up', 10);
-		});
-		await openProject(at.page, id, 'placement');
+		id = await smallCanopy(at.page);
 	});
 	const add = async (page: Page, kind: string) => {
 		await page.getByRole('button', { name: 'Add a path' }).click();
@@ -454,11 +456,17 @@ describe('drawn paths', function () {
 		await shows(panel, /7 points/);
 		await panel.getByLabel('until the border').uncheck();
 		await shows(page.getByRole('status'), /ends after 6 steps, where no node is further on; 8 are asked/);
+		await panel.getByLabel('until the border').check();
+		await saved(page);
+		expect((await first()).source).not.property('most');
 		await panel.getByLabel('Copies').selectOption('along the grid');
 		await enter(page, 'Every', '4');
 		await shows(panel, /\d × 7 points/);
 		await saved(page);
 		expect(await first()).deep.include({ array: { kind: 'along', way: 'across', every: 4 } });
+		await panel.getByLabel('as many as have room').uncheck();
+		await shows(page.getByRole('status'), /\d of 4 copies have room on the grid/);
+		await panel.getByLabel('as many as have room').check();
 		await add(page, 'Cut by a plane');
 		await shows(panel, /points, \d+\.\d m/);
 		await add(page, 'Shortest way on the face');

@@ -6,6 +6,12 @@ type Step = KitInput['steps'][number];
 /** Steps that are told their type where they are made. */
 export const steps = (...all: Step[]): Step[] => all;
 
+/** The host's own line, and that line moved by the parameter “off” along the normals of its points. */
+export const AWAY = steps(
+	{ kind: 'outline', name: 'path' },
+	{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' }
+);
+
 interface More {
 	formula?: string;
 	group?: string;

@@ -1,5 +1,5 @@
 import type { KitInput } from '../schema.ts';
-import { count, length, material, wall, wallWithin } from './fields.ts';
+import { AWAY, count, length, material, wall, wallWithin } from './fields.ts';
 
 const edges = { kind: 'edge', edges: [] } satisfies KitInput['host'];
 const cutBack = length('cutBack', 'Cut back', 40, 0, 1000, { help: 'At each end, to leave room for the node' });
@@ -159,8 +159,7 @@ const PATH_TUBE: KitInput = {
 		material('finish', 'Material', 'steel')
 	],
 	steps: [
-		{ kind: 'outline', name: 'path' },
-		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		...AWAY,
 		{ kind: 'line', name: 'axis', through: ['away'], shape: 'smooth', pieces: 4 },
 		{
 			kind: 'bar',
@@ -189,8 +188,7 @@ const RODS: KitInput = {
 		material('finish', 'Material', 'stainless')
 	],
 	steps: [
-		{ kind: 'outline', name: 'path' },
-		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		...AWAY,
 		{ kind: 'value', name: 'bays', quantity: 'count', value: 'max(least, ceil(length(away) / spacing))' },
 		{ kind: 'repeat', name: 'bay', of: 'away', amount: 'bays' },
 		{ kind: 'outline', name: 'span', on: 'bay' },

@@ -1,5 +1,5 @@
 import type { KitInput } from '../schema.ts';
-import { length, material, ratio } from './fields.ts';
+import { AWAY, length, material, ratio } from './fields.ts';
 
 const OFF = length('off', 'Off the path', 0, -5000, 5000, { help: 'Along the normals; below 0 inwards' });
 const HOST = { kind: 'path', along: 'up', every: 1 } as const;
@@ -16,8 +16,7 @@ const RIB: KitInput = {
 		material('finish', 'Material', 'timber')
 	],
 	steps: [
-		{ kind: 'outline', name: 'path' },
-		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		...AWAY,
 		{ kind: 'line', name: 'axis', through: ['away'], shape: 'smooth', pieces: 2 },
 		{
 			kind: 'bar',
@@ -45,8 +44,7 @@ const CABLE: KitInput = {
 		material('finish', 'Material', 'stainless')
 	],
 	steps: [
-		{ kind: 'outline', name: 'path' },
-		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		...AWAY,
 		{ kind: 'each', name: 'span', of: 'away', what: 'sides' },
 		{ kind: 'outline', name: 'chord', on: 'span' },
 		{ kind: 'middle', name: 'half', on: 'span', of: ['chord'] },
@@ -97,8 +95,7 @@ const BALLS: KitInput = {
 	host: HOST,
 	parameters: [length('diameter', 'Diameter', 120, 5, 5000), OFF, material('finish', 'Material', 'steel')],
 	steps: [
-		{ kind: 'outline', name: 'path' },
-		{ kind: 'lift', name: 'away', of: 'path', distance: 'off', towards: 'corners' },
+		...AWAY,
 		{ kind: 'each', name: 'stop', of: 'away', what: 'corners' },
 		{ kind: 'corner', name: 'here', on: 'stop', corner: 0 },
 		{ kind: 'ball', name: 'body', on: 'stop', at: 'here', radius: 'diameter / 2' },

@@ -210,6 +210,7 @@
 						/>{name}</label
 					>
 				{/each}
+				<p class="text-small text-soft">Such a rule takes no lines of the setting-out.</p>
 			</div>
 		{:else if inner.kind === 'role'}
 			<select

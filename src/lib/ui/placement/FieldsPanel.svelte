@@ -1,7 +1,5 @@
 <script lang="ts">
-	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { DropdownMenu } from 'bits-ui';
 	import {
 		addFieldTo,
 		FIELD_LABELS,
@@ -12,6 +10,7 @@
 	} from '$lib/editor/fields.ts';
 	import { pickedPicture } from '$lib/editor/pictureFile.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import KindMenu from '../KindMenu.svelte';
 	import FieldForm from './FieldForm.svelte';
 
 	const work = useWorkspace();
@@ -38,6 +37,11 @@
 		);
 		if (!error) show(id);
 	}
+	/** A picture comes last, since it asks for its file. */
+	const KINDS = [
+		...Object.entries(FIELD_LABELS).filter(([kind]) => kind !== 'picture'),
+		['picture', `${FIELD_LABELS.picture} …`] as const
+	];
 	let file: HTMLInputElement;
 	async function addPicture() {
 		const picked = await pickedPicture(file);
@@ -68,30 +72,12 @@
 		>
 			Fields
 		</h3>
-		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="rounded p-1 text-soft hover:text-patina" aria-label="Add a field" title="Add a field"
-				><Plus size={14} /></DropdownMenu.Trigger
-			>
-			<DropdownMenu.Portal>
-				<DropdownMenu.Content
-					align="end"
-					sideOffset={4}
-					class="z-40 rounded-md border border-rule bg-sheet p-1 text-ink shadow-lg"
-					aria-label="Kinds of fields"
-				>
-					{#each Object.entries(FIELD_LABELS).filter(([kind]) => kind !== 'picture') as [kind, label] (kind)}
-						<DropdownMenu.Item
-							class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
-							onSelect={() => add(kind as FieldKind)}>{label}</DropdownMenu.Item
-						>
-					{/each}
-					<DropdownMenu.Item
-						class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
-						onSelect={() => file.click()}>{FIELD_LABELS.picture} …</DropdownMenu.Item
-					>
-				</DropdownMenu.Content>
-			</DropdownMenu.Portal>
-		</DropdownMenu.Root>
+		<KindMenu
+			label="Add a field"
+			list="Kinds of fields"
+			kinds={KINDS}
+			onchoose={(kind) => (kind === 'picture' ? file.click() : add(kind as FieldKind))}
+		/>
 	</div>
 	<input
 		bind:this={file}

@@ -2,6 +2,7 @@
 	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
 	import type { RuleSet } from '$core/placement/rules/schema.ts';
 	import { group } from '$core/units/print.ts';
+	import { keyOf } from '$lib/editor/cellKeys.ts';
 	import { covers, liftFrom, setByHand, type HandLook } from '$lib/editor/byHand.ts';
 	import { HOST_WAYS, handHosts, type HandKind } from '$lib/editor/handHosts.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
@@ -22,7 +23,6 @@
 	let asked = $state('all');
 	const way = $derived(Object.hasOwn(ways, asked) ? asked : 'all');
 	const hosts = $derived(view ? handHosts(view, chosen, kind, way) : []);
-	const cells = $derived(view ? handHosts(view, chosen, 'cell', 'all').map((h) => h.key) : []);
 	const keys = $derived(hosts.map((h) => h.key));
 	const kits = $derived(work.project.kits.filter((k) => setHostOf(k.host) === kind));
 	let error = $state<string>();
@@ -70,13 +70,14 @@
 			...(turn ? { turn } : {})
 		};
 	}
+	const cells = () => (view ? chosen.map((a) => keyOf(view, a)) : []);
 	function toZone(zone: string) {
-		const on = cells;
+		const on = cells();
 		error = work.editor.commit('Put cells into a zone', (draft) => void intoZone(draft, on, zone || undefined));
 	}
 	function toRule() {
 		let id = '';
-		const [to, on, place] = [set.id, cells, kit?.id ?? kits[0]?.id ?? null];
+		const [to, on, place] = [set.id, cells(), kit?.id ?? kits[0]?.id ?? null];
 		error = work.editor.commit('Make a rule of chosen cells', (draft) => (id = ruleForCells(draft, to, on, place)));
 		if (!error) [work.placement.set, work.placement.rule] = [to, id];
 	}

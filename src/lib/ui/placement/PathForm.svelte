@@ -25,8 +25,10 @@
 	const commit = (label: string, change: (path: DrawnPath) => void) => work.editor.commit(label, edit(change));
 	const set = (fields: Partial<DrawnPath>, label = 'Change a path') =>
 		(error = commit(label, (p) => void Object.assign(p, fields)));
-	const setSource = (fields: object) =>
-		commit('Change a path', (p) => (p.source = { ...p.source, ...fields } as DrawnPath['source']));
+	/** With some fields changed; one that is undefined is left out, as documents have it. */
+	const merged = <T extends object>(whole: T, fields: object): T =>
+		Object.fromEntries(Object.entries({ ...whole, ...fields }).filter(([, value]) => value !== undefined)) as T;
+	const setSource = (fields: object) => commit('Change a path', (p) => (p.source = merged(p.source, fields)));
 	const AXES = ['East', 'North', 'Up'] as const;
 
 	function draw() {
@@ -46,8 +48,7 @@
 			else delete p.array;
 		});
 	}
-	const setArray = (fields: object) =>
-		commit('Copy a path', (p) => (p.array = { ...p.array!, ...fields } as DrawnPath['array']));
+	const setArray = (fields: object) => commit('Copy a path', (p) => (p.array = merged(p.array!, fields)));
 </script>
 
 {#snippet number(label: string, value: number, quantity: Quantity, take: (v: number) => string | undefined, help = '')}
@@ -180,6 +181,15 @@
 			(every) => setArray({ every }),
 			'So many places of the grid further on'
 		)}
+		{@render tick(
+			'as many as have room',
+			array.count === undefined,
+			(on) => void setArray({ count: on ? undefined : 4 }),
+			'Around a closed face all around'
+		)}
+		{#if array.count !== undefined}
+			{@render number('How many', array.count, 'count', (count) => setArray({ count }))}
+		{/if}
 	{:else if path.array?.kind === 'around'}
 		{@const array = path.array}
 		{@render number(

@@ -1,7 +1,5 @@
 <script lang="ts">
-	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { DropdownMenu } from 'bits-ui';
 	import { group, printFull } from '$core/units/print.ts';
 	import {
 		addPath,
@@ -12,6 +10,7 @@
 		type PathStart
 	} from '$lib/editor/drawnPaths.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import KindMenu from '../KindMenu.svelte';
 	import PathForm from './PathForm.svelte';
 
 	const work = useWorkspace();
@@ -58,26 +57,12 @@
 		<h3 id="paths-heading" class="heading" title="Chains of points of your own, which kits for paths stand on">
 			Paths on this face
 		</h3>
-		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="rounded p-1 text-soft hover:text-patina" aria-label="Add a path" title="Add a path"
-				><Plus size={14} /></DropdownMenu.Trigger
-			>
-			<DropdownMenu.Portal>
-				<DropdownMenu.Content
-					align="end"
-					sideOffset={4}
-					class="z-40 rounded-md border border-rule bg-sheet p-1 text-ink shadow-lg"
-					aria-label="Kinds of paths"
-				>
-					{#each Object.entries(PATH_LABELS) as [kind, label] (kind)}
-						<DropdownMenu.Item
-							class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
-							onSelect={() => void add(kind as PathKind)}>{label}</DropdownMenu.Item
-						>
-					{/each}
-				</DropdownMenu.Content>
-			</DropdownMenu.Portal>
-		</DropdownMenu.Root>
+		<KindMenu
+			label="Add a path"
+			list="Kinds of paths"
+			kinds={Object.entries(PATH_LABELS)}
+			onchoose={(kind) => void add(kind as PathKind)}
+		/>
 	</div>
 	{#if paths.length === 0}
 		<p class="text-small text-soft">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import FieldRange from '../FieldRange.svelte';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
 
@@ -32,25 +33,5 @@
 		help="Distance of a second layer outside (or, below 0, inside), so that cells become boxes; 0 for none"
 	/>
 {:else}
-	<PathChoice
-		of="face"
-		path={['settingOut', 'layer', 'field']}
-		label="Field"
-		help="Fields are made under Placement"
-		options={fields.map(({ id, name }) => [id, name] as const)}
-	/>
-	<PathNumber
-		of="face"
-		path={['settingOut', 'layer', 'from']}
-		label="Where least"
-		quantity="length"
-		help="Distance where the field is least"
-	/>
-	<PathNumber
-		of="face"
-		path={['settingOut', 'layer', 'to']}
-		label="Where greatest"
-		quantity="length"
-		help="Distance where the field is greatest"
-	/>
+	<FieldRange path={['settingOut', 'layer']} quantity="length" what="Distance" />
 {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import FieldRange from '../FieldRange.svelte';
 	import PathChoice from '../PathChoice.svelte';
 	import PathNumber from '../PathNumber.svelte';
 
@@ -36,26 +37,11 @@
 	{options}
 />
 {#if grading?.kind === 'field'}
-	<PathChoice
-		of="face"
-		path={['tiling', 'grading', 'field']}
-		label="Field"
-		help="Fields are made under Placement; those of readings or painted on cells come too late for this"
-		options={fields.map(({ id, name }) => [id, name] as const)}
-	/>
-	<PathNumber
-		of="face"
-		path={['tiling', 'grading', 'from']}
-		label="Where least"
+	<FieldRange
+		path={['tiling', 'grading']}
 		quantity="ratio"
-		help="Size of cells where the field is least, as a share of the mean one"
-	/>
-	<PathNumber
-		of="face"
-		path={['tiling', 'grading', 'to']}
-		label="Where greatest"
-		quantity="ratio"
-		help="Size of cells where the field is greatest, as a share of the mean one"
+		what="Size of cells, as a share of the mean one,"
+		note="; those of readings or painted on cells come too late for this"
 	/>
 {:else if grading && grading.kind !== 'even'}
 	<button class="button my-1 w-full justify-center" onclick={draw}
