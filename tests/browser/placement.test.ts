@@ -465,7 +465,8 @@ describe('drawn paths', function () {
 		await saved(page);
 		expect(await first()).deep.include({ array: { kind: 'along', way: 'across', every: 4 } });
 		await panel.getByLabel('as many as have room').uncheck();
-		await shows(page.getByRole('status'), /\d of 4 copies have room on the grid/);
+		await enter(page, 'How many', '40');
+		await shows(page.getByRole('status'), /\d of 40 copies have room on the grid/);
 		await panel.getByLabel('as many as have room').check();
 		await add(page, 'Cut by a plane');
 		await shows(panel, /points, \d+\.\d m/);
