@@ -28,7 +28,8 @@
 	function draw(picture: KitPicture | undefined) {
 		const scale = Math.min(2, devicePixelRatio) * size;
 		canvas.width = canvas.height = scale;
-		const context = canvas.getContext('2d')!;
+		// Thousands of small triangles: quicker by the processor than by way of the graphics card, and no card's context each.
+		const context = canvas.getContext('2d', { willReadFrequently: true })!;
 		if (!picture) return;
 		const margin = 0.05 * scale;
 		const at = (v: number) => margin + v * (scale - 2 * margin);
