@@ -155,3 +155,6 @@ export const BESIDE_SHARE = 1e-9;
 
 /** Ratio of the greatest density. Seeds have at least this much of it around them, so that every cell has a middle. */
 export const LEAST_DENSITY = 1e-6;
+
+/** Ratio of how far bars flow into each other. A point of their skin this near to the blended body is on it. */
+export const ON_BLEND = 1e-4;

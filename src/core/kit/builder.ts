@@ -9,7 +9,7 @@ import { BLOCK, compileFormula, type Named, type Scope, type Term } from './form
 import { dimensionOf, PLAIN } from './formula/dimension.ts';
 import type { Value } from './fields.ts';
 import type { HostKind, HostShape } from './hosts.ts';
-import { PATH_READINGS } from './hostReadings.ts';
+import { PATH_READINGS, ROOM_READINGS } from './hostReadings.ts';
 import type { BuilderWorld, Mould } from './builderWorld.ts';
 import { markFailed } from './sound.ts';
 import { stepList } from './stepsFor.ts';
@@ -37,7 +37,7 @@ interface Inner {
 const READINGS_OF: Readonly<Record<HostKind, Readonly<Record<string, ReadingDefinition>>>> = {
 	cell: CELL_READINGS,
 	box: CELL_READINGS,
-	edge: EDGE_READINGS,
+	edge: { ...EDGE_READINGS, ...ROOM_READINGS },
 	node: NODE_READINGS,
 	path: PATH_READINGS
 };

@@ -10,6 +10,17 @@ export const PATH_READINGS = {
 	points: { label: 'Points', quantity: 'count', meaning: 'How many points it has' }
 } as const satisfies Record<string, ReadingDefinition>;
 
+/** Readings of an edge that hang on what else is placed there. */
+export const ROOM_READINGS = {
+	startRoom: {
+		label: 'Room at the start',
+		quantity: 'length',
+		meaning:
+			'How far from its first node the thickest bars and node pieces there reach along it: a bar cut back by so much is clear of them'
+	},
+	endRoom: { label: 'Room at the end', quantity: 'length', meaning: 'The same at its other node' }
+} as const satisfies Record<string, ReadingDefinition>;
+
 /**
  * Readings of hosts that are no part of a face, such as pieces and trial hosts: those that follow from their
  * points alone. `points` has `corners` points a host, stride 3; the lines of a `ring` run back to their first point.
@@ -76,6 +87,9 @@ function lineReading(
 			});
 		case 'points':
 			return each(() => corners);
+		case 'startRoom':
+		case 'endRoom':
+			return each(() => 0);
 		default:
 			return undefined;
 	}

@@ -7,6 +7,7 @@ import {
 	type Block,
 	type FittedSink,
 	type InstanceSink,
+	type JoinedSink,
 	type KitProgram,
 	type LooseSink,
 	type PartPlan,
@@ -21,6 +22,7 @@ export interface Output extends Quantities {
 	readonly instances: InstanceSink | undefined;
 	mesh: Mesh | undefined;
 	readonly fitted: Map<Mesh, FittedSink> | undefined;
+	readonly joined: JoinedSink | undefined;
 }
 
 /** Room for what a part makes on `total` rows: quantities all 0 in mm, mm2 and mm3. O(rows). */
@@ -49,7 +51,11 @@ export function newOutput(
 		loose: kind === 'loose' ? newLoose() : undefined,
 		instances: kind === 'instances' ? { transforms: new Grow(12 * BLOCK), rows: new Grow() } : undefined,
 		mesh: undefined,
-		fitted: kind === 'fitted' ? new Map() : undefined
+		fitted: kind === 'fitted' ? new Map() : undefined,
+		joined:
+			kind === 'joined'
+				? { ends: new Grow(), radius: new Grow(), rows: new Grow(), softness: 0, deviation: 0 }
+				: undefined
 	};
 }
 
@@ -90,6 +96,8 @@ function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 			return geometry.generate(block, output.loose!, output);
 		case 'fitted':
 			return geometry.generate(block, (mesh) => fittedSink(output.fitted!, mesh), output);
+		case 'joined':
+			return geometry.generate(block, output.joined!);
 	}
 }
 
@@ -97,7 +105,7 @@ function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 function failBroken(
 	{ mask, broken }: PartPlan,
 	block: Block,
-	{ area, length, volume, pieces, loose, instances, fitted }: Output
+	{ area, length, volume, pieces, loose, instances, fitted, joined }: Output
 ): void {
 	if (broken === undefined) return;
 	for (let row = block.from; row < block.from + block.count; row++)
@@ -123,6 +131,7 @@ function failBroken(
 				loose.rows.values[k]!
 			)
 		);
+	if (joined) last(joined.rows, (k) => check(joined.ends.values, k * 6, k * 6 + 6, joined.rows.values[k]!));
 	for (const [mesh, { positions, rows }] of fitted ?? [])
 		last(rows, (k) =>
 			check(positions.values, k * mesh.positions.length, (k + 1) * mesh.positions.length, rows.values[k]!)
@@ -245,6 +254,21 @@ function geometryOf(
 					};
 				})
 			};
+		case 'joined': {
+			const { ends, radius, rows, softness, deviation } = output.joined!;
+			const keep = alive(rows);
+			const bars = keep?.reduce((n, k) => n + k, 0) ?? rows.length;
+			const pick = <A extends Float64Array | Uint32Array>(from: A, stride: number): A =>
+				keep ? keepStrided(from, stride, keep, bars) : from;
+			return {
+				kind: 'joined',
+				ends: pick(ends.float64(), 6),
+				radius: pick(radius.float64(), 1),
+				rows: pick(rowsOf(rows), 1),
+				softness,
+				deviation
+			};
+		}
 		case 'loose':
 			return finishLoose(output.loose!, rowsOf(output.loose!.rows), alive(output.loose!.rows));
 	}

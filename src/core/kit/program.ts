@@ -100,6 +100,22 @@ export interface FittedPlan {
 	readonly generate: (block: Block, sinkFor: (mesh: Mesh) => FittedSink, quantities: Quantities) => void;
 }
 
+/** Round bars that are joined with those of all other hosts. */
+export interface JoinedPlan {
+	readonly kind: 'joined';
+	readonly generate: (block: Block, out: JoinedSink) => void;
+}
+
+export interface JoinedSink {
+	/** Start and end, 6 a bar. */
+	readonly ends: Grow;
+	readonly radius: Grow;
+	/** Host of the run that each bar stands on. */
+	readonly rows: Grow;
+	softness: number;
+	deviation: number;
+}
+
 export interface FittedSink {
 	/** As many points a piece as the mesh has, stride 3. */
 	readonly positions: Grow;
@@ -125,7 +141,7 @@ export interface LooseSink {
 export interface PartPlan {
 	readonly step: PartStep;
 	readonly mask: number;
-	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan;
+	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan | JoinedPlan;
 	/** Code of the fault of hosts on which it would have corners or quantities that are no numbers. */
 	readonly broken?: number;
 	/** Its area on host `h`, mm2, where formulas may ask for it. */

@@ -46,7 +46,22 @@ export interface FittedGeometry {
 	}[];
 }
 
-export type PartGeometry = PatternGeometry | InstanceGeometry | LooseGeometry | FittedGeometry;
+/** Round bars that are one body with all those that they meet; its skin is made when it is drawn. */
+export interface JoinedGeometry {
+	readonly kind: 'joined';
+	/** Start and end of each bar, mm, 6 a bar. */
+	readonly ends: Float64Array;
+	/** By bar, mm. */
+	readonly radius: Float64Array;
+	/** By bar, a row of the result. */
+	readonly rows: Uint32Array;
+	/** How far bars flow into each other, as a share of the radius. */
+	readonly softness: number;
+	/** How far facets may lie within the round surface, mm. */
+	readonly deviation: number;
+}
+
+export type PartGeometry = PatternGeometry | InstanceGeometry | LooseGeometry | FittedGeometry | JoinedGeometry;
 
 export interface PartColumns extends Quantities {
 	readonly step: PartStep;

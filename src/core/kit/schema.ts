@@ -60,6 +60,8 @@ const parameter = z
 			report('default', `there are ${p.choices.length} choices, counted from 0`);
 	});
 
+/** A length among the parameters: how thick the kit is at nodes, so that bars end before it. */
+const section = wordSchema.optional();
 const corners = z.int().min(3).max(MOST_CORNERS);
 const host = z
 	.discriminatedUnion('kind', [
@@ -73,10 +75,13 @@ const host = z
 			edges: z
 				.array(z.enum(['across', 'up', 'diagonal', 'border']))
 				.max(4)
-				.default([])
+				.default([]),
+			/** Where it lies: on the face, on the second layer, there between the middles of neighbouring cells, or from one to the other. */
+			on: z.enum(['face', 'layer', 'middles', 'rising', 'falling']).default('face'),
+			section
 		}),
 		/** A point of the setting-out, with the edges that meet there. */
-		z.strictObject({ kind: z.literal('node'), nodes: z.enum(['all', 'inside', 'border']).default('all') }),
+		z.strictObject({ kind: z.literal('node'), nodes: z.enum(['all', 'inside', 'border']).default('all'), section }),
 		/** A chain of nodes. */
 		z.strictObject({
 			kind: z.literal('path'),
@@ -93,21 +98,29 @@ const host = z
 
 const steps = z.array(STEP_SCHEMA).min(1).max(200);
 
-export const kitSchema = z.strictObject({
-	id,
-	name: label,
-	version: z.int().min(1).default(1),
-	/** What it is for, in a line. */
-	help: z.string().max(300).default(''),
-	host,
-	parameters: z.array(parameter).max(100),
-	steps,
-	/** Other steps for hosts of these numbers of corners. */
-	variants: z
-		.array(z.strictObject({ corners: z.array(corners).min(1).max(62), steps }))
-		.max(20)
-		.default([])
-});
+export const kitSchema = z
+	.strictObject({
+		id,
+		name: label,
+		version: z.int().min(1).default(1),
+		/** What it is for, in a line. */
+		help: z.string().max(300).default(''),
+		host,
+		parameters: z.array(parameter).max(100),
+		steps,
+		/** Other steps for hosts of these numbers of corners. */
+		variants: z
+			.array(z.strictObject({ corners: z.array(corners).min(1).max(62), steps }))
+			.max(20)
+			.default([])
+	})
+	.refine(
+		({ host, parameters }) =>
+			!('section' in host) ||
+			host.section === undefined ||
+			parameters.some((p) => p.name === host.section && p.quantity === 'length'),
+		{ path: ['host', 'section'], message: 'must name a parameter of the kit that is a length' }
+	);
 
 export type Kit = z.output<typeof kitSchema>;
 /** The steps of a kit with those of all its variants. */

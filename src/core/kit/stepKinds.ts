@@ -6,6 +6,7 @@ import { blades } from './steps/blades.ts';
 import { ball, box, combine, cylinder, loft, prism, solid } from './steps/bodies.ts';
 import { corner, outline } from './steps/gather.ts';
 import { innerKit } from './steps/innerKit.ts';
+import { joined } from './steps/joined.ts';
 import { inset } from './steps/inset.ts';
 import { line } from './steps/line.ts';
 import { alongFace, cut, fixed, round, side } from './steps/lines.ts';
@@ -49,6 +50,7 @@ const KINDS = [
 	plate,
 	ribbon,
 	bar,
+	joined,
 	blades,
 	solid,
 	module,
@@ -87,6 +89,7 @@ export const STEP_SCHEMA = z.discriminatedUnion('kind', [
 	plate.schema,
 	ribbon.schema,
 	bar.schema,
+	joined.schema,
 	blades.schema,
 	solid.schema,
 	module.schema,

@@ -42,10 +42,13 @@ export function trialColumns({
 		position,
 		normal: Float64Array.from(normal),
 		...(kind === 'box' ? { upper: Float64Array.from(points.slice(corners).flat()) } : {}),
+		...(kind === 'node' ? { upper: position.map((x, k) => x - LAYER * normal[k % 3]!) } : {}),
 		reading: (name) => PLACE[name] ?? (kind === 'node' ? nodeReading(name, points) : readings(name))
 	};
 }
 
+/** How far inside the second layer of trial nodes lies, mm. */
+const LAYER = 800;
 const OUTSIDE: TrialPoint = [0, -1, 0];
 /** A trial host stands in the first row. */
 const PLACE: Readonly<Record<string, Float64Array>> = {

@@ -1,5 +1,6 @@
 import { transformed } from '../kit/unitBodies.ts';
 import type { InstanceGeometry } from '../kit/result.ts';
+import { fineLevel, joinedMesh, shownLevel } from './joined/joinedMesh.ts';
 import type { PlacedPart } from './place.ts';
 
 /** All parts of one material, as one indexed mesh. */
@@ -169,6 +170,20 @@ function freeSlices({ part: { geometry }, numbers }: DrawnPart, spread: boolean)
 					true
 				);
 			});
+		case 'joined': {
+			const { positions, triangles, barOf } = joinedMesh(geometry, spread ? fineLevel(geometry) : shownLevel(geometry));
+			return [
+				{
+					vertices: positions.length / 3,
+					corners: triangles.length,
+					write(batch, vertex, corner, origin) {
+						for (let k = 0; k < positions.length; k++) batch.positions[vertex * 3 + k] = positions[k]! - origin[k % 3]!;
+						for (const t of triangles) batch.indices[corner++] = vertex + t;
+						if (numbers) barOf.forEach((bar, k) => (batch.numbers![vertex + k] = numbers[geometry.rows[bar]!]!));
+					}
+				}
+			];
+		}
 		case 'loose': {
 			const { positionStart, triangleStart } = geometry;
 			return [

@@ -1,5 +1,6 @@
 import { ZygasterError } from '../errors.ts';
 import { closestPointFinder } from '../geometry/closestPoint.ts';
+import { ROOM_READINGS } from '../kit/hostReadings.ts';
 import type { HostColumns, HostKind } from '../kit/hosts.ts';
 import type { KitHost } from '../kit/schema.ts';
 import { edgeKinds } from '../readings/edgeKinds.ts';
@@ -10,6 +11,7 @@ import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
 import type { DrawnPaths } from './drawn/drawPaths.ts';
 import { DRAWN, kitPaths } from './paths.ts';
+import type { EdgeRooms } from './rooms.ts';
 import { spokesOf } from './spokes.ts';
 
 /** A face that kits are placed on. */
@@ -17,6 +19,8 @@ export interface HostFace extends MeasuredFace {
 	/** Distance of the second layer, mm, the same or by node; 0 without one. */
 	readonly layer: number | Float64Array;
 	readonly drawn?: DrawnPaths;
+	/** What else is placed at the ends of edges; nothing is where left out. */
+	readonly rooms?: () => EdgeRooms | undefined;
 	/** The face as its cells begin, where kits see them turned or mirrored: readings that do not hang on the corners are its. */
 	readonly unturned?: HostFace;
 }
@@ -53,11 +57,7 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 	switch (host.kind) {
 		case 'cell':
 		case 'box': {
-			if (host.kind === 'box' && face.layer === 0)
-				throw new ZygasterError(
-					'kit',
-					'This kit is made for cells with depth; right would be a second layer, whose distance is set under Setting-out.'
-				);
+			if (host.kind === 'box') needsLayer(face, 'cells with depth');
 			return {
 				...common,
 				kind: host.kind,
@@ -71,14 +71,20 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 		case 'edge': {
 			const kinds = host.edges.length ? edgeKinds(nodes, cells) : undefined;
 			const names: readonly string[] = EDGE_READINGS.kind.kinds;
-			const all = countUp(cells.edgeCount);
+			// Between the middles of two cells there is nothing at a border.
+			const all = countUp(cells.edgeCount).filter(
+				(e) => host.on !== 'middles' || cells.edgeCells[e * 2 + 1] !== NO_CELL
+			);
 			return {
 				...common,
 				kind: 'edge',
-				...linesOfEdges(cells, nodes.columns * nodes.rows),
+				...edgeLines(face, host.on),
 				normal: edgeNormals(face),
 				wanted: kinds ? all.filter((e) => (host.edges as readonly string[]).includes(names[kinds[e]!]!)) : all,
-				reading: readingOf('edge')
+				reading: (name) => {
+					if (!Object.hasOwn(ROOM_READINGS, name)) return readingOf('edge')(name);
+					return face.rooms?.()?.[name === 'startRoom' ? 'start' : 'end'] ?? new Float64Array(cells.edgeCount);
+				}
 			};
 		}
 		case 'node': {
@@ -92,7 +98,8 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 				corners,
 				normal: nodes.normal,
 				wanted: countUp(nodes.position.length / 3).filter(fits),
-				reading: readingOf('node')
+				reading: readingOf('node'),
+				...(face.layer === 0 ? {} : { upper: liftNodes(nodes, face.layer, cells, readings.normal) })
 			};
 		}
 		case 'path': {
@@ -109,6 +116,58 @@ function countUp(count: number, step = 1): Uint32Array {
 	const out = new Uint32Array(count);
 	for (let k = 0; k < count; k++) out[k] = k * step;
 	return out;
+}
+
+/** What an edge host is told to lie on. */
+export type EdgeLayer = Extract<KitHost, { kind: 'edge' }>['on'];
+
+/**
+ * The points of each edge in order, as kits see them: on the face, on the second layer, from the middle of its left cell
+ * there to that of its right one, or from its start on one layer to its end on the other. Throws a ZygasterError with code `kit` where there is no second layer. O(nodes + cells).
+ */
+export function edgeLines(
+	face: Pick<HostFace, 'nodes' | 'cells' | 'readings' | 'layer'>,
+	on: EdgeLayer
+): Pick<HostTable, 'cornerStart' | 'corners' | 'position' | 'pointNormal'> {
+	const { nodes, cells, readings, layer } = face;
+	const lines = linesOfEdges(cells, nodes.columns * nodes.rows);
+	if (on === 'face') return { ...lines, position: nodes.position, pointNormal: nodes.normal };
+	needsLayer(face, 'lines on the second layer');
+	const upper = liftNodes(nodes, layer, cells, readings.normal);
+	if (on === 'layer') return { ...lines, position: upper, pointNormal: nodes.normal };
+	if (on === 'rising' || on === 'falling') {
+		const { cornerStart, corners } = lines;
+		const behind = nodes.position.length / 3;
+		const [first, last] = on === 'rising' ? [0, behind] : [behind, 0];
+		return {
+			cornerStart: countUp(cells.edgeCount + 1, 2),
+			corners: Uint32Array.from({ length: cells.edgeCount * 2 }, (_, k) =>
+				k % 2 === 0 ? corners[cornerStart[k / 2]!]! + first : corners[cornerStart[(k + 1) / 2]! - 1]! + last
+			),
+			position: Float64Array.from([...nodes.position, ...upper]),
+			pointNormal: Float64Array.from([...nodes.normal, ...nodes.normal])
+		};
+	}
+	const middles = new Float64Array(cells.count * 3);
+	for (let c = 0; c < cells.count; c++) {
+		const [from, to] = [cells.cornerStart[c]!, cells.cornerStart[c + 1]!];
+		for (let k = from; k < to; k++)
+			for (let x = 0; x < 3; x++) middles[c * 3 + x]! += upper[cells.corners[k]! * 3 + x]! / (to - from);
+	}
+	return {
+		cornerStart: countUp(cells.edgeCount + 1, 2),
+		corners: Uint32Array.from(cells.edgeCells, (c, k) => (c === NO_CELL ? cells.edgeCells[k - 1]! : c)),
+		position: middles,
+		pointNormal: readings.normal
+	};
+}
+
+function needsLayer({ layer }: Pick<HostFace, 'layer'>, what: string): void {
+	if (layer === 0)
+		throw new ZygasterError(
+			'kit',
+			`This kit is made for ${what}; right would be a second layer, whose distance is set under Setting-out.`
+		);
 }
 
 /** The nodes of each edge in order: its two ends, or all that a curved one runs through. */

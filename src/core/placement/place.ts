@@ -10,6 +10,7 @@ import type { SolidPort } from '../kit/solids.ts';
 import { settleValues, type GivenValues, type KitValues } from '../kit/values.ts';
 import { isSpecial, type CellTable } from '../tiling/cells.ts';
 import { hostsOf, type HostFace, type HostTable } from './faceHosts.ts';
+import { joinPlacements } from './joined/joinPlacements.ts';
 
 /** Density in kg/m3 by material id. */
 export type Densities = Readonly<Record<string, number>>;
@@ -142,10 +143,13 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 				: [result])
 		);
 	}
+	const { placements, failures } = joinPlacements(
+		results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false))
+	);
 	return {
-		placements: results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false)),
+		placements,
 		misfits,
-		failures: joined(results.flatMap((r) => r.failures)),
+		failures: joined([...results.flatMap((r) => r.failures), ...failures]),
 		clamped: addedUp(results.map((r) => r.clamped))
 	};
 }

@@ -7,6 +7,7 @@ import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import { shapeOfTrial, trialColumns, type TrialHost } from '../kit/trialHosts.ts';
 import { settleValues, type GivenValues } from '../kit/values.ts';
+import { joinPlacements } from './joined/joinPlacements.ts';
 import { batchByMaterial, instancesOf, type InstanceBatch, type MaterialBatch, type Point } from './batches.ts';
 import { placementsOf, type Densities } from './place.ts';
 
@@ -71,7 +72,7 @@ export function runTrial(kit: Kit, given: GivenValues, host: TrialHost, options:
 	const ran = evaluateTrial(kit, given, host, options);
 	if ('error' in ran) return { ...NOTHING, error: ran.error };
 	const { result, texts, time } = ran;
-	const placements = placementsOf(result, host.kind, texts, options.densities, false);
+	const { placements, failures } = joinPlacements(placementsOf(result, host.kind, texts, options.densities, false));
 	const parts = placements.flatMap(({ hosts, parts }) => parts.map((part) => ({ part, rows: hosts.length })));
 	const batches = parts.flatMap((drawn) =>
 		batchByMaterial([drawn], ORIGIN).map((batch) => ({ ...batch, step: drawn.part.name }))
@@ -80,7 +81,7 @@ export function runTrial(kit: Kit, given: GivenValues, host: TrialHost, options:
 		instancesOf([drawn], ORIGIN).map((batch) => ({ ...batch, step: drawn.part.name }))
 	);
 	return {
-		failures: result.failures.map(({ step, reason }) => ({ step, reason })),
+		failures: [...result.failures, ...failures].map(({ step, reason }) => ({ step, reason })),
 		shapes: shapesOf(result),
 		batches,
 		instances,

@@ -5,14 +5,11 @@ import { fieldsOfDivision, namesIn, withNamesWithin } from '../placement/rules/n
 import type { RulesOfFace } from '../placement/rules/assign.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
-import type { KitWorld } from './kitWorld.ts';
+import type { KitWorld, KnownKit } from './kitWorld.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project } from './schema.ts';
 
 /** A kit as what stands on a face hangs on it. */
-export interface KitInputs {
-	/** Of the kit, the kits and meshes within it, and the densities of materials. */
-	readonly hash: string;
-	readonly solids: boolean;
+export interface KitInputs extends KnownKit {
 	/** What it stands on. */
 	readonly host: Kit['host']['kind'];
 }

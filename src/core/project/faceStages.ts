@@ -1,7 +1,10 @@
 import type { ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
+import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
+import { edgeLines } from '../placement/faceHosts.ts';
+import { roomsAt, type EdgeRooms } from '../placement/rooms.ts';
 import { fieldsAtPoints, layerDistance } from '../placement/fields/drive.ts';
 import { drawPaths, type DrawnPaths } from '../placement/drawn/drawPaths.ts';
 import { assign, type Assigned } from '../placement/rules/assign.ts';
@@ -98,6 +101,8 @@ interface PlacementPiece extends Piece {
 	readonly job: Job;
 	readonly layer: number | Float64Array;
 	readonly drawn: DrawnPaths;
+	/** What the ends of its edges have to keep clear of; nothing where it does not ask. */
+	readonly beside: readonly Job[];
 }
 
 /** A stage whose pieces are made and remembered each by itself; `run` makes one of them, number `k`. */
@@ -218,24 +223,24 @@ export const FACE_STAGES = {
 		['turned', 'division', 'tiling', 'readings'],
 		({ face, follows, kits, paths }, { assign: { jobs }, layer, paths: drawn }) =>
 			jobs.map((job): PlacementPiece => {
-				const { hash, host } = kits[job.kit]!;
+				const { hash, host, rooms, onLayer } = kits[job.kit]!;
 				// Paths, and the second layer, move the kits that stand on them alone.
-				const stands = host === 'path' ? [paths] : host === 'box' ? [face.settingOut.layer, follows.layer] : [];
-				return { id: job.id, inputs: [job.hash, hash, ...stands], job, layer, drawn };
+				const stands = [
+					...(host === 'path' ? [paths] : []),
+					...(onLayer ? [face.settingOut.layer, follows.layer] : [])
+				];
+				const beside = rooms ? jobs.filter((other) => kits[other.kit]!.section) : [];
+				const around = beside.map((other) => [other.hash, kits[other.kit]!.hash]);
+				return { id: job.id, inputs: [job.hash, hash, ...stands, ...around], job, layer, drawn, beside };
 			}),
 		async ({ turned, division, tiling, readings }, { kits }, { world, solids, arrays }, piece) => {
-			const { job, layer, drawn } = piece as PlacementPiece;
+			const { job, layer, drawn, beside } = piece as PlacementPiece;
+			const face = { nodes: tiling.nodes ?? division.nodes, cells: tiling.cells, readings, layer };
+			const rooms = () => roomsBeside(beside, face, world, world.library.get(job.kit)!);
 			return placeJob(
 				job,
 				world,
-				{
-					surface: turned.surface,
-					nodes: tiling.nodes ?? division.nodes,
-					cells: tiling.cells,
-					readings,
-					layer,
-					drawn
-				},
+				{ ...face, surface: turned.surface, drawn, rooms },
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
 			);
@@ -263,6 +268,20 @@ export const FACE_STAGES = {
 			)
 	)
 } satisfies { readonly [Name in StageName]: StageBase };
+
+/** The room that kits of some jobs take at the ends of the edges that another stands on. Node pieces stand on the face. */
+function roomsBeside(
+	jobs: readonly Job[],
+	face: Parameters<typeof edgeLines>[0],
+	{ library }: KitWorld,
+	{ host }: Kit
+): EdgeRooms | undefined {
+	if (host.kind !== 'edge') return undefined;
+	const sections = jobs.map((job) => ({ job, kit: library.get(job.kit)! }));
+	const edges = sections.filter(({ kit }) => kit.host.kind === 'edge' && kit.host.on === host.on);
+	const nodes = host.on === 'face' ? sections.filter(({ kit }) => kit.host.kind === 'node') : [];
+	return roomsAt(edgeLines(face, host.on), edges, nodes);
+}
 
 /** What of a setting-out turns the face or moves its seam: a shift does where a direction closes. */
 function whatTurns({ swap, across, up }: SettingOut): unknown {

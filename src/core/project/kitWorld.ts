@@ -1,7 +1,9 @@
 import { float32sOf, hasContent, uint32sOf } from '../content.ts';
 import type { KitLibrary, ModuleLibrary } from '../kit/builderWorld.ts';
+import { ROOM_READINGS } from '../kit/hostReadings.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { allSteps, type Kit } from '../kit/schema.ts';
+import { hasSection } from '../placement/rooms.ts';
 import { hashOf } from './memo.ts';
 import type { Project } from './schema.ts';
 
@@ -61,11 +63,22 @@ export function kitsWithin(kit: Kit, library: KitLibrary): Kit[] {
 export const needsSolids = (kit: Kit, library: KitLibrary) =>
 	kitsWithin(kit, library).some((k) => allSteps(k).some((s) => s.kind === 'combine' && !s.off));
 
+const reachesLayer = (kit: Kit) =>
+	kit.host.kind === 'box' ||
+	(kit.host.kind === 'edge' && kit.host.on !== 'face') ||
+	allSteps(kit).some((s) => 'layer' in s && s.layer === 'upper');
+
 /** A kit as the placement depends on it. */
-interface KnownKit {
+export interface KnownKit {
 	/** Of the kit, those within it, their meshes, and the densities of materials. */
 	readonly hash: string;
 	readonly solids: boolean;
+	/** It says how thick it is at nodes. */
+	readonly section: boolean;
+	/** It asks for the room that others take at the ends of its edges. */
+	readonly rooms: boolean;
+	/** It stands on the second layer, or reaches it. */
+	readonly onLayer: boolean;
 }
 
 /** What the kits of a project are, looked up once a run however many faces have them. */
@@ -77,6 +90,9 @@ export interface KitWorld {
 	/** Nothing where the project has no such kit. */
 	kit(id: string): KnownKit | undefined;
 }
+
+/** Formulas of a kit that ask for its room at nodes. */
+const ROOM = new RegExp(`\\b(${Object.keys(ROOM_READINGS).join('|')})\\b`);
 
 /** Hashes of kits by their text, since most edits change none. */
 const hashes = new Map<string, string>();
@@ -100,7 +116,13 @@ export function kitWorldOf(project: Pick<Project, 'kits' | 'modules' | 'material
 			const hash = hashes.get(text) ?? hashOf(inputs);
 			if (hashes.size > MOST_HASHES) hashes.clear();
 			hashes.set(text, hash);
-			const found = { hash, solids: needsSolids(kit, library) };
+			const found = {
+				hash,
+				solids: needsSolids(kit, library),
+				section: hasSection(kit),
+				rooms: kit.host.kind === 'edge' && ROOM.test(text),
+				onLayer: reachesLayer(kit)
+			};
 			known.set(id, found);
 			return found;
 		}

@@ -133,6 +133,14 @@ function isMeant(kind: StepKindName, name: string, value: unknown): boolean {
 }
 
 /** What a host is, in a few words. */
+const EDGE_LAYERS = {
+	face: '',
+	layer: ', on the second layer',
+	middles: ', from middle to middle of cells on the second layer',
+	rising: ', from the face up to the second layer',
+	falling: ', from the second layer down to the face'
+} as const;
+
 export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 	switch (host.kind) {
 		case 'cell':
@@ -140,7 +148,7 @@ export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 			return `cells${host.kind === 'box' ? ' with depth' : ''} of ${cornersInWords(host)}`;
 		}
 		case 'edge':
-			return host.edges.length ? `edges: ${host.edges.join(', ')}` : 'all edges';
+			return `${host.edges.length ? `edges: ${host.edges.join(', ')}` : 'all edges'}${EDGE_LAYERS[host.on]}`;
 		case 'node':
 			return { all: 'all nodes', inside: 'nodes inside', border: 'nodes on borders' }[host.nodes];
 		case 'path':

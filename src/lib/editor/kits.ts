@@ -30,7 +30,7 @@ export const HOST_KINDS = {
 const HOSTS: Readonly<Record<KitHost['kind'], KitHost>> = {
 	cell: { kind: 'cell', leastCorners: 3, greatestCorners: 64 },
 	box: { kind: 'box', leastCorners: 4, greatestCorners: 4 },
-	edge: { kind: 'edge', edges: [] },
+	edge: { kind: 'edge', edges: [], on: 'face' },
 	node: { kind: 'node', nodes: 'all' },
 	path: { kind: 'path', along: 'across', every: 1 }
 };

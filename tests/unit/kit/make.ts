@@ -8,6 +8,7 @@ import { solidsLoader } from '../../../src/core/kit/solids.ts';
 import { shapeOfTrial, trialColumns, type TrialHost, type TrialPoint } from '../../../src/core/kit/trialHosts.ts';
 import { settleValues, type GivenValues } from '../../../src/core/kit/values.ts';
 import { transformed } from '../../../src/core/kit/unitBodies.ts';
+import { fineLevel, joinedMesh } from '../../../src/core/placement/joined/joinedMesh.ts';
 
 export const solids = solidsLoader(async () => ({ default: Manifold }));
 
@@ -35,7 +36,7 @@ export const regular = (n: number, radius: number) =>
 /** Runs a kit on one host. */
 export async function run(
 	kit: Kit,
-	host: Pick<TrialHost, 'kind' | 'points'>,
+	host: Pick<TrialHost, 'kind' | 'points' | 'closed'>,
 	given: GivenValues = {},
 	options: CompileOptions = {}
 ): Promise<Made> {
@@ -114,6 +115,8 @@ export class Made {
 						triangles
 					}))
 				);
+			case 'joined':
+				return [joinedMesh(geometry, fineLevel(geometry))];
 			case 'loose':
 				return Array.from(geometry.rows, (_, k) => ({
 					positions: geometry.positions.slice(geometry.positionStart[k], geometry.positionStart[k + 1]),

@@ -83,6 +83,15 @@ describe('starter kits', () => {
 			'spider-bracket': [2, 12],
 			'path-tube': [10, 15],
 			// 80 x 200 of timber; 16 mm of steel with clamps of 0.9 kg; 300 x 6 of aluminium; balls of 7.1 kg every half metre or so.
+			// A solid bar of 90 mm of steel.
+			'joined-frame': [48, 52],
+			// A tube of 76 x 5: 8.8 kg/m; eight-tenths of a metre of it at a node, and four over a square metre or two.
+			'layer-chord': [8, 9],
+			'layer-chord-upper': [8, 9],
+			'layer-chord-middles': [8, 9],
+			'layer-rising': [8, 9],
+			'layer-post': [6, 8],
+			'layer-web': [10, 60],
 			'path-rib': [7, 12],
 			'path-cable': [2, 4],
 			'path-fin': [4, 6],

@@ -1,12 +1,20 @@
 import type { KitInput } from '../schema.ts';
-import { AWAY, count, length, material, wall, wallWithin } from './fields.ts';
+import { AWAY, count, length, material, ratio, wall, wallWithin } from './fields.ts';
 
 const edges = { kind: 'edge', edges: [] } satisfies KitInput['host'];
-const cutBack = length('cutBack', 'Cut back', 40, 0, 1000, { help: 'At each end, to leave room for the node' });
+const cutBack = length('cutBack', 'Gap at nodes', 5, 0, 1000, {
+	help: 'At each end, beyond the thickest bar or node piece there'
+});
 const finish = material('finish', 'Material', 'aluminium');
 const run = [
 	{ kind: 'outline', name: 'edge' },
-	{ kind: 'cut', name: 'axis', of: 'edge', start: 'min(cutBack, 0.3 * length)', end: 'min(cutBack, 0.3 * length)' }
+	{
+		kind: 'cut',
+		name: 'axis',
+		of: 'edge',
+		start: 'min(startRoom + cutBack, 0.45 * length)',
+		end: 'min(endRoom + cutBack, 0.45 * length)'
+	}
 ] satisfies KitInput['steps'];
 const bar = { kind: 'bar', name: 'mullion', role: 'mullion', material: 'finish', line: 'axis' } as const;
 
@@ -14,7 +22,7 @@ const MULLION: KitInput = {
 	id: 'mullion',
 	name: 'Rectangular mullion',
 	help: 'A hollow box section behind the edges, cut back at the nodes',
-	host: edges,
+	host: { ...edges, section: 'width' },
 	parameters: [
 		length('width', 'Width', 60, 5, 500),
 		length('depth', 'Depth', 150, 5, 1000),
@@ -41,7 +49,7 @@ const TEE: KitInput = {
 	id: 'tee-mullion',
 	name: 'T mullion',
 	help: 'A T section, its flange to the outside',
-	host: edges,
+	host: { ...edges, section: 'width' },
 	parameters: [
 		length('width', 'Flange', 80, 10, 500),
 		length('depth', 'Depth', 120, 10, 1000),
@@ -68,7 +76,7 @@ const ROUND: KitInput = {
 	id: 'round-mullion',
 	name: 'Round mullion',
 	help: 'A round tube behind the edges',
-	host: edges,
+	host: { ...edges, section: 'diameter' },
 	parameters: [
 		length('diameter', 'Diameter', 76, 5, 600),
 		length('wall', 'Wall', 6, 1, 100),
@@ -88,11 +96,39 @@ const ROUND: KitInput = {
 	]
 };
 
+const JOINED: KitInput = {
+	id: 'joined-frame',
+	name: 'Joined round frame',
+	help: 'Round bars behind the edges that flow into each other at the nodes: one closed body, as cast or printed',
+	host: edges,
+	parameters: [
+		length('radius', 'Radius', 45, 2, 500),
+		ratio('softness', 'Softness', 0.5, 0, 2, { help: 'How far bars flow into each other at nodes, of the radius' }),
+		length('behind', 'Behind the face', 150, -2000, 5000, { help: 'Of its middle, along the normals of the nodes' }),
+		length('deviation', 'Deviation', 1, 0.01, 50, { help: 'How far facets may lie within the round surface in files' }),
+		material('finish', 'Material', 'steel')
+	],
+	steps: [
+		{ kind: 'outline', name: 'edge' },
+		{ kind: 'lift', name: 'axis', of: 'edge', distance: '-behind', towards: 'corners' },
+		{
+			kind: 'joined',
+			name: 'frame',
+			role: 'rod',
+			material: 'finish',
+			line: 'axis',
+			radius: 'radius',
+			softness: 'softness',
+			deviation: 'deviation'
+		}
+	]
+};
+
 const NODE_DISC: KitInput = {
 	id: 'node-disc',
 	name: 'Node disc and ball',
 	help: 'A disc on the outside and a ball behind it, at every node',
-	host: { kind: 'node' },
+	host: { kind: 'node', section: 'ball' },
 	parameters: [
 		length('disc', 'Disc diameter', 140, 10, 1000),
 		length('plate', 'Disc thickness', 12, 1, 200),
@@ -207,4 +243,4 @@ const RODS: KitInput = {
 };
 
 /** Kits for edges, nodes and paths. */
-export const MEMBERS = [MULLION, TEE, ROUND, NODE_DISC, SPIDER, PATH_TUBE, RODS];
+export const MEMBERS = [MULLION, TEE, ROUND, JOINED, NODE_DISC, SPIDER, PATH_TUBE, RODS];

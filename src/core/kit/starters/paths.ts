@@ -26,7 +26,8 @@ const RIB: KitInput = {
 			line: 'axis',
 			profile: 'rectangle',
 			width: 'width',
-			depth: 'depth'
+			depth: 'depth',
+			frame: 'least'
 		}
 	]
 };

@@ -1,4 +1,4 @@
-import { cos, sin } from '../../elementary/index.ts';
+import { atan2, cos, sin } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
 import { eachSound, markFailed } from '../sound.ts';
 import type { Builder } from '../builder.ts';
@@ -29,6 +29,11 @@ export const bar = stepKind({
 		),
 		across: valueOr('length', 0, 'Moved across', 'To the left of its way, seen from outside'),
 		out: valueOr('length', 0, 'Moved outwards'),
+		frame: option(
+			{ host: 'By the host’s outside', least: 'Turning as little as it can' },
+			'Depth lies',
+			'From piece to piece; along paths that turns least begins with the outside of the first point'
+		),
 		turn: valueOr('angle', 0, 'Turn', 'About its line'),
 		corners: option({ mitred: 'Mitred', butted: 'Butted', rounded: 'Bent' }, 'Corners'),
 		radius: valueOr('length', 100, 'Radius', 'Of bent corners, at the line'),
@@ -52,7 +57,8 @@ export const bar = stepKind({
 		const out = ({ columns }: Pick<Block, 'columns'>, h: number) =>
 			columns[slots.out]![h]! + lie * columns[slots.deep]![h]!;
 		const segments = line.closed ? line.count : line.count - 1;
-		const frame: Frame = { line, profile, slots, out, segments, mitred: step.corners !== 'butted' };
+		const mitred = step.corners !== 'butted';
+		const frame: Frame = { line, profile, slots, out, segments, mitred, least: step.frame === 'least' };
 		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
 		const fitted = line.count === 2 && uniform ? undefined : fittedBars(b, frame);
 		const geometry = fitted?.geometry ?? straightBars(b, frame);
@@ -110,6 +116,8 @@ interface Frame {
 	readonly out: (block: Pick<Block, 'columns'>, h: number) => number;
 	readonly segments: number;
 	readonly mitred: boolean;
+	/** Its section is carried from piece to piece with the least turn, instead of looking to the host's outside. */
+	readonly least: boolean;
 }
 
 /** The line with bent corners, under no name of its own. */
@@ -213,7 +221,7 @@ interface FittedBars {
 }
 
 /** Bars whose ends are cut to the plane halfway to their neighbours: two profiles of points for each segment. */
-function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }: Frame): FittedBars {
+function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred, least }: Frame): FittedBars {
 	const code = b.fault(SHORT);
 	const { mask } = b;
 	const n = profile.count;
@@ -243,6 +251,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 				ways[h * segments + s] = chord;
 				run += chord;
 			}
+			const twist = least ? carryFrames(axes, block, h, segments, line.closed) : 0;
 			const tangents = line.closed ? undefined : endTangents(block, line, h);
 			if (line.curves) run += bendLength(block, line, h, axes, middleX, middleY);
 			for (let s = 0; s < segments; s++) {
@@ -268,9 +277,12 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 					ways[h * segments + s]! += end === 0 ? -shift : shift;
 					const p = at(s + end);
 					const first = ends.first + (s * 2 + end) * n;
+					const roll = (twist * (s + end)) / segments;
+					const [rc, rs] = roll === 0 ? [1, 0] : [cos(roll), sin(roll)];
 					for (let k = 0; k < n; k++) {
-						const x = flat[k * 2]! * cosine - flat[k * 2 + 1]! * sine + ox;
-						const y = flat[k * 2]! * sine + flat[k * 2 + 1]! * cosine + oy;
+						const x0 = flat[k * 2]! * cosine - flat[k * 2 + 1]! * sine + ox;
+						const y0 = flat[k * 2]! * sine + flat[k * 2 + 1]! * cosine + oy;
+						const [x, y] = [x0 * rc - y0 * rs, x0 * rs + y0 * rc];
 						const t = extra - x * byX - y * byY;
 						const to = base + (first + k) * 3;
 						points[to] = points[p]! + x * axes[a]! + y * axes[a + 3]! + t * axes[a + 6]!;
@@ -299,6 +311,55 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred }:
 		barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)
 	).flat();
 	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle, chords, ways };
+}
+
+/**
+ * Carries the first piece's axes on to all others, each time by the turn that takes one piece's way to the next's and no
+ * more; sections at mitres meet then. Along a path it begins with the outside of the first point. Of a closed line the
+ * answer is the angle by which the last axes miss the first, to be taken up on the way. In place. (Bergou et al., Discrete
+ * elastic rods, 2008, memory: parallel transport along a chain.)
+ */
+function carryFrames(axes: Float64Array, { hosts, from }: Block, h: number, segments: number, closed: boolean): number {
+	const { pointNormal, ids, cornerStart, corners } = hosts;
+	const first = corners[cornerStart[ids[from + h]!]!]! * 3;
+	if (pointNormal) standUp(axes, 0, pointNormal[first]!, pointNormal[first + 1]!, pointNormal[first + 2]!);
+	const carry = (a: number, b: number, out: Float64Array) => {
+		// Rodrigues: y turned by the rotation that takes the way at `a` to that at `b`.
+		const [dx, dy, dz] = [axes[a + 6]!, axes[a + 7]!, axes[a + 8]!];
+		const [ex, ey, ez] = [axes[b + 6]!, axes[b + 7]!, axes[b + 8]!];
+		const [kx, ky, kz] = [dy * ez - dz * ey, dz * ex - dx * ez, dx * ey - dy * ex];
+		const c = dx * ex + dy * ey + dz * ez;
+		const [x, y, z] = [axes[a + 3]!, axes[a + 4]!, axes[a + 5]!];
+		const along = (kx * x + ky * y + kz * z) / (1 + c);
+		out[0] = x * c + (ky * z - kz * y) + kx * along;
+		out[1] = y * c + (kz * x - kx * z) + ky * along;
+		out[2] = z * c + (kx * y - ky * x) + kz * along;
+	};
+	const y = new Float64Array(3);
+	for (let s = 1; s < segments; s++) {
+		carry((s - 1) * 9, s * 9, y);
+		standUp(axes, s * 9, y[0]!, y[1]!, y[2]!);
+	}
+	if (!closed) return 0;
+	carry((segments - 1) * 9, 0, y);
+	const across = y[0]! * axes[0]! + y[1]! * axes[1]! + y[2]! * axes[2]!;
+	const up = y[0]! * axes[3]! + y[1]! * axes[4]! + y[2]! * axes[5]!;
+	return atan2(across, up);
+}
+
+/** Sets x and y of a piece's axes so that y looks to (nx, ny, nz) as far as it can; they stay where that lies along the piece. */
+function standUp(axes: Float64Array, a: number, nx: number, ny: number, nz: number): void {
+	const [dx, dy, dz] = [axes[a + 6]!, axes[a + 7]!, axes[a + 8]!];
+	const off = nx * dx + ny * dy + nz * dz;
+	const [x, y, z] = [nx - off * dx, ny - off * dy, nz - off * dz];
+	const size = Math.sqrt(x * x + y * y + z * z);
+	if (!(size > PARALLEL_SINE)) return;
+	axes[a + 3] = x / size;
+	axes[a + 4] = y / size;
+	axes[a + 5] = z / size;
+	axes[a] = (y * dz - z * dy) / size;
+	axes[a + 1] = (z * dx - x * dz) / size;
+	axes[a + 2] = (x * dy - y * dx) / size;
 }
 
 /** How much longer than its chords the way of a section's middle is where the line bends, mm: an arc of the radius that the middle runs on. */

@@ -60,16 +60,23 @@ export const corner = stepKind({
 	}
 });
 
+const NO_LAYER = 'the face has no second layer; right would be one, whose distance is set under Setting-out';
+
 /** Copies points of the hosts, from number `skip` on; a host without area fails. */
 function gather(b: Builder, to: Line, skip: number, layer: Layer): void {
-	if (layer === 'upper' && b.shape.kind !== 'box')
-		throw b.fail('there is a second layer on hosts with depth only; this kit is made for others');
+	if (layer === 'upper' && b.shape.kind !== 'box' && b.shape.kind !== 'node')
+		throw b.fail('there is a second layer on nodes and on hosts with depth only; this kit is made for others');
+	const none = layer === 'upper' ? b.fault(NO_LAYER) : 0;
 	const flat = b.fault('the host has no area; right would be a cell whose corners lie apart');
 	const { mask } = to;
 	b.op((block) => {
 		const { hosts, points, stride, from, count } = block;
 		const { ids, cornerStart, corners, normal } = hosts;
-		const position = layer === 'upper' ? hosts.upper! : hosts.position;
+		const position = layer === 'upper' ? hosts.upper : hosts.position;
+		if (!position) {
+			for (let h = 0; h < count; h++) markFailed(block, h, mask, none);
+			return;
+		}
 		for (let h = 0; h < count; h++) {
 			const id = ids[from + h]!;
 			const n = id * 3;

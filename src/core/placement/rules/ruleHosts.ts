@@ -299,10 +299,12 @@ export class RuleHosts {
 				return (h) => takesCorners(host, wholes?.get(h)?.corners.length ?? start[h + 1]! - start[h]!);
 			}
 			case 'edge': {
+				if (host.on === 'middles' && !host.edges.length) return (h) => this.face.cells.edgeCells[2 * h + 1] !== NO_CELL;
 				if (!host.edges.length) return () => true;
 				const kinds = this.once('kinds', () => edgeKinds(this.face.nodes, this.face.cells));
 				const names: readonly string[] = EDGE_READINGS.kind.kinds;
-				return (h) => (host.edges as readonly string[]).includes(names[kinds[h]!]!);
+				const wanted: readonly string[] = host.on === 'middles' ? host.edges.filter((e) => e !== 'border') : host.edges;
+				return (h) => wanted.includes(names[kinds[h]!]!);
 			}
 			case 'node': {
 				const { border } = this.spokes;

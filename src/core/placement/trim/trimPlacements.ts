@@ -9,6 +9,7 @@ import { meshArea } from '../../mesh/triangleMesh.ts';
 import type { HostFace } from '../faceHosts.ts';
 import type { PlacedPart, Placement } from '../place.ts';
 import { borderLength, compactMesh, connectedPieces, isClosed, lookingAt, widthSeen } from './meshPieces.ts';
+import { fineLevel, joinedMesh } from '../joined/joinedMesh.ts';
 import { takenOff, type TakenOff } from './takenOff.ts';
 import { trimBar, trimBody } from './trimBody.ts';
 import { trimSheet } from './trimSheet.ts';
@@ -221,6 +222,16 @@ function meshesByRow(geometry: PartGeometry, rows: number): Mesh[][] {
 		case 'instances':
 			geometry.rows.forEach((row, k) => out[row]!.push(transformed(geometry.mesh, geometry.transforms, k * 12)));
 			break;
+		case 'joined': {
+			// Cut one by one; what is cut is no longer one body.
+			const one = (bar: number) => ({
+				...geometry,
+				ends: geometry.ends.slice(bar * 6, bar * 6 + 6),
+				radius: geometry.radius.slice(bar, bar + 1)
+			});
+			geometry.rows.forEach((row, bar) => out[row]!.push(joinedMesh(one(bar), fineLevel(geometry))));
+			break;
+		}
 		case 'fitted':
 			for (const { triangles, positions, rows: list } of geometry.sets) {
 				const size = positions.length / list.length;

@@ -16,6 +16,20 @@
 		return setHost((h) => ({ ...h, [side]: n }) as KitHost);
 	}
 	const EDGES = { across: 'Across', up: 'Up', diagonal: 'Slanting', border: 'Borders' } as const;
+	const LAYERS = {
+		face: 'On the face',
+		layer: 'On the second layer',
+		middles: 'There, middle to middle',
+		rising: 'From the face to it',
+		falling: 'From it to the face'
+	} as const;
+	const lengths = $derived(kit.parameters.filter((p) => p.quantity === 'length'));
+	const setSection = (name: string) =>
+		setHost((h) => {
+			if (h.kind !== 'edge' && h.kind !== 'node') return h;
+			const { section: _, ...rest } = h;
+			return name ? { ...rest, section: name } : rest;
+		});
 	function addVariant(text: string): string | undefined {
 		const corners = text
 			.split(/[\s,]+/)
@@ -28,6 +42,20 @@
 		);
 	}
 </script>
+
+{#snippet section(chosen: string | undefined)}
+	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
+		<label
+			for="kit-section"
+			class="text-soft"
+			title="How thick it is at nodes: bars that ask for their room end before it">Thick at nodes</label
+		>
+		<select id="kit-section" class="field" value={chosen ?? ''} onchange={(e) => setSection(e.currentTarget.value)}>
+			<option value="">not told</option>
+			{#each lengths as { name, label } (name)}<option value={name}>{label}</option>{/each}
+		</select>
+	</div>
+{/snippet}
 
 <h3 class="heading mt-3">Kit</h3>
 <TextField label="Name" value={kit.name} oncommit={(v) => bench.commit('Rename kit', (d) => (d.name = v))} />
@@ -95,6 +123,18 @@
 			{/each}
 		</span>
 	</fieldset>
+	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
+		<label for="kit-on" class="text-soft">Lies</label>
+		<select
+			id="kit-on"
+			class="field"
+			value={host.on}
+			onchange={(e) => setHost((h) => ({ ...h, on: e.currentTarget.value }) as KitHost)}
+		>
+			{#each Object.entries(LAYERS) as [on, label] (on)}<option value={on}>{label}</option>{/each}
+		</select>
+	</div>
+	{@render section(host.section)}
 {:else if host.kind === 'node'}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="kit-nodes" class="text-soft">Nodes</label>
@@ -107,6 +147,7 @@
 			></select
 		>
 	</div>
+	{@render section(host.section)}
 {:else}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="kit-along" class="text-soft">Runs</label>

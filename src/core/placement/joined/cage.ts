@@ -1,0 +1,132 @@
+import incrementalConvexHull from 'incremental-convex-hull';
+import { orient3d } from 'robust-predicates';
+import { cos, norm, sin } from '../../elementary/index.ts';
+import type { Point } from '../../geometry/curve.ts';
+import { dot, minus, scaled } from '../../geometry/vectors.ts';
+import { axesSquareTo } from '../../kit/axes.ts';
+import type { Joint } from './joints.ts';
+
+type P = [number, number, number];
+
+/** Points around a section to begin with. */
+export const RING = 8;
+
+/** A coarse closed skin around a joint, open where its arms go on. */
+export interface Cage {
+	/** mm, stride 3: the ring of each arm, one after the other, then points of a ball about the node. */
+	readonly points: number[];
+	/** Anticlockwise seen from outside. */
+	readonly triangles: number[];
+}
+
+/** Corners of the ball are neighbours when nearer than so many sides. */
+const BESIDE = 1.2;
+/** Corners of an icosahedron on the unit ball, and the middles of its sides. */
+const BALL: readonly Point[] = (() => {
+	const long = (1 + Math.sqrt(5)) / 2;
+	const unit = (p: Point) => scaled(p, 1 / norm(p));
+	const corners = [-1, 1].flatMap((a) =>
+		[-long, long].flatMap((b): Point[] => [unit([0, a, b]), unit([a, b, 0]), unit([b, 0, a])])
+	);
+	const side = norm(minus(unit([0, 1, long]), unit([0, -1, long])));
+	const middles = corners.flatMap((p, k) =>
+		corners
+			.slice(k + 1)
+			.filter((q) => norm(minus(p, q)) < side * BESIDE)
+			.map((q) => unit([p[0] + q[0], p[1] + q[1], p[2] + q[2]]))
+	);
+	return [...corners, ...middles];
+})();
+
+/** The ball within a joint is so much smaller than its thickest arm that it lies within that arm's eight sides. */
+const BALL_SHARE = 0.9;
+/** It keeps so much of that radius away from the sections. */
+const BALL_CLEAR = 0.1;
+
+/**
+ * The hull of the sections of a joint's arms and of a ball about its node, without the sections. Nothing where the hull does not
+ * have all sections as faces. O(arms log arms).
+ */
+export function cageOf(joint: Joint, axesOf: (bar: number) => readonly [Point, Point]): Cage | undefined {
+	const { at, arms } = joint;
+	const points: number[] = [];
+	for (const { bar, way, radius, setBack } of arms) {
+		const [u, v] = axesOf(bar);
+		for (let k = 0; k < RING; k++) {
+			const [c, s] = [radius * cos((2 * Math.PI * k) / RING), radius * sin((2 * Math.PI * k) / RING)];
+			for (let x = 0; x < 3; x++) points.push(at[x]! + setBack * way[x]! + c * u[x]! + s * v[x]!);
+		}
+	}
+	if (arms.length === 1) return { points, triangles: lid(arms[0]!.end) };
+	const most = arms.reduce((r, { radius }) => Math.max(r, radius), 0);
+	const size = BALL_SHARE * most;
+	for (const p of BALL)
+		if (arms.every(({ way, setBack }) => size * dot(p, way) < setBack - BALL_CLEAR * most))
+			points.push(...p.map((x, c) => at[c]! + size * x));
+	// About the node, so that no digits are lost.
+	const local = Array.from({ length: points.length / 3 }, (_, k): P => [
+		points[k * 3]! - at[0],
+		points[k * 3 + 1]! - at[1],
+		points[k * 3 + 2]! - at[2]
+	]);
+	const triangles = hullOf(local)
+		.filter((face) => !sectionOf(face, arms.length))
+		.flat();
+	return opensAtSections(triangles, arms.length) ? compact(points, triangles, arms.length * RING) : undefined;
+}
+
+/** The hull of rings and further points, anticlockwise seen from outside. */
+function hullOf(points: readonly P[]): P[] {
+	// The first four must span a body: three of a ring, which lies in a plane, and one of the next, which does not.
+	const first = [0, 3, 5, RING];
+	const order = [...first, ...[...points.keys()].filter((p) => !first.includes(p))];
+	const inside = [0, 1, 2].map((c) => points.reduce((sum, p) => sum + p[c]!, 0) / points.length) as unknown as P;
+	return incrementalConvexHull(order.map((p) => points[p]!)).map((face) => {
+		const [a, b, c] = face.map((p) => order[p]!) as unknown as P;
+		return orient3d(...points[a]!, ...points[b]!, ...points[c]!, ...inside) > 0 ? [a, b, c] : [a, c, b];
+	});
+}
+
+/** Without the points of the ball that lie within the hull. */
+function compact(points: readonly number[], triangles: readonly number[], rings: number): Cage {
+	const used = [...new Set(triangles)].filter((p) => p >= rings).sort((a, b) => a - b);
+	const place = new Map(used.map((p, k) => [p, rings + k]));
+	return {
+		points: [...points.slice(0, rings * 3), ...used.flatMap((p) => points.slice(p * 3, p * 3 + 3))],
+		triangles: triangles.map((p) => place.get(p) ?? p)
+	};
+}
+
+/** Whether all corners of a face lie on one section. */
+function sectionOf(face: readonly number[], arms: number): boolean {
+	const arm = Math.floor(face[0]! / RING);
+	return arm < arms && face.every((p) => Math.floor(p / RING) === arm);
+}
+
+/** A free end is cut square: the ring's own triangles, seen from beyond the end. */
+const lid = (end: 0 | 1): number[] =>
+	Array.from({ length: RING - 2 }, (_, k) => (end === 0 ? [0, k + 2, k + 1] : [0, k + 1, k + 2])).flat();
+
+/** Whether the borders of the triangles are the sections' rings, each side once, and every other edge has two sides. */
+function opensAtSections(triangles: readonly number[], arms: number): boolean {
+	const ways = new Set<number>();
+	const key = (a: number, b: number) => a * 65_536 + b;
+	for (let t = 0; t < triangles.length; t += 3)
+		for (let k = 0; k < 3; k++) {
+			const way = key(triangles[t + k]!, triangles[t + ((k + 1) % 3)]!);
+			if (ways.has(way)) return false;
+			ways.add(way);
+		}
+	let open = 0;
+	for (const way of ways) {
+		const [a, b] = [Math.floor(way / 65_536), way % 65_536];
+		if (ways.has(key(b, a))) continue;
+		if (Math.floor(a / RING) !== Math.floor(b / RING) || a >= arms * RING) return false;
+		if ((b - a + RING) % RING !== 1 && (a - b + RING) % RING !== 1) return false;
+		open++;
+	}
+	return open === arms * RING;
+}
+
+/** The two axes that a bar's sections are drawn with, anticlockwise about its way from start to end. */
+export const sectionAxes = (way: Point): readonly [Point, Point] => axesSquareTo(way);
