@@ -158,3 +158,6 @@ export const LEAST_DENSITY = 1e-6;
 
 /** Ratio of how far bars flow into each other. A point of their skin this near to the blended body is on it. */
 export const ON_BLEND = 1e-4;
+
+/** Length, mm. Two pieces nearer than this in all sizes are never of two types: no workshop tells them apart. */
+export const NEVER_PARTED_MM = 0.1;

@@ -1,0 +1,268 @@
+import { norm } from '../../elementary/index.ts';
+import { minus, pointAt, dot, scaled } from '../../geometry/vectors.ts';
+import type { Point } from '../../geometry/curve.ts';
+import type { PatternGeometry } from '../../kit/result.ts';
+import type { PlacedPart } from '../../placement/place.ts';
+import type { Turn } from './cluster.ts';
+
+/** Pieces of one make and the numbers that tell one from another. */
+export interface PieceSizes {
+	/** Pieces of other makes are never alike: shape of the mesh and what the numbers mean. */
+	readonly make: string;
+	readonly dims: number;
+	readonly turns: readonly Turn[];
+	/** `dims` a piece, mm. */
+	readonly values: Float64Array;
+	/** By piece: the row of its placement, and which of the part's pieces there it is, from 0. */
+	readonly rows: Uint32Array;
+	readonly pieces: Uint32Array;
+}
+
+/** Points of a mesh that are compared at most, each with every other. */
+const MOST_POINTS = 12;
+const IDENTITY = (dims: number): Turn => ({ from: Uint16Array.from({ length: dims }, (_, d) => d) });
+
+/**
+ * The sizes of all pieces of a part: of bars the length with how far each edge of the profile ends before it and how wide the
+ * profile is; of plates and sheets the distances between their corners, in order; of equal bodies how large they are put up;
+ * of others the distances between points of their meshes. O(pieces * points^2).
+ */
+export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'>): PieceSizes[] {
+	const { geometry, pieces } = part;
+	switch (geometry.kind) {
+		case 'pattern':
+			return patternSizes(part.kind, geometry, pieces);
+		case 'instances': {
+			const { mesh, transforms, rows } = geometry;
+			const extent = [0, 1, 2].map((c) => extentOf(mesh.positions, c));
+			const values = new Float64Array(rows.length * 3);
+			for (let k = 0; k < rows.length; k++)
+				for (let c = 0; c < 3; c++) values[k * 3 + c] = norm(pointAt(transforms, k * 12 + c * 3)) * extent[c]!;
+			return [
+				{
+					make: `body ${mesh.positions.length} ${mesh.triangles.length}`,
+					dims: 3,
+					turns: [IDENTITY(3)],
+					values,
+					rows,
+					pieces: counted(rows)
+				}
+			];
+		}
+		case 'fitted':
+			return geometry.sets.map(({ positions, triangles, rows }) => {
+				const size = positions.length / rows.length;
+				return meshSizes(`fitted ${size} ${triangles.length}`, rows, (k) =>
+					positions.subarray(k * size, (k + 1) * size)
+				);
+			});
+		case 'loose': {
+			const { positions, positionStart, triangleStart, rows } = geometry;
+			const makes = new Map<string, number[]>();
+			rows.forEach((_, k) => {
+				const make = `loose ${positionStart[k + 1]! - positionStart[k]!} ${triangleStart[k + 1]! - triangleStart[k]!}`;
+				makes.set(make, [...(makes.get(make) ?? []), k]);
+			});
+			const numbers = counted(rows);
+			return [...makes].map(([make, list]) => ({
+				...meshSizes(
+					make,
+					Uint32Array.from(list, (k) => rows[k]!),
+					(n) => positions.subarray(positionStart[list[n]!], positionStart[list[n]! + 1])
+				),
+				pieces: Uint32Array.from(list, (k) => numbers[k]!)
+			}));
+		}
+		case 'joined':
+			return [];
+	}
+}
+
+const extentOf = (positions: Float64Array, c: number) => {
+	let [least, most] = [Infinity, -Infinity];
+	for (let k = c; k < positions.length; k += 3) {
+		least = Math.min(least, positions[k]!);
+		most = Math.max(most, positions[k]!);
+	}
+	return most - least;
+};
+
+/** By piece: how many of its row stand before it. */
+function counted(rows: Uint32Array): Uint32Array {
+	const soFar = new Map<number, number>();
+	return rows.map((row) => {
+		const n = soFar.get(row) ?? 0;
+		soFar.set(row, n + 1);
+		return n;
+	});
+}
+
+/** Distances between points of meshes of so many points, the same ones of each. */
+function meshSizes(make: string, rows: Uint32Array, pointsOf: (piece: number) => Float64Array): PieceSizes {
+	const count = rows.length ? pointsOf(0).length / 3 : 0;
+	const used = Math.min(count, MOST_POINTS);
+	const chosen = Array.from({ length: used }, (_, k) => Math.floor((k * count) / used));
+	const pairs = chosen.flatMap((a, i) => chosen.slice(i + 1).map((b) => [a, b] as const));
+	const values = new Float64Array(rows.length * pairs.length);
+	for (let k = 0; k < rows.length; k++) {
+		const points = pointsOf(k);
+		pairs.forEach(([a, b], d) => (values[k * pairs.length + d] = distance(points, a * 3, b * 3)));
+	}
+	return { make, dims: pairs.length, turns: [IDENTITY(pairs.length)], values, rows, pieces: counted(rows) };
+}
+
+const distance = (p: Float64Array, a: number, b: number) => norm(minus(pointAt(p, a), pointAt(p, b)));
+
+function patternSizes(kind: PlacedPart['kind'], geometry: PatternGeometry, pieces: Float64Array): PieceSizes[] {
+	const { points, pointsPerHost, present } = geometry;
+	const bodies = connected(geometry.triangles);
+	const hosts = [...pieces.keys()].filter((h) => pieces[h]! > 0 && present?.[h] !== 0);
+	if (hosts.length === 0) return [];
+	// Where a host counts as another number of pieces than its triangles hang together in, it is taken as a whole.
+	const told = hosts.every((h) => pieces[h] === bodies.length);
+	const lists = told ? bodies : [[...new Set(geometry.triangles)].sort((a, b) => a - b)];
+	return lists.flatMap((list, piece): PieceSizes[] => {
+		const at = (h: number, k: number) => (h * pointsPerHost + list[k]!) * 3;
+		const made =
+			kind === 'bar' && told
+				? barSizes(list.length / 2, points, at, hosts)
+				: kind === 'sheet' || kind === 'plate'
+					? ringSizes(kind === 'plate' ? 2 : 1, list.length, points, at, hosts)
+					: meshSizes(`mesh ${list.length}`, Uint32Array.from(hosts), (n) =>
+							Float64Array.from(list.flatMap((_, k) => [...pointAt(points, at(hosts[n]!, k))]))
+						);
+		const rows = told
+			? Uint32Array.from(hosts)
+			: Uint32Array.from(hosts.flatMap((h) => Array<number>(pieces[h]!).fill(h)));
+		const repeat = told ? made.values : spread(made, hosts, pieces);
+		return [
+			{
+				...made,
+				values: repeat,
+				rows,
+				pieces: told ? new Uint32Array(rows.length).fill(piece) : counted(rows)
+			}
+		];
+	});
+}
+
+/** The numbers of each host once for every piece that it counts as. */
+function spread({ values, dims }: Pick<PieceSizes, 'values' | 'dims'>, hosts: readonly number[], pieces: Float64Array) {
+	return Float64Array.from(
+		hosts.flatMap((h, k) =>
+			Array.from({ length: pieces[h]! }, () => [...values.subarray(k * dims, (k + 1) * dims)]).flat()
+		)
+	);
+}
+
+/** Numbers of points that triangles hang together in, each rising, in the order in which triangles come. */
+function connected(triangles: Uint16Array): number[][] {
+	const parent = new Map<number, number>();
+	const root = (p: number): number => {
+		let r = p;
+		while (parent.get(r)! !== r) r = parent.get(r)!;
+		parent.set(p, r);
+		return r;
+	};
+	for (const p of triangles) if (!parent.has(p)) parent.set(p, p);
+	for (let t = 0; t < triangles.length; t += 3)
+		for (const k of [1, 2]) parent.set(root(triangles[t + k]!), root(triangles[t]!));
+	const bodies = new Map<number, Set<number>>();
+	for (const p of triangles) bodies.set(root(p), (bodies.get(root(p)) ?? new Set()).add(p));
+	return [...bodies.values()].map((set) => [...set].sort((a, b) => a - b));
+}
+
+type Made = Omit<PieceSizes, 'pieces'>;
+type At = (host: number, k: number) => number;
+
+/**
+ * Of a bar of `n` profile points: its length, how far each edge of the profile begins and ends before that, and the steps
+ * from edge to edge across it. It may be turned end for end, or about itself, where its profile allows it.
+ */
+function barSizes(n: number, points: Float64Array, at: At, hosts: readonly number[]): Made {
+	const dims = 3 * n + 1;
+	const values = new Float64Array(hosts.length * dims);
+	hosts.forEach((h, row) => {
+		const start = Array.from({ length: n }, (_, k) => pointAt(points, at(h, k)));
+		const end = Array.from({ length: n }, (_, k) => pointAt(points, at(h, n + k)));
+		const whole = minus(end[0]!, start[0]!);
+		const way = scaled(whole, 1 / norm(whole));
+		const along = (list: readonly Point[]) => list.map((p) => dot(minus(p, start[0]!), way));
+		const [s, e] = [along(start), along(end)];
+		const [first, last] = [Math.min(...s), Math.max(...e)];
+		const o = row * dims;
+		values[o] = last - first;
+		for (let k = 0; k < n; k++) {
+			values[o + 1 + k] = s[k]! - first;
+			values[o + 1 + n + k] = last - e[k]!;
+			const step = minus(start[(k + 1) % n]!, start[k]!);
+			const flat = minus(step, scaled(way, dot(step, way)));
+			values[o + 1 + 2 * n + k] = norm(flat);
+		}
+	});
+	return { make: `bar ${n}`, dims, turns: barTurns(n), values, rows: Uint32Array.from(hosts) };
+}
+
+/** Whole profiles, and those of an outer and an inner line, turned about themselves and end for end. */
+function barTurns(n: number): Turn[] {
+	const turns: Turn[] = [];
+	const loops = n % 2 === 0 && n >= 6 ? [n / 2, n] : [n];
+	for (const loop of loops)
+		for (let by = 0; by < loop && turns.length < MOST_TURNS; by++) {
+			const shifted = (k: number) => k - (k % loop) + ((k + by) % loop);
+			const mirrored = (k: number) => k - (k % loop) + ((by - (k % loop) + loop) % loop);
+			const sides = (k: number) => k - (k % loop) + ((by - (k % loop) - 1 + 2 * loop) % loop);
+			turns.push(turnOf(n, false, shifted, shifted), turnOf(n, true, mirrored, sides));
+		}
+	return turns;
+}
+const MOST_TURNS = 32;
+
+function turnOf(n: number, ends: boolean, edge: (k: number) => number, side: (k: number) => number): Turn {
+	const from = new Uint16Array(3 * n + 1);
+	for (let k = 0; k < n; k++) {
+		from[1 + k] = 1 + (ends ? n : 0) + edge(k);
+		from[1 + n + k] = 1 + (ends ? 0 : n) + edge(k);
+		from[1 + 2 * n + k] = 1 + 2 * n + side(k);
+	}
+	return { from };
+}
+
+/** Of a plate of so many rings of corners: the distances between all corners, however it is turned in its plane. */
+function ringSizes(rings: number, count: number, points: Float64Array, at: At, hosts: readonly number[]): Made {
+	const n = count / rings;
+	if (!Number.isInteger(n) || count > MOST_POINTS)
+		return meshSizes(`ring ${count}`, Uint32Array.from(hosts), (k) =>
+			Float64Array.from({ length: count * 3 }, (_, x) => points[at(hosts[k]!, Math.floor(x / 3)) + (x % 3)]!)
+		);
+	const pairs = Array.from({ length: count }, (_, a) => a).flatMap((a) =>
+		Array.from({ length: count - a - 1 }, (_, k) => [a, a + k + 1] as const)
+	);
+	const place = new Map(pairs.map(([a, b], d) => [a * count + b, d]));
+	const turned = (p: number, by: number) => p - (p % n) + (((p % n) + by) % n);
+	const twisted = rings === 1 && n === 4;
+	const dims = pairs.length + (twisted ? 1 : 0);
+	const turns = Array.from({ length: n }, (_, by): Turn => {
+		const from = Uint16Array.from({ length: dims }, (_, d) => {
+			if (d === pairs.length) return d;
+			const [a, b] = pairs[d]!.map((p) => turned(p, by)) as [number, number];
+			return place.get(Math.min(a, b) * count + Math.max(a, b))!;
+		});
+		// Turned by one corner, what rose falls.
+		return twisted && by % 2 === 1 ? { from, signs: new Int8Array(dims).fill(1).fill(-1, pairs.length) } : { from };
+	});
+	const values = new Float64Array(hosts.length * dims);
+	hosts.forEach((h, row) => {
+		pairs.forEach(([a, b], d) => (values[row * dims + d] = distance(points, at(h, a), at(h, b))));
+		if (twisted) values[row * dims + pairs.length] = riseOf([0, 1, 2, 3].map((k) => pointAt(points, at(h, k))));
+	});
+	return { make: `ring ${rings} x ${n}`, dims, turns, values, rows: Uint32Array.from(hosts) };
+}
+
+/** How far the first diagonal of four corners passes above the second, seen from outside, mm. */
+function riseOf([a, b, c, d]: readonly Point[]): number {
+	const [u, v] = [minus(c!, a!), minus(d!, b!)];
+	const n: Point = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+	const size = norm(n);
+	return size > 0 ? dot(minus(a!, b!), n) / size : 0;
+}
