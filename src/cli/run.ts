@@ -61,7 +61,7 @@ export async function runProject(file: string, { out, formats, units }: RunOptio
 			const { name, extension, missing, write } = WRITERS[format];
 			// A project without parts has no model to hand over; the summary's counts say so.
 			if (missing({ project, model }) !== undefined) continue;
-			const options = extension === 'csv' ? { units: unit } : {};
+			const options = WRITERS[format].options.safeParse({ units: unit }).success ? { units: unit } : {};
 			const file = `${name}.${extension}`;
 			const bytes = await timed(format, () =>
 				toFile(join(out, file), (sink) => write({ project, model }, options, sink))

@@ -4,13 +4,13 @@ import { ZygasterError } from '../errors.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
-import { markOfPart, partsOf, withMaterialNames } from '../schedule/parts.ts';
 import type { TableName } from '../schedule/tables.ts';
+import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
 import { CSV_UNITS, writeTable } from './csv/writeTable.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Sink } from './sink.ts';
 
-export const FORMATS = ['json', 'csv', 'edges', 'nodes', 'paths', 'parts', 'glb'] as const;
+export const FORMATS = ['json', 'csv', 'edges', 'nodes', 'paths', 'parts', 'corners', 'xlsx', 'glb'] as const;
 export type Format = (typeof FORMATS)[number];
 
 /** What a file is made from. */
@@ -57,32 +57,30 @@ const tableOptions = z.strictObject({
 });
 
 /** The marked tables of all faces. */
-function tablesOf({ project, model }: WriterInput, name: TableName) {
-	if (name !== 'parts')
-		return model.schedule.map((face) =>
-			name === 'paths'
-				? { face, table: face.tables.paths, markOf: (r: number) => markOf(face, 'paths', r) }
-				: { face, table: face.tables[name] }
-		);
-	return model.faces.map((face) => {
-		const table = withMaterialNames(partsOf(face), project.materials);
-		return { face: face.schedule, table, markOf: (r: number) => markOfPart(face.schedule, table, r) };
-	});
-}
+const tablesOf = ({ model }: WriterInput, name: HostTableName) =>
+	model.schedule.map((face) =>
+		name === 'paths'
+			? { face, table: face.tables.paths, markOf: (r: number) => markOf(face, 'paths', r) }
+			: { face, table: face.tables[name] }
+	);
 
-const tableWriter = (name: TableName, label: string, help: string): Writer =>
+const tableWriter = (name: HostTableName, label: string, help: string): Writer =>
 	writer(tableOptions, (input, { units }, sink) => writeTable(name, tablesOf(input, name), sink, units), {
 		label,
 		help,
 		name,
 		extension: 'csv',
-		media: 'text/csv; charset=utf-8',
+		media: CSV,
 		// A schedule of panels without any has its heading; the others are for those who have such kits.
 		missing: (input) =>
 			name === 'panels' || hasRows(input, name)
 				? undefined
 				: `There is nothing for the ${label.toLowerCase()}: no kit makes such parts.`
 	});
+
+const CSV = 'text/csv; charset=utf-8';
+const noParts = (input: WriterInput, what: string) =>
+	hasRows(input, 'parts') ? undefined : `There is nothing for the ${what}: no kit makes such parts.`;
 
 const hasRows = ({ model }: WriterInput, name: TableName) =>
 	model.schedule.some((face) =>
@@ -101,9 +99,44 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 	}),
 	csv: tableWriter('panels', 'Panel schedule', 'One row a panel, for any spreadsheet'),
 	edges: tableWriter('edges', 'Edge schedule', 'One row for every edge that a kit stands on'),
-	nodes: tableWriter('nodes', 'Node schedule', 'One row for every node that a kit stands on'),
+	nodes: writer(tableOptions, ({ model }, { units }, sink) => writeNodes(model, sink, units), {
+		label: 'Setting-out points',
+		help: 'One row for every node: where it is, and where the face looks there',
+		name: 'nodes',
+		extension: 'csv',
+		media: CSV,
+		missing: ({ model }) => (model.faces.length ? undefined : 'There are no nodes: no face is divided.')
+	}),
 	paths: tableWriter('paths', 'Path schedule', 'One row for every line that a kit runs along'),
-	parts: tableWriter('parts', 'Part list', 'One row for every piece that is made'),
+	parts: writer(tableOptions, ({ project, model }, { units }, sink) => writeParts(project, model, sink, units), {
+		label: 'Part list',
+		help: 'One row for every piece that is made, with its type',
+		name: 'parts',
+		extension: 'csv',
+		media: CSV,
+		missing: (input) => noParts(input, 'part list')
+	}),
+	corners: writer(tableOptions, ({ model }, { units }, sink) => writeCorners(model, sink, units), {
+		label: 'Corner points',
+		help: 'The corners of everything that kits stand on, in order',
+		name: 'corners',
+		extension: 'csv',
+		media: CSV,
+		missing: (input) => noParts(input, 'corner points')
+	}),
+	xlsx: writer(
+		tableOptions,
+		async ({ project, model }, { units }, sink) =>
+			(await import('./xlsx/writeXlsx.ts')).writeXlsx(project, model, sink, units),
+		{
+			label: 'Schedules',
+			help: 'All schedules as a spreadsheet, a sheet each, with totals',
+			name: 'schedules',
+			extension: 'xlsx',
+			media: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+			missing: (input) => noParts(input, 'schedules')
+		}
+	),
 	// Loaded when it is needed: the handover place knows all writers by name only.
 	glb: writer(
 		noOptions,

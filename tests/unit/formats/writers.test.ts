@@ -12,7 +12,8 @@ describe('the writers of files', () => {
 	it('write each what they say, piece after piece, the same bytes each time', async () => {
 		const project = shippedDemo();
 		const [one, two] = [await run(project), await run(project)];
-		for (const format of FORMATS) {
+		// The spreadsheet, which is all schedules once more, has a test of its own on a smaller model.
+		for (const format of FORMATS.filter((f) => f !== 'xlsx')) {
 			let pieces = 0;
 			await writeFormat(format, { project, model: one }, {}, () => pieces++);
 			expect(pieces, format).greaterThan(0);
@@ -31,7 +32,8 @@ describe('the writers of files', () => {
 			['nodes', 'nodes'],
 			['paths', 'paths']
 		] as const) {
-			const rows = await rowsOf(project, model, format);
+			// Setting-out points are listed whether a kit stands on them or not.
+			const rows = (await rowsOf(project, model, format)).filter((r) => r.Kit !== '');
 			const table = tableRows(model, name);
 			expect(rows.map((r) => r.Mark)).deep.equal(table.marks);
 			expect(rows.map((r) => r.Kit)).deep.equal(table.kits);
@@ -46,7 +48,7 @@ describe('the writers of files', () => {
 		expect(rows.length).equal(model.faces.reduce((n, f) => n + partsOf(f).count, 0));
 		const names = new Set(project.materials.map((m) => m.name));
 		expect(rows.every((r) => names.has(r.Material!))).to.be.true;
-		expect(new Set(rows.map((r) => [r.Mark, r.Kit, r.Part, r.Piece].join())).size).equal(rows.length);
+		expect(new Set(rows.map((r) => r.Mark)).size).equal(rows.length);
 	});
 
 	it('give lengths in the unit that is asked for', async () => {
@@ -84,7 +86,7 @@ describe('the writers of files', () => {
 		project.rules = [];
 		const model = await run(project);
 		const missing = FORMATS.filter((f) => WRITERS[f].missing({ project, model }));
-		expect(missing).deep.equal(['edges', 'nodes', 'paths', 'parts', 'glb']);
+		expect(missing).deep.equal(['edges', 'paths', 'parts', 'corners', 'xlsx', 'glb']);
 		const files = FORMATS.map((f) => `${WRITERS[f].name}.${WRITERS[f].extension}`);
 		expect(new Set(files).size).equal(files.length);
 	});

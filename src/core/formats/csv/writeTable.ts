@@ -14,7 +14,7 @@ export const CSV_UNITS = ['mm', 'm', 'ft'] as const;
 export type CsvUnit = (typeof CSV_UNITS)[number];
 
 /** Lengths and areas by the unit of lengths, with how many digits more or fewer they have than in mm and m2. */
-const LENGTHS: Readonly<
+export const LENGTHS: Readonly<
 	Record<CsvUnit, Readonly<Record<'length' | 'area', { unit: string; per: number; digits: number }>>>
 > = {
 	mm: { length: { unit: ' mm', per: 1, digits: 0 }, area: { unit: ' m2', per: 1e6, digits: 0 } },
@@ -25,7 +25,7 @@ const LENGTHS: Readonly<
 	}
 };
 
-const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: string; per: number }>> = {
+export const OTHERS: Readonly<Record<Exclude<Quantity, 'length' | 'area'>, { unit: string; per: number }>> = {
 	volume: { unit: ' m3', per: 1e9 },
 	angle: { unit: ' deg', per: Math.PI / 180 },
 	mass: { unit: ' kg', per: 1 },
@@ -125,7 +125,11 @@ function markBytes({ mark, template, roles }: MarkedFace): MarkBytes[] {
 	});
 }
 
-/** A field, quoted where it must be. */
-function quote(field: string): string {
-	return /[",\r\n]/.test(field) ? `"${field.replaceAll('"', '""')}"` : field;
+/**
+ * A field, quoted where it must be. What a spreadsheet would take for a formula has an apostrophe before it, as spreadsheets
+ * themselves mark text (practice).
+ */
+export function quote(field: string): string {
+	const plain = /^[=+\-@\t\r]/.test(field) ? `'${field}` : field;
+	return /[",\r\n]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain;
 }

@@ -1,11 +1,10 @@
 import { surfaceArea } from '../../geometry/area.ts';
 import type { FaceModel } from '../../project/faceResult.ts';
 import type { Model } from '../../project/pipeline.ts';
-import { plainWords, whereInWords } from '../../placement/rules/sentence.ts';
-import type { Rule, RuleSet } from '../../placement/rules/schema.ts';
-import { namesOf } from '../../project/ruleNames.ts';
+import { ruleName } from '../../project/ruleNames.ts';
 import { drawnLengths } from '../../placement/paths.ts';
 import { placedParts } from '../../schedule/parts.ts';
+import { typesOf } from '../../schedule/types/pieceTypes.ts';
 import type { Stage } from '../../project/run.ts';
 import type { Project } from '../../project/schema.ts';
 import { cutCells, type CellTable } from '../../tiling/cells.ts';
@@ -63,6 +62,8 @@ export interface ModelSummary {
 		readonly points: number;
 		readonly lengthM: number;
 	}[];
+	/** How many types of pieces there are, by role: alike within ISO 2768-1, class m. */
+	readonly types: Readonly<Record<string, number>>;
 	readonly stageTimesMs: Readonly<Record<Stage, number>>;
 	readonly warnings: readonly {
 		readonly stage: Stage;
@@ -84,6 +85,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		parts: summariseParts(model),
 		...summariseRules(project, model),
 		paths: model.faces.flatMap((face) => summarisePaths(project, face)),
+		types: countTypes(model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
@@ -91,6 +93,12 @@ export function summarise(project: Project, model: Model): ModelSummary {
 			return { stage, face, message, marks };
 		})
 	};
+}
+
+function countTypes({ faces }: Model): ModelSummary['types'] {
+	const counts: Record<string, number> = {};
+	for (const { role } of typesOf(faces).types) counts[role] = (counts[role] ?? 0) + 1;
+	return counts;
 }
 
 function summarisePaths({ paths }: Project, face: FaceModel): ModelSummary['paths'] {
@@ -134,11 +142,6 @@ function summariseRules(
 		},
 		clamped: faces.reduce((n, f) => n + f.clamped, 0)
 	};
-}
-
-/** What a rule is called: its own name, or its sentence. */
-function ruleName(rule: Rule, project: Project, set: RuleSet): string {
-	return rule.name ?? plainWords(whereInWords(rule.where, namesOf(project, set)));
 }
 
 function summariseFace(face: FaceModel): FaceSummary {

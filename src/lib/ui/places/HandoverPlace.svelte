@@ -7,13 +7,13 @@
 
 	const work = useEditing();
 	/** Schedules first, then what others draw on. */
-	const ORDER: readonly Format[] = ['csv', 'edges', 'nodes', 'paths', 'parts', 'glb', 'json'];
+	const ORDER: readonly Format[] = ['xlsx', 'csv', 'edges', 'paths', 'parts', 'nodes', 'corners', 'glb', 'json'];
 	const FILES = ORDER.map((format) => ({ format, ...WRITERS[format], order: new FileOrder() }));
 	/** The project's own unit, as far as files have it. */
 	let units = $state<CsvUnit>(({ mm: 'mm', m: 'm', 'ft-in': 'ft' } as const)[work.project.units]);
 
 	async function make({ format, extension, order }: (typeof FILES)[number]) {
-		await order.order(work.editor.id, format, extension === 'csv' ? { units } : {});
+		await order.order(work.editor.id, format, extension === 'csv' || extension === 'xlsx' ? { units } : {});
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
 	}
 

@@ -1,0 +1,247 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/universal';
+import type { Model } from '../../project/pipeline.ts';
+import type { Project } from '../../project/schema.ts';
+import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTable.ts';
+import { eachPiece } from '../../schedule/pieceRows.ts';
+import { tableOf, type ColumnDefinition } from '../../schedule/tables.ts';
+import { typesOf } from '../../schedule/types/pieceTypes.ts';
+import { LENGTHS, OTHERS, type CsvUnit } from '../csv/writeTable.ts';
+import type { Sink } from '../sink.ts';
+
+/** A column of a sheet. Figures are totalled below where they can be added up. */
+interface Column {
+	readonly head: string;
+	readonly width: number;
+	readonly decimals?: number;
+	readonly total?: 'SUM' | 'MAX';
+}
+
+interface Sheet {
+	readonly name: string;
+	readonly columns: readonly Column[];
+	readonly rows: (string | number)[][];
+}
+
+const text = (head: string, width = 14): Column => ({ head, width });
+const figure = (head: string, decimals: number, total?: 'SUM' | 'MAX'): Column => ({
+	head,
+	width: 13,
+	decimals,
+	...(total ? { total } : {})
+});
+
+/**
+ * The schedules of a model as a spreadsheet (ECMA-376): a cover, and a sheet for each table with its heading frozen, filters,
+ * and totals as formulas. The same bytes each time. O(rows).
+ */
+export async function writeXlsx(project: Project, model: Model, sink: Sink, units: CsvUnit): Promise<void> {
+	const sheets = [
+		...HOST_TABLES.map((name) => hostSheet(model, name, units)).filter((s) => s.rows.length > 0),
+		partSheet(project, model, units),
+		typeSheet(project, model),
+		materialSheet(project, model, units)
+	];
+	const cover: SheetData = [
+		[{ value: project.name, fontWeight: 'bold', fontSize: 16 }],
+		[null],
+		...sheets.map(({ name, rows }): Cell[] => [
+			name,
+			{ type: Number, value: rows.length },
+			rows.length === 1 ? 'row' : 'rows'
+		])
+	];
+	const blob = await writeExcelFile([
+		{ data: cover, sheet: 'Project', columns: [{ width: 32 }, { width: 10 }, { width: 10 }] },
+		...sheets.map((s) => ({
+			data: dataOf(s),
+			sheet: s.name,
+			stickyRowsCount: 1,
+			columns: s.columns.map(({ width }) => ({ width }))
+		}))
+	]).toBlob();
+	sink(settled(new Uint8Array(await blob.arrayBuffer()), sheets));
+}
+
+function dataOf({ columns, rows }: Sheet): SheetData {
+	const format = columns.map(({ decimals }) => (decimals ? `#,##0.${'0'.repeat(decimals)}` : '#,##0'));
+	const data: SheetData = [columns.map(({ head }): Cell => ({ value: head, fontWeight: 'bold', wrap: true }))];
+	for (const row of rows)
+		data.push(
+			row.map((value, c): Cell =>
+				typeof value === 'string'
+					? value === ''
+						? null
+						: { type: String, value }
+					: Number.isFinite(value)
+						? { type: Number, value, format: format[c]! }
+						: null
+			)
+		);
+	if (rows.length && columns.some((c) => c.total))
+		data.push(
+			columns.map(({ total }, c): Cell =>
+				total
+					? {
+							type: 'Formula',
+							value: `=${total}(${letters(c)}2:${letters(c)}${rows.length + 1})`,
+							format: format[c]!,
+							fontWeight: 'bold'
+						}
+					: c === 0
+						? { value: 'Total', fontWeight: 'bold' }
+						: null
+			)
+		);
+	return data;
+}
+
+/** A column's letters, as spreadsheets count them. */
+function letters(column: number): string {
+	let out = '';
+	for (let left = column + 1; left > 0; left = Math.floor((left - 1) / 26))
+		out = String.fromCharCode(65 + ((left - 1) % 26)) + out;
+	return out;
+}
+
+/** Any date: files of the same schedules are the same. */
+const STAMP = '2000-01-01T00:00:00Z';
+
+/** Adds filters to the headings, and takes the time out of the archive. */
+function settled(bytes: Uint8Array, sheets: readonly Sheet[]): Uint8Array<ArrayBuffer> {
+	const files = unzipSync(bytes);
+	sheets.forEach(({ columns, rows }, k) => {
+		const path = `xl/worksheets/sheet${k + 2}.xml`;
+		const range = `A1:${letters(columns.length - 1)}${rows.length + 1}`;
+		files[path] = strToU8(strFromU8(files[path]!).replace('</sheetData>', `</sheetData><autoFilter ref="${range}"/>`));
+	});
+	return zipSync(files, { mtime: STAMP, level: 4 }) as Uint8Array<ArrayBuffer>;
+}
+
+/** Unit and digits of a column of figures, in the unit of lengths asked for. */
+function measured({ quantity, decimals, label, total }: ColumnDefinition, units: CsvUnit) {
+	const { unit, per, digits } =
+		quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
+	const kind = total === 'sum' ? 'SUM' : total === 'greatest' ? 'MAX' : undefined;
+	return { column: figure(label + unit, decimals + digits, kind), per };
+}
+
+function hostSheet({ faces }: Model, name: HostTableName, units: CsvUnit): Sheet {
+	const { label, words, columns } = tableOf(name);
+	const figures = Object.entries(columns).map(([key, definition]) => ({ key, ...measured(definition, units) }));
+	const rows = faces.flatMap(({ schedule }) => {
+		const table = schedule.tables[name];
+		return Array.from({ length: table.count }, (_, r) => [
+			markOf(schedule, name, r),
+			schedule.name,
+			...Object.keys(words).map((w) => table.words[w]!.words[table.words[w]!.index[r]!]!),
+			...figures.map(({ key, per }) => table.columns[key]![r]! / per)
+		]);
+	});
+	return {
+		name: label,
+		columns: [
+			text('Mark', 16),
+			text('Face', 26),
+			...Object.values(words).map((w) => text(w.label, 22)),
+			...figures.map((f) => f.column)
+		],
+		rows
+	};
+}
+
+function partSheet(project: Project, model: Model, units: CsvUnit): Sheet {
+	const { length, area } = LENGTHS[units];
+	const rows: Sheet['rows'] = [];
+	eachPiece(project, model, (w, { columns }, r) =>
+		rows.push([
+			w.mark,
+			w.hostKind,
+			w.hostMark,
+			w.face,
+			w.rule,
+			w.kit,
+			w.part,
+			w.role,
+			w.material,
+			w.type,
+			columns.length![r]! / length.per,
+			columns.area![r]! / area.per,
+			columns.volume![r]! / 1e9,
+			columns.weight![r]!
+		])
+	);
+	return {
+		name: 'Parts',
+		columns: [
+			text('Mark', 24),
+			text('Host kind', 9),
+			text('Host mark', 16),
+			text('Face', 26),
+			text('Rule', 22),
+			text('Kit', 22),
+			text('Part'),
+			text('Role', 11),
+			text('Material', 22),
+			text('Type', 9),
+			figure(`Length${length.unit}`, 1 + length.digits, 'SUM'),
+			figure(`Area${area.unit}`, 4 + area.digits, 'SUM'),
+			figure('Volume m3', 6, 'SUM'),
+			figure('Weight kg', 2, 'SUM')
+		],
+		rows
+	};
+}
+
+function typeSheet(project: Project, { faces }: Model): Sheet {
+	const materials = new Map(project.materials.map((m) => [m.id, m.name]));
+	return {
+		name: 'Types',
+		columns: [
+			text('Type', 9),
+			text('Role', 11),
+			text('Kit', 22),
+			text('Part'),
+			text('Material', 22),
+			figure('Pieces', 0, 'SUM'),
+			figure('Greatest deviation mm', 2, 'MAX')
+		],
+		rows: typesOf(faces).types.map((t) => [
+			t.mark,
+			t.role,
+			t.kit,
+			t.part,
+			materials.get(t.material) ?? t.material,
+			t.count,
+			t.deviation
+		])
+	};
+}
+
+function materialSheet(project: Project, model: Model, units: CsvUnit): Sheet {
+	const { length, area } = LENGTHS[units];
+	const sums = new Map<string, [string, string, number, number, number, number, number]>();
+	eachPiece(project, model, ({ material, role }, { columns }, r) => {
+		const key = `${material}\n${role}`;
+		const row = sums.get(key) ?? [material, role, 0, 0, 0, 0, 0];
+		row[2]++;
+		row[3] += columns.length![r]! / length.per;
+		row[4] += columns.area![r]! / area.per;
+		row[5] += columns.volume![r]! / 1e9;
+		row[6] += columns.weight![r]!;
+		sums.set(key, row);
+	});
+	return {
+		name: 'Materials',
+		columns: [
+			text('Material', 22),
+			text('Role', 11),
+			figure('Pieces', 0, 'SUM'),
+			figure(`Length${length.unit}`, 1 + length.digits, 'SUM'),
+			figure(`Area${area.unit}`, 4 + area.digits, 'SUM'),
+			figure('Volume m3', 6, 'SUM'),
+			figure('Weight kg', 2, 'SUM')
+		],
+		rows: [...sums.values()].sort((a, b) => a[0].localeCompare(b[0], 'en') || a[1].localeCompare(b[1], 'en'))
+	};
+}

@@ -1,0 +1,137 @@
+import { expect } from 'chai';
+import { parse } from 'csv-parse/sync';
+import readExcelFile from 'read-excel-file/node';
+import { quote } from '../../../src/core/formats/csv/writeTable.ts';
+import { summarise } from '../../../src/core/formats/summary/summarise.ts';
+import { partsOf } from '../../../src/core/schedule/parts.ts';
+import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
+import type { Project } from '../../../src/core/project/schema.ts';
+import { demoWith, run, shippedDemo } from '../demo.ts';
+import { fileOf } from '../schedules.ts';
+
+type Rows = Record<string, string>[];
+const rowsOf = async (...args: Parameters<typeof fileOf>): Promise<Rows> =>
+	parse(Buffer.from(await fileOf(...args)), { columns: true, record_delimiter: '\r\n' });
+const total = (rows: Rows, column: string) => rows.reduce((sum, r) => sum + Number(r[column]), 0);
+
+describe('the part list', () => {
+	it('names what each piece is, of what rule and type, and adds up to the summary (csv-parse)', async () => {
+		const project = shippedDemo();
+		const model = await run(project);
+		const rows = await rowsOf(project, model, 'parts');
+		expect(Object.keys(rows[0]!)).deep.equal(
+			'Mark,Host kind,Host mark,Face,Rule,Kit,Part,Role,Material,Type,Piece,Length mm,Area m2,Volume m3,Weight kg'.split(
+				','
+			)
+		);
+		const summary = summarise(project, model);
+		const sums = (of: 'count' | 'massKg' | 'lengthM' | 'areaM2') => summary.parts.reduce((n, p) => n + p[of], 0);
+		expect(rows.length).equal(sums('count'));
+		expect(total(rows, 'Weight kg')).closeTo(sums('massKg'), rows.length * 0.0005);
+		expect(total(rows, 'Length mm') / 1000).closeTo(sums('lengthM'), 0.5);
+		expect(total(rows, 'Area m2')).closeTo(sums('areaM2'), 0.5);
+		// Rules stand there as they are called on screen, and only those that place something.
+		const names = new Set(summary.rules.filter((r) => r.kit !== null && r.hosts > 0).map((r) => r.name));
+		for (const row of rows) expect(names.has(row.Rule!) || row.Rule === 'by hand', row.Rule).equal(true);
+		const types = new Map<string, Set<string>>();
+		for (const row of rows)
+			if (row.Type)
+				types.set(
+					row.Type,
+					(types.get(row.Type) ?? new Set()).add(`${row.Role} ${row.Kit} ${row.Part} ${row.Material}`)
+				);
+		for (const [type, kinds] of types) expect(kinds.size, type).equal(1);
+		const counts: Record<string, number> = {};
+		for (const { role } of typesOf(model.faces).types) counts[role] = (counts[role] ?? 0) + 1;
+		expect(summary.types).deep.equal(counts);
+	});
+});
+
+describe('corner points and setting-out points', () => {
+	it('are those of the cells, in order and none twice: areas from them are those of the schedule', async () => {
+		const project = demoWith(5, 4);
+		const model = await run(project);
+		const rows = await rowsOf(project, model, 'corners', { units: 'm' });
+		const panels = await rowsOf(project, model, 'csv');
+		expect(rows.filter((r) => r['Host kind'] === 'cell').map((r) => r.Mark)).deep.equal(panels.map((p) => p.Mark));
+		for (const row of rows.filter((r) => r['Host kind'] === 'cell')) {
+			const n = Number(row.Corners);
+			const at = Array.from({ length: n }, (_, k) => ['X', 'Y', 'Z'].map((axis) => Number(row[`${axis}${k + 1} m`])));
+			expect(new Set(at.map(String)).size).equal(n);
+			// Half the length of the sum of cross products: the area of the outline's mean plane; warped ones have a little more.
+			const [x, y, z] = at.reduce(
+				(sum, p, k) => {
+					const q = at[(k + 1) % n]!;
+					return [
+						sum[0]! + p[1]! * q[2]! - p[2]! * q[1]!,
+						sum[1]! + p[2]! * q[0]! - p[0]! * q[2]!,
+						sum[2]! + p[0]! * q[1]! - p[1]! * q[0]!
+					];
+				},
+				[0, 0, 0]
+			);
+			const area = Number(panels.find((p) => p.Mark === row.Mark)!['Area m2']);
+			expect(Math.hypot(x!, y!, z!) / 2 / area).within(0.98, 1.0001);
+		}
+	});
+
+	it('list every node of a division once: 6 x 5 of one of 5 x 4, with unit normals', async () => {
+		const project = demoWith(5, 4);
+		const model = await run(project);
+		const rows = await rowsOf(project, model, 'nodes');
+		const canopy = rows.filter((r) => r.Face === model.faces[0]!.name);
+		expect(canopy.length).equal(model.faces[0]!.name === canopy[0]!.Face ? 6 * 5 : -1);
+		expect(new Set(rows.map((r) => r.Mark)).size).equal(rows.length);
+		for (const r of rows) expect(Math.hypot(...['x', 'y', 'z'].map((c) => Number(r[`Normal ${c}`])))).closeTo(1, 1e-5);
+		const face = model.faces[0]!;
+		const { position } = face.nodes;
+		const places = new Set(
+			Array.from({ length: 30 }, (_, n) => [0, 1, 2].map((c) => position[n * 3 + c]!.toFixed(2)).join())
+		);
+		for (const r of canopy)
+			expect(places.has(['X', 'Y', 'Z'].map((c) => Number(r[`${c} mm`]).toFixed(2)).join())).equal(true);
+	});
+});
+
+describe('the spreadsheet', () => {
+	it('has a cover and a sheet a table, with figures as figures and totals as formulas (read back by read-excel-file)', async () => {
+		const project = demoWith(4, 3);
+		const model = await run(project);
+		const bytes = Buffer.from(await fileOf(project, model, 'xlsx'));
+		const sheets = await readExcelFile(bytes);
+		expect(sheets.map((s) => s.sheet)).deep.equal(['Project', 'Panels', 'Parts', 'Types', 'Materials']);
+		const [cover, panels, parts, types] = sheets.map((s) => s.data);
+		expect(cover![0]![0]).equal(project.name);
+		const csv = await rowsOf(project, model, 'csv');
+		const heads = panels![0]!.map(String);
+		expect(heads).deep.equal(Object.keys(csv[0]!));
+		csv.forEach((row, r) =>
+			heads.forEach((head, c) => {
+				const cell = panels![r + 1]![c];
+				if (typeof cell === 'number') expect(cell).closeTo(Number(row[head]), 0.051);
+				else expect(String(cell)).equal(row[head]);
+			})
+		);
+		expect(parts!.length - 2).equal(model.faces.reduce((n, f) => n + partsOf(f).count, 0));
+		expect(types!.slice(1, -1).reduce((n, row) => n + Number(row[5]), 0)).equal(parts!.length - 2);
+		// The last row adds up what is above it.
+		const { unzipSync, strFromU8 } = await import('fflate');
+		const xml = strFromU8(unzipSync(new Uint8Array(bytes))['xl/worksheets/sheet2.xml']!);
+		const column = String.fromCharCode(65 + heads.indexOf('Area m2'));
+		expect(xml).contain(`SUM(${column}2:${column}${csv.length + 1})`);
+		expect(xml).contain('<autoFilter ref="A1:');
+		expect(Buffer.from(await fileOf(project, model, 'xlsx')).equals(bytes)).equal(true);
+	});
+
+	it('keeps words that look like formulas, and all letters, as the words that they are', async () => {
+		const project: Project = demoWith(2, 2);
+		const name = '=HYPERLINK("http://a";"b"), "Größe"\u202b';
+		project.kits.find((k) => k.id === 'framed-pane')!.name = name;
+		const model = await run(project);
+		const [, panels] = (await readExcelFile(Buffer.from(await fileOf(project, model, 'xlsx')))).map((s) => s.data);
+		expect(panels![1]![2]).equal(name);
+		// In a text file the same has an apostrophe before it.
+		expect((await rowsOf(project, model, 'csv'))[0]!.Kit).equal(`'${name}`);
+		expect(['+1', '-1', '@a', '=a', '\ta', 'a=b'].map(quote)).deep.equal(["'+1", "'-1", "'@a", "'=a", "'\ta", 'a=b']);
+	});
+});
