@@ -146,7 +146,8 @@ export const TABLES = {
 			kit: { label: 'Kit', meaning: 'The kit that makes it' },
 			part: { label: 'Part', meaning: 'The step of the kit that makes it' },
 			role: { label: 'Role', meaning: 'What it is for' },
-			material: { label: 'Material', meaning: 'What it is made of' }
+			material: { label: 'Material', meaning: 'What it is made of' },
+			type: { label: 'Type', meaning: 'Pieces that are alike within ISO 2768-1, class m, have the same' }
 		},
 		columns: {
 			piece: figure(

@@ -68,12 +68,13 @@ export class ScheduleState {
 		const number = ++this.asked;
 		// What is known is no reason to ask again.
 		const [faces, known] = untrack(() => [this.runner.view?.faces ?? [], this.parts] as const);
-		const [answer, parts] = await Promise.all([
+		const [answer, parts, types] = await Promise.all([
 			this.runner.ask((api) => api.query(query)),
-			query.table === 'parts' ? this.partsOf(faces, known) : known
+			query.table === 'parts' ? this.partsOf(faces, known) : known,
+			query.table === 'parts' ? this.runner.ask((api) => api.types()) : undefined
 		]);
 		if (number !== this.asked || !answer || !parts) return;
-		const rows = new TableRows(query.table, faces, parts, untrack(this.materials));
+		const rows = new TableRows(query.table, faces, parts, untrack(this.materials), types);
 		// The worker may have a newer model already, which is asked about once it is in view.
 		if (rows.count !== answer.count) return;
 		this.parts = parts;

@@ -3,6 +3,8 @@ import { withMaterialNames } from '../../core/schedule/parts.ts';
 import { faceOfRow, startsOf } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import { withTypes } from '../../core/schedule/types/pieceTypes.ts';
+import type { TypesView } from '../worker/modelHost.ts';
 import type { PartView } from '../../core/view/partView.ts';
 
 /** Parts by the hashes of the views of their faces. */
@@ -21,14 +23,19 @@ export class TableRows {
 		name: TableName,
 		faces: readonly FaceView[],
 		parts: PartsByFace,
-		materials: readonly { readonly id: string; readonly name: string }[]
+		materials: readonly { readonly id: string; readonly name: string }[],
+		types?: TypesView
 	) {
 		this.name = name;
 		this.faces = faces;
-		this.tables = faces.map((face) => {
+		const marks = types?.types.map((t) => t.mark) ?? [];
+		this.tables = faces.map((face, f) => {
 			if (name !== 'parts') return face.schedule.tables[name];
 			const table = parts[face.hash];
-			return table ? withMaterialNames(table, materials) : NO_PARTS;
+			const typeOf = types?.typeOf[f];
+			// What is of another state of the model is not shown.
+			if (!table || typeOf?.length !== table.count) return NO_PARTS;
+			return withTypes(withMaterialNames(table, materials), marks, typeOf);
 		});
 		this.starts = startsOf(this.tables);
 		this.count = this.starts.at(-1)!;

@@ -50,7 +50,7 @@ export class Workspace {
 	place = $state<Place>('mass');
 	drawerOpen = $state(true);
 	/** A table of the schedule, or the readings. */
-	drawer = $state<'tables' | 'readings'>('tables');
+	drawer = $state<'tables' | 'types' | 'readings'>('tables');
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */

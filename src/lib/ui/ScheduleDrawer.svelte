@@ -8,21 +8,24 @@
 	import { group, printFull } from '$core/units/print.ts';
 	import ReadingsPanel from './readings/ReadingsPanel.svelte';
 	import ScheduleTable from './ScheduleTable.svelte';
+	import TypesPanel from './types/TypesPanel.svelte';
 
 	const work = useWorkspace();
 	const state = work.schedule;
 	const view = $derived(work.runner.view);
 	const unit = $derived(work.project.units);
 
-	const TABS = [...TABLE_NAMES, 'readings'] as const;
-	const shown = $derived(work.drawer === 'readings' ? 'readings' : state.table);
-	const labelOf = (tab: (typeof TABS)[number]) => (tab === 'readings' ? 'Readings' : tableOf(tab).label);
+	const TABS = [...TABLE_NAMES, 'types', 'readings'] as const;
+	const shown = $derived(work.drawer === 'tables' ? state.table : work.drawer);
+	const labelOf = (tab: (typeof TABS)[number]) =>
+		tab === 'readings' ? 'Readings' : tab === 'types' ? 'Types' : tableOf(tab).label;
 	/** The readings colour the views from the first time on that they are looked at. */
 	function open(tab: (typeof TABS)[number]) {
 		if (tab === 'readings') {
 			if (work.drawer !== 'readings') work.readings.coloured = true;
 			work.drawer = 'readings';
-		} else {
+		} else if (tab === 'types') work.drawer = 'types';
+		else {
 			work.drawer = 'tables';
 			state.table = tab;
 		}
@@ -124,6 +127,8 @@
 	{#if work.drawerOpen}
 		{#if work.drawer === 'readings'}
 			<ReadingsPanel />
+		{:else if work.drawer === 'types'}
+			<TypesPanel />
 		{:else if view && answer && state.rows && state.rows.count > 0}
 			{#key state.table}
 				<ScheduleTable {view} {answer} rows={state.rows} />

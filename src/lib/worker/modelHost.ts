@@ -28,6 +28,7 @@ import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
 import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
+import { typesByTolerance, typesOf, withTypes, type PieceType } from '../../core/schedule/types/pieceTypes.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
@@ -46,6 +47,13 @@ export type RunResult =
 	/** What has changed is told from a project that is not here: all of it must be sent. */
 	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
+
+/** Types as the drawer shows them: mm, mm2 and kg of the piece that each is measured by. */
+export interface TypesView {
+	readonly types: readonly (PieceType & { readonly length: number; readonly area: number; readonly weight: number })[];
+	/** By face of the model and row of its table of parts. */
+	readonly typeOf: readonly Int32Array[];
+}
 
 /** A field on the cells of a face. */
 export interface FieldView {
@@ -170,8 +178,47 @@ export class ModelHost {
 	private markedTable(face: FaceModel, name: TableName): MarkedTable {
 		const { schedule } = face;
 		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
-		const table = withMaterialNames(partsOf(face), this.project.materials);
+		const { types, typeOf } = typesOf(this.model!.faces);
+		const named = withMaterialNames(partsOf(face), this.project.materials);
+		const table = withTypes(
+			named,
+			types.map((t) => t.mark),
+			typeOf[this.model!.faces.indexOf(face)]!
+		);
 		return { table, markOf: (r) => markOfPart(schedule, table, r) };
+	}
+
+	/** The types of all pieces, with what the piece that each is measured by comes to. */
+	types(): TypesView | undefined {
+		if (!this.model) return undefined;
+		const { faces } = this.model;
+		const { types, typeOf } = typesOf(faces);
+		return {
+			types: types.map((type) => {
+				const { columns } = partsOf(faces[type.face]!);
+				const of = (name: string) => columns[name]![type.row]!;
+				return { ...type, length: of('length'), area: of('area'), weight: of('weight') };
+			}),
+			typeOf: typeOf.map((list) => list.slice())
+		};
+	}
+
+	/** How many types there would be with other tolerances, as shares of the usual one. */
+	typesByTolerance(shares: readonly number[]): number[] {
+		return this.model ? typesByTolerance(this.model.faces, shares) : [];
+	}
+
+	/** The cells that the pieces of a type are at: face and cell. */
+	cellsOfType(type: number): { readonly face: number; readonly cell: number }[] {
+		const faces = this.model?.faces ?? [];
+		const { typeOf } = typesOf(faces);
+		return faces.flatMap((model, face) => {
+			const cells = new Set<number>();
+			typeOf[face]!.forEach((t, row) => {
+				if (t === type) for (const cell of cellsOfRow(model, 'parts', row)) cells.add(cell);
+			});
+			return [...cells].map((cell) => ({ face, cell }));
+		});
 	}
 
 	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */

@@ -1,5 +1,5 @@
 import type { Model } from '../../project/pipeline.ts';
-import { partsOf } from '../parts.ts';
+import { partsOf, type PartTable } from '../parts.ts';
 import { cluster } from './cluster.ts';
 import { pieceSizes, type PieceSizes } from './pieceSizes.ts';
 import { mediumTolerance } from './tolerance.ts';
@@ -135,3 +135,17 @@ export function typesOf(faces: Model['faces']): PieceTypes {
 	known.set(faces, there);
 	return there;
 }
+
+/** A table of parts with the types of its pieces as words; \u2014 for one that has none. */
+export function withTypes<Table extends Pick<PartTable, 'words'>>(
+	table: Table,
+	marks: readonly string[],
+	typeOf: Int32Array
+): Table {
+	const index = Uint16Array.from(typeOf, (t) => (t === NO_TYPE ? marks.length : t));
+	return { ...table, words: { ...table.words, type: { words: [...marks, '\u2014'], index } } };
+}
+
+/** How many types there would be if sizes might differ by other shares of the usual tolerance. O(shares * pieces log pieces). */
+export const typesByTolerance = (faces: Model['faces'], shares: readonly number[]): number[] =>
+	shares.map((share) => pieceTypes(faces, (length) => mediumTolerance(length) * share).types.length);

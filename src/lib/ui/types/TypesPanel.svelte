@@ -1,0 +1,163 @@
+<script lang="ts">
+	import { createVirtualizer } from '@tanstack/svelte-virtual';
+	import { untrack } from 'svelte';
+	import { mediumTolerance } from '$core/schedule/types/tolerance.ts';
+	import { group, headingUnit, printQuantity } from '$core/units/print.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
+	import type { TypesView } from '$lib/worker/modelHost.ts';
+	import ToleranceCurve from './ToleranceCurve.svelte';
+
+	const ROW_HEIGHT = 24;
+	/** Cells that are chosen at once. */
+	const MOST_CHOSEN = 5000;
+	const work = useWorkspace();
+	const unit = $derived(work.project.units);
+	const view = $derived(work.runner.view);
+	let found = $state.raw<TypesView>();
+	let role = $state('');
+	let chosen = $state<string>();
+	let note = $state<string>();
+	let scroller = $state<HTMLDivElement>();
+
+	// They live in the worker: asked again when the model changes.
+	$effect(() => {
+		if (!view) return;
+		let wanted = true;
+		void work.runner.ask((api) => api.types()).then((types) => wanted && types && (found = types));
+		return () => (wanted = false);
+	});
+
+	const materials = $derived(new Map(work.project.materials.map((m) => [m.id, m.name])));
+	const roles = $derived([...new Set(found?.types.map((t) => t.role))].sort());
+	const shown = $derived((found?.types ?? []).map((t, n) => ({ ...t, n })).filter((t) => !role || t.role === role));
+	const pieces = $derived(shown.reduce((sum, t) => sum + t.count, 0));
+
+	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
+		count: 0,
+		getScrollElement: () => scroller ?? null,
+		estimateSize: () => ROW_HEIGHT,
+		overscan: 8
+	});
+	$effect(() => {
+		const count = shown.length;
+		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
+	});
+
+	/** Chooses the cells that the pieces of a type are at, in the model and in the developed view. */
+	async function choose(k: number) {
+		const type = shown[k];
+		if (!type) return;
+		chosen = type.mark;
+		$virtualizer.scrollToIndex(k, { align: 'auto' });
+		const cells = await work.runner.ask((api) => api.cellsOfType(type.n));
+		if (!cells?.length || !view || work.runner.view !== view) return;
+		note =
+			cells.length > MOST_CHOSEN
+				? `${group(MOST_CHOSEN, 0)} of ${group(cells.length, 0)} cells are chosen.`
+				: undefined;
+		work.selection.chooseAll(view, cells.slice(0, MOST_CHOSEN));
+		work.space?.reveal(cells[0]!);
+	}
+	function onkeydown(event: KeyboardEvent) {
+		const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
+		if (!step) return;
+		event.preventDefault();
+		const at = shown.findIndex((t) => t.mark === chosen);
+		void choose(Math.max(0, Math.min(shown.length - 1, at + step)));
+	}
+	const print = (value: number, quantity: 'length' | 'area' | 'mass') =>
+		value > 0 ? printQuantity(value, quantity, unit).text : '';
+	const COLUMNS =
+		'grid-template-columns: 72px 84px minmax(110px, 1.4fr) minmax(80px, 1fr) minmax(90px, 1fr) 62px 92px 82px 82px 104px';
+</script>
+
+<div class="grid min-h-0 grow grid-cols-[minmax(0,1fr)_270px]" data-testid="types">
+	{#if found && shown.length}
+		<div
+			bind:this={scroller}
+			class="min-h-0 overflow-auto text-small"
+			role="grid"
+			tabindex="0"
+			aria-label="Types of pieces"
+			aria-rowcount={shown.length + 1}
+			{onkeydown}
+		>
+			<div
+				class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 py-1 font-semibold text-soft"
+				style={COLUMNS}
+				role="row"
+			>
+				<span role="columnheader">Type</span><span role="columnheader">Role</span><span role="columnheader">Kit</span>
+				<span role="columnheader">Part</span><span role="columnheader">Material</span>
+				<span role="columnheader" class="text-right">Pieces</span>
+				<span role="columnheader" class="text-right" title="Of the piece that the type is measured by"
+					>Length {headingUnit('length', unit)}</span
+				>
+				<span role="columnheader" class="text-right" title="Of the piece that the type is measured by"
+					>Area {headingUnit('area', unit)}</span
+				>
+				<span role="columnheader" class="text-right" title="Of one piece">Weight {headingUnit('mass', unit)}</span>
+				<span
+					role="columnheader"
+					class="text-right"
+					title="By how much any size of a piece differs from the one that the type is measured by, at most"
+					>Deviation mm</span
+				>
+			</div>
+			<div class="relative" style="height: {$virtualizer.getTotalSize()}px" role="rowgroup">
+				{#each $virtualizer.getVirtualItems() as item (item.index)}
+					{@const type = shown[item.index]}
+					{#if type}
+						<!-- svelte-ignore a11y_click_events_have_key_events -->
+						<div
+							class="figure absolute grid w-full cursor-pointer items-center gap-x-3 px-3.5 {type.mark === chosen
+								? 'bg-patina-pale'
+								: 'hover:bg-paper'}"
+							style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start}px)"
+							role="row"
+							tabindex="-1"
+							aria-selected={type.mark === chosen}
+							onclick={() => choose(item.index)}
+						>
+							<span role="gridcell" class="font-semibold">{type.mark}</span>
+							<span role="gridcell" class="truncate font-sans">{type.role}</span>
+							<span role="gridcell" class="truncate font-sans">{type.kit}</span>
+							<span role="gridcell" class="truncate font-sans">{type.part}</span>
+							<span role="gridcell" class="truncate font-sans">{materials.get(type.material) ?? type.material}</span>
+							<span role="gridcell" class="text-right">{group(type.count, 0)}</span>
+							<span role="gridcell" class="text-right">{print(type.length, 'length')}</span>
+							<span role="gridcell" class="text-right">{print(type.area, 'area')}</span>
+							<span role="gridcell" class="text-right">{print(type.weight, 'mass')}</span>
+							<span role="gridcell" class="text-right">{type.deviation.toFixed(2)}</span>
+						</div>
+					{/if}
+				{/each}
+			</div>
+		</div>
+	{:else}
+		<p class="p-4 text-soft">
+			{found ? 'No pieces yet: types appear as soon as a kit is placed.' : 'Sorting the pieces …'}
+		</p>
+	{/if}
+	<aside class="flex min-h-0 flex-col gap-1.5 overflow-auto border-l border-rule px-3 py-2 text-small">
+		<label class="grid grid-cols-[64px_1fr] items-center gap-2"
+			><span class="text-soft">Role</span>
+			<select class="field" bind:value={role}>
+				<option value="">all roles</option>
+				{#each roles as name (name)}<option value={name}>{name}</option>{/each}
+			</select></label
+		>
+		<p class="figure" data-testid="types-totals">
+			{group(shown.length, 0)}
+			{shown.length === 1 ? 'type' : 'types'} of {group(pieces, 0)}
+			{pieces === 1 ? 'piece' : 'pieces'}
+		</p>
+		<p class="text-soft">
+			Alike when all sizes agree within ISO 2768-1, class m: ±{mediumTolerance(500)} mm at 500 mm, ±{mediumTolerance(
+				1500
+			)} mm at 1500 mm, ±{mediumTolerance(3000)} mm at 3000 mm.
+		</p>
+		{#if note}<p class="text-ochre-ink" role="status">{note}</p>{/if}
+		{#if found?.types.length}<ToleranceCurve {found} />{/if}
+	</aside>
+</div>
