@@ -15,6 +15,8 @@ const CHECKS = [
 	['licences', ['exec', '--', 'tsx', 'scripts/licences.ts']]
 ];
 const FOLDERS = ['unit', 'db', 'http', 'browser'];
+/** Folders whose files share a database, a server or a browser, one after the other; those of the rest run beside each other. */
+const ALONE = ['db', 'http', 'browser'];
 
 /** Runs everything (or the folders named after `--`) and prints `N passed, N failed`. */
 export async function test(names = process.argv.slice(3)) {
@@ -85,7 +87,11 @@ function runMocha(folder, env) {
 	console.log(`\n${folder}`);
 	const { status, stdout, stderr } = capture(
 		'node',
-		['node_modules/mocha/bin/mocha.js', `tests/${folder}/**/*.test.ts`],
+		[
+			'node_modules/mocha/bin/mocha.js',
+			...(ALONE.includes(folder) ? [] : ['--parallel']),
+			`tests/${folder}/**/*.test.ts`
+		],
 		{ env: { ...env, FORCE_COLOR: '0' } }
 	);
 	process.stdout.write(stdout + stderr);

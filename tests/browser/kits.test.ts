@@ -2,7 +2,17 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import type { Project } from '../../src/core/project/schema.ts';
 import { setCount, shippedDemo } from '../unit/demo.ts';
-import { createProject, enter, openPage, openProject, saved, savedProject, settles, shows } from './browser.ts';
+import {
+	createProject,
+	enter,
+	freshPages,
+	openPage,
+	openProject,
+	saved,
+	savedProject,
+	settles,
+	shows
+} from './browser.ts';
 
 /** The canopy alone with few cells, and the kits of the demo. */
 function coarse(project: Project): void {
@@ -265,7 +275,11 @@ describe('several kits on a face', function () {
 	this.timeout(60_000);
 	it('are added, given values of every kind, and taken off', async () => {
 		const { page, errors } = await openPage();
-		const id = await createProject(coarse);
+		// Fields of some 1.2 m, so that joints of thick bars have no room.
+		const id = await createProject((project) => {
+			coarse(project);
+			setCount(project, 0, 'across', 26);
+		});
 		await openProject(page, id, 'placement');
 		await page.getByRole('button', { name: 'Add a rule to Edges' }).click();
 		await page.getByRole('menuitem', { name: 'T mullion' }).click();
@@ -282,5 +296,30 @@ describe('several kits on a face', function () {
 		expect((await savedProject(id)).rules.length).equal(1);
 		expect(errors).deep.equal([]);
 		await page.close();
+	});
+});
+
+describe('a frame that grows together', function () {
+	this.timeout(120_000);
+	const at = freshPages();
+
+	it('is taken from the starters, placed on edges, and says which bars have no room', async () => {
+		const { page } = at;
+		// Fields of some 1.2 m, so that joints of thick bars have no room.
+		const id = await createProject((project) => {
+			coarse(project);
+			setCount(project, 0, 'across', 26);
+		});
+		await openProject(page, id, 'placement');
+		await page.getByRole('button', { name: 'Add a rule to Edges' }).click();
+		await page.getByRole('menuitem', { name: 'Joined round frame' }).click();
+		await page.getByRole('tab', { name: 'Edges', exact: true }).click();
+		await shows(page.getByTestId('schedule-totals'), `${26 * 9 + 8 * 27} rows`);
+		await enter(page, 'Radius', '500');
+		await shows(page.getByRole('status'), /does not fit \d+ edges: step “frame”: the joints at its ends take more/);
+		await enter(page, 'Radius', '40');
+		await saved(page);
+		const project = await savedProject(id);
+		expect(project.rules.at(-1)).deep.include({ kit: 'joined-frame', values: { radius: 40 } });
 	});
 });

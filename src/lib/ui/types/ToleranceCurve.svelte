@@ -61,7 +61,7 @@
 </script>
 
 {#if counts}
-	<div class="h-36 shrink-0">
+	<div class="h-28 shrink-0">
 		<canvas
 			bind:this={canvas}
 			aria-label="Types by tolerance: {SHARES.map((s, k) => `${s} times ${group(counts?.[k] ?? 0, 0)}`).join(', ')}"

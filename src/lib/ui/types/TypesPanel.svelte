@@ -30,7 +30,11 @@
 	const materials = $derived(new Map(work.project.materials.map((m) => [m.id, m.name])));
 	const roles = $derived([...new Set(found?.types.map((t) => t.role))].sort());
 	const shown = $derived((found?.types ?? []).map((t, n) => ({ ...t, n })).filter((t) => !role || t.role === role));
-	const pieces = $derived(shown.reduce((sum, t) => sum + t.count, 0));
+	const counted = (n: number, one: string, many: string) => `${group(n, 0)} ${n === 1 ? one : many}`;
+	const totals = $derived.by(() => {
+		const pieces = shown.reduce((sum, t) => sum + t.count, 0);
+		return `${counted(shown.length, 'type', 'types')} of ${counted(pieces, 'piece', 'pieces')}`;
+	});
 
 	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
 		count: 0,
@@ -67,11 +71,10 @@
 	}
 	const print = (value: number, quantity: 'length' | 'area' | 'mass') =>
 		value > 0 ? printQuantity(value, quantity, unit).text : '';
-	const COLUMNS =
-		'grid-template-columns: 72px 84px minmax(110px, 1.4fr) minmax(80px, 1fr) minmax(90px, 1fr) 62px 92px 82px 82px 104px';
+	const COLUMNS = 'grid-template-columns: 58px 68px minmax(120px, 2fr) minmax(76px, 1fr) 48px 70px 58px 60px 56px';
 </script>
 
-<div class="grid min-h-0 grow grid-cols-[minmax(0,1fr)_270px]" data-testid="types">
+<div class="grid min-h-0 grow grid-cols-[minmax(0,1fr)_232px]" data-testid="types">
 	{#if found && shown.length}
 		<div
 			bind:this={scroller}
@@ -83,12 +86,14 @@
 			{onkeydown}
 		>
 			<div
-				class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 py-1 font-semibold text-soft"
+				class="sticky top-0 z-10 grid gap-x-2 border-b border-rule bg-sheet px-3.5 py-1 font-semibold text-soft"
 				style={COLUMNS}
 				role="row"
 			>
-				<span role="columnheader">Type</span><span role="columnheader">Role</span><span role="columnheader">Kit</span>
-				<span role="columnheader">Part</span><span role="columnheader">Material</span>
+				<span role="columnheader">Type</span><span role="columnheader">Role</span><span role="columnheader"
+					>Kit › part</span
+				>
+				<span role="columnheader">Material</span>
 				<span role="columnheader" class="text-right">Pieces</span>
 				<span role="columnheader" class="text-right" title="Of the piece that the type is measured by"
 					>Length {headingUnit('length', unit)}</span
@@ -100,8 +105,7 @@
 				<span
 					role="columnheader"
 					class="text-right"
-					title="By how much any size of a piece differs from the one that the type is measured by, at most"
-					>Deviation mm</span
+					title="By how much any size of a piece differs from the one that the type is measured by, at most">± mm</span
 				>
 			</div>
 			<div class="relative" style="height: {$virtualizer.getTotalSize()}px" role="rowgroup">
@@ -110,7 +114,7 @@
 					{#if type}
 						<!-- svelte-ignore a11y_click_events_have_key_events -->
 						<div
-							class="figure absolute grid w-full cursor-pointer items-center gap-x-3 px-3.5 {type.mark === chosen
+							class="figure absolute grid w-full cursor-pointer items-center gap-x-2 px-3.5 {type.mark === chosen
 								? 'bg-patina-pale'
 								: 'hover:bg-paper'}"
 							style="{COLUMNS}; height: {ROW_HEIGHT}px; transform: translateY({item.start}px)"
@@ -121,8 +125,9 @@
 						>
 							<span role="gridcell" class="font-semibold">{type.mark}</span>
 							<span role="gridcell" class="truncate font-sans">{type.role}</span>
-							<span role="gridcell" class="truncate font-sans">{type.kit}</span>
-							<span role="gridcell" class="truncate font-sans">{type.part}</span>
+							<span role="gridcell" class="truncate font-sans" title="{type.kit} › {type.part}"
+								>{type.kit} › {type.part}</span
+							>
 							<span role="gridcell" class="truncate font-sans">{materials.get(type.material) ?? type.material}</span>
 							<span role="gridcell" class="text-right">{group(type.count, 0)}</span>
 							<span role="gridcell" class="text-right">{print(type.length, 'length')}</span>
@@ -147,15 +152,9 @@
 				{#each roles as name (name)}<option value={name}>{name}</option>{/each}
 			</select></label
 		>
-		<p class="figure" data-testid="types-totals">
-			{group(shown.length, 0)}
-			{shown.length === 1 ? 'type' : 'types'} of {group(pieces, 0)}
-			{pieces === 1 ? 'piece' : 'pieces'}
-		</p>
-		<p class="text-soft">
-			Alike when all sizes agree within ISO 2768-1, class m: ±{mediumTolerance(500)} mm at 500 mm, ±{mediumTolerance(
-				1500
-			)} mm at 1500 mm, ±{mediumTolerance(3000)} mm at 3000 mm.
+		<p class="figure" data-testid="types-totals">{totals}</p>
+		<p class="text-soft" title="±{mediumTolerance(500)} mm at 500 mm, ±{mediumTolerance(3000)} mm at 3000 mm">
+			Alike within ISO 2768-1, class m: ±{mediumTolerance(1500)} mm at 1.5 m.
 		</p>
 		{#if note}<p class="text-ochre-ink" role="status">{note}</p>{/if}
 		{#if found?.types.length}<ToleranceCurve {found} />{/if}
