@@ -91,14 +91,27 @@ describe('editing the steps of a kit', () => {
 			'aluminium · inner · sunk · frameThickness',
 			'glass · sunk · paneThickness'
 		]);
-		expect(STARTER_KITS.slice(-11, -4).map(hostInWords)).deep.equal([
-			'all edges',
-			'all edges',
+		const words = (id: string) => hostInWords(STARTER_KITS.find((k) => k.id === id)!);
+		expect(
+			[
+				'mullion',
+				'node-disc',
+				'spider-bracket',
+				'path-tube',
+				'rods',
+				'layer-chord-upper',
+				'layer-rising',
+				'layer-web'
+			].map(words)
+		).deep.equal([
 			'all edges',
 			'all nodes',
 			'nodes inside',
 			'paths across',
-			'paths up'
+			'paths up',
+			'all edges, on the second layer',
+			'all edges, from the face up to the second layer',
+			'cells with depth of 3 corners or more'
 		]);
 	});
 

@@ -64,9 +64,14 @@ describe('the tables of the schedule', () => {
 	it('give an edge its own length and the length of what stands on it', async () => {
 		const project = canopyWith('mullion');
 		project.rules[0]!.values = { cutBack: 25 };
-		const model = await run(project);
-		const { columns, count } = tableRows(model, 'edges');
-		for (let r = 0; r < count; r++) expect(columns.partLength![r]).closeTo(columns.length![r]! - 50, 1e-6);
+		const first = tableRows(await run(project), 'edges').columns;
+		project.rules[0]!.values = { cutBack: 40 };
+		const { columns, count } = tableRows(await run(project), 'edges');
+		for (let r = 0; r < count; r++) {
+			expect(columns.partLength![r]).closeTo(first.partLength![r]! - 2 * 15, 1e-6);
+			// Besides, it leaves the others at its nodes some room.
+			expect(columns.partLength![r]).lessThan(columns.length![r]! - 80);
+		}
 	});
 
 	it('find the cells that a row touches', async () => {

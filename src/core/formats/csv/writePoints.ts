@@ -4,7 +4,7 @@ import type { Project } from '../../project/schema.ts';
 import { drawnPathsOf, pathsOf } from '../../placement/paths.ts';
 import { edgeLines } from '../../placement/faceHosts.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTable.ts';
-import { eachPiece, HOST_WORDS } from '../../schedule/pieceRows.ts';
+import { eachPiece, HOST_WORDS } from '../pieceRows.ts';
 import { readingsOf } from '../../readings/faceReadings.ts';
 import { cellMark, cellsAround, hostSuffix, nodeOwner } from '../../tiling/marks.ts';
 import type { Sink } from '../sink.ts';

@@ -3,7 +3,7 @@ import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/univ
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTable.ts';
-import { eachPiece } from '../../schedule/pieceRows.ts';
+import { eachPiece } from '../pieceRows.ts';
 import { tableOf, type ColumnDefinition } from '../../schedule/tables.ts';
 import { typesOf } from '../../schedule/types/pieceTypes.ts';
 import { LENGTHS, OTHERS, type CsvUnit } from '../csv/writeTable.ts';

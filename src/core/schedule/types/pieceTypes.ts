@@ -1,5 +1,4 @@
-import type { Model } from '../../project/pipeline.ts';
-import { partsOf, type PartTable } from '../parts.ts';
+import { partsOf, type FaceWithParts, type PartTable } from '../parts.ts';
 import { cluster } from './cluster.ts';
 import { pieceSizes, type PieceSizes } from './pieceSizes.ts';
 import { mediumTolerance } from './tolerance.ts';
@@ -61,7 +60,7 @@ interface Batch {
  * Sorts all pieces of a model into types: pieces of the same step of a kit and of the same material are alike when all their
  * sizes agree within the tolerance. O(pieces log pieces).
  */
-export function pieceTypes(faces: Model['faces'], tolerance: Tolerance = mediumTolerance): PieceTypes {
+export function pieceTypes(faces: readonly FaceWithParts[], tolerance: Tolerance = mediumTolerance): PieceTypes {
 	const batches = new Map<string, Batch>();
 	const typeOf = faces.map((face) => new Int32Array(partsOf(face).count).fill(NO_TYPE));
 	faces.forEach((model, face) => {
@@ -127,10 +126,10 @@ function rowsOfPieces({ parts }: ReturnType<typeof partsOf>): Uint32Array[] {
 	);
 }
 
-const known = new WeakMap<Model['faces'], PieceTypes>();
+const known = new WeakMap<readonly FaceWithParts[], PieceTypes>();
 
 /** The types of a model's pieces within the usual tolerance, worked out once. */
-export function typesOf(faces: Model['faces']): PieceTypes {
+export function typesOf(faces: readonly FaceWithParts[]): PieceTypes {
 	const there = known.get(faces) ?? pieceTypes(faces);
 	known.set(faces, there);
 	return there;
@@ -147,5 +146,5 @@ export function withTypes<Table extends Pick<PartTable, 'words'>>(
 }
 
 /** How many types there would be if sizes might differ by other shares of the usual tolerance. O(shares * pieces log pieces). */
-export const typesByTolerance = (faces: Model['faces'], shares: readonly number[]): number[] =>
+export const typesByTolerance = (faces: readonly FaceWithParts[], shares: readonly number[]): number[] =>
 	shares.map((share) => pieceTypes(faces, (length) => mediumTolerance(length) * share).types.length);

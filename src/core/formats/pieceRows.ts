@@ -1,9 +1,9 @@
 import type { Model } from '../project/pipeline.ts';
 import { ruleNames } from '../project/ruleNames.ts';
 import type { Project } from '../project/schema.ts';
-import { HOST_TABLES } from './faceTable.ts';
-import { markOfPart, partsOf, type PartTable } from './parts.ts';
-import { NO_TYPE, typesOf } from './types/pieceTypes.ts';
+import { HOST_TABLES } from '../schedule/faceTable.ts';
+import { markOfPart, partsOf, type PartTable } from '../schedule/parts.ts';
+import { NO_TYPE, typesOf } from '../schedule/types/pieceTypes.ts';
 
 /** What stands in the row of a piece, besides its figures. */
 export interface PieceWords {
