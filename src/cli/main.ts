@@ -6,8 +6,9 @@ import { importFiles } from './import.ts';
 import { runProject } from './run.ts';
 
 const USAGE = `Usage:
-  zygaster run PROJECT.json --out DIR [--formats ${FORMATS.join(',')}] [--units mm|m|ft]
-      make the schedules, the model and the project file, or some of them; lengths of the schedules in these units
+  zygaster run PROJECT.json --out DIR [--formats ${FORMATS.join(',')}] [--units mm|m|ft] [--schedule NAME] [--compare OLD.json]
+      make the schedules, the model and the project file, or some of them; lengths of the schedules in these units;
+      one schedule alone; and what has changed since an earlier state of the project
   zygaster import FILE... --out PROJECT.json [--unit mm|cm|m|in|ft] [--crease DEGREES]
       make a project with the masses of STEP, IGES, BREP, IFC, OBJ, STL, GLB, glTF or PLY files, each where it stands
 
@@ -24,6 +25,8 @@ async function main(args: string[]): Promise<number> {
 				out: { type: 'string' },
 				formats: { type: 'string' },
 				units: { type: 'string' },
+				schedule: { type: 'string' },
+				compare: { type: 'string' },
 				unit: { type: 'string' },
 				crease: { type: 'string' },
 				help: { type: 'boolean', short: 'h' }
@@ -38,13 +41,13 @@ async function main(args: string[]): Promise<number> {
 		return 0;
 	}
 	const [command, file, ...more] = positionals;
-	const { out, formats, units, unit, crease } = values;
+	const { out, formats, units, schedule, compare, unit, crease } = values;
 	if ((command !== 'run' && command !== 'import') || !file || (command === 'run' && more.length) || !out)
 		return fail(2, USAGE);
 	try {
 		const summary =
 			command === 'run'
-				? await runProject(file, { out, formats, units })
+				? await runProject(file, { out, formats, units, schedule, compare })
 				: await importFiles([file, ...more], { out, unit, crease });
 		process.stdout.write(JSON.stringify(summary, null, 2) + '\n');
 		return 0;

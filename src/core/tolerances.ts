@@ -161,3 +161,9 @@ export const ON_BLEND = 1e-4;
 
 /** Length, mm. Two pieces nearer than this in all sizes are never of two types: no workshop tells them apart. */
 export const NEVER_PARTED_MM = 0.1;
+
+/** Length, mm. A piece whose host has moved by less stands where it stood: what is set out on site is no better. */
+export const MOVED_MM = 0.5;
+
+/** Length, mm. A piece whose size differs by less is the same piece: half the last digit of schedules. */
+export const SIZE_NOTED_MM = 0.05;

@@ -31,7 +31,7 @@ export const HOST_WORDS = { panels: 'cell', edges: 'edge', nodes: 'node', paths:
 export function eachPiece(
 	project: Project,
 	{ faces }: Model,
-	visit: (words: PieceWords, table: PartTable, row: number) => void
+	visit: (words: PieceWords, table: PartTable, row: number, face: number) => void
 ): void {
 	const rules = ruleNames(project);
 	const materials = new Map(project.materials.map((m) => [m.id, m.name]));
@@ -66,7 +66,8 @@ export function eachPiece(
 					type: type === NO_TYPE ? '' : types[type]!.mark
 				},
 				table,
-				r
+				r,
+				f
 			);
 		}
 	});

@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { RunSummary } from '../../../src/cli/run.ts';
+import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
+import { demoWith, setCount } from '../demo.ts';
 
 describe('the command line', function () {
 	this.timeout(60_000);
@@ -106,6 +108,31 @@ describe('the command line', function () {
 		expect(zygaster('run', 'examples/sallow-reach.json', '--out', out, '--units', 'yards').stderr).contains(
 			'--units has “yards”; right would be mm, m, ft.'
 		);
+	});
+
+	it('makes one schedule alone, and tells what has changed since an earlier state', () => {
+		const [now, then] = [join(out, 'now.json'), join(out, 'then.json')];
+		writeFileSync(then, writeJson(demoWith(4, 3)));
+		const project = demoWith(4, 3);
+		setCount(project, 0, 'up', 4);
+		writeFileSync(now, writeJson(project));
+		const { status, stdout } = zygaster('run', now, '--out', out, '--schedule', 'corners', '--compare', then);
+		expect(status).equal(0);
+		const summary = JSON.parse(stdout) as RunSummary;
+		expect(summary.files.map((f) => f.name)).deep.equal(['corners.csv', 'changes.csv']);
+		const { added, gone, same, changed, moved, weightKg } = summary.changes!;
+		// Another row of four framed panes: frame, reveal and pane each.
+		expect([added, gone]).deep.equal([12, 0]);
+		expect(same + changed + moved).equal(36);
+		const weight = summary.parts.reduce((sum, p) => sum + p.massKg, 0);
+		expect(weightKg.after).closeTo(weight, 1e-6);
+		const rows = readFileSync(join(out, 'changes.csv'), 'utf8').trim().split('\r\n');
+		expect(rows.filter((row) => row.startsWith('added,'))).lengthOf(12);
+		const wrong = zygaster('run', now, '--out', out, '--schedule', 'nothing');
+		expect([wrong.status, wrong.stderr]).deep.equal([
+			1,
+			'--schedule has “nothing”; right would be panels, edges, nodes, paths, parts, corners.\n'
+		]);
 	});
 
 	it('refuses a bad document on standard error, with an exit code, and writes nothing', () => {

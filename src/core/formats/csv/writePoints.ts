@@ -46,12 +46,13 @@ export function writeParts(project: Project, model: Model, sink: Sink, units: Cs
 }
 
 /** The corners of a host in order, none twice: numbers of points, and where those are. */
-interface Corners {
+export interface Corners {
 	readonly position: Float64Array;
 	of(host: number): Uint32Array | number[];
 }
 
-function cornersOn(face: FaceModel, table: HostTableName): Corners {
+/** Corners by what a row of a table is about: the element, of paths the row itself. O(elements). */
+export function cornersOn(face: FaceModel, table: HostTableName): Corners {
 	const { nodes, cells } = face;
 	const { position } = nodes;
 	switch (table) {

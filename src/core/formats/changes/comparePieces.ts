@@ -1,0 +1,169 @@
+import { hypot } from '../../elementary/index.ts';
+import { DRAWN } from '../../placement/paths.ts';
+import type { FaceModel } from '../../project/faceResult.ts';
+import type { Model } from '../../project/pipeline.ts';
+import type { Project } from '../../project/schema.ts';
+import { HOST_TABLES, type HostTableName } from '../../schedule/faceTable.ts';
+import { MOVED_MM, SIZE_NOTED_MM } from '../../tolerances.ts';
+import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
+import { cornersOn } from '../csv/writePoints.ts';
+import { eachPiece, HOST_WORDS, type PieceWords } from '../pieceRows.ts';
+
+/** What of a piece is held against what it was. */
+const WORDS = ['kit', 'rule', 'role', 'material'] as const;
+/** Figures, with how far they may differ unseen: mm, mm2, mm3 and kg of a piece some metres long. */
+const FIGURES = {
+	length: () => SIZE_NOTED_MM,
+	area: (size: number) => SIZE_NOTED_MM * Math.sqrt(size),
+	weight: (size: number) => Math.max(LEAST_WEIGHT, size * LEAST_WEIGHT)
+} as const;
+/** kg, and a share of a piece's weight: the last digit of schedules. */
+const LEAST_WEIGHT = 0.005;
+
+/** A piece as it is compared. */
+export interface PieceState extends Pick<PieceWords, (typeof WORDS)[number] | 'mark' | 'hostKind' | 'face' | 'part'> {
+	/** The same as long as its face, its place on the grid and its part are: what it is known by. */
+	readonly key: string;
+	/** mm, mm2 and kg. */
+	readonly length: number;
+	readonly area: number;
+	readonly weight: number;
+	/** Middle of what it stands on, mm. */
+	readonly at: readonly number[];
+}
+
+/** What has come of a piece, the gravest first. */
+export const CHANGES = ['added', 'gone', 'changed', 'moved', 'renumbered'] as const;
+export type Change = (typeof CHANGES)[number];
+
+export interface PieceChange {
+	readonly kind: Change;
+	readonly before?: PieceState;
+	readonly after?: PieceState;
+	/** What of it is another now: words, figures, `at` and `mark`. */
+	readonly what: readonly string[];
+}
+
+/** Every piece of a model by its key. O(pieces). */
+export function piecesByKey(project: Project, model: Model): Map<string, PieceState> {
+	const hosts = model.faces.map(hostsOn);
+	const found = new Map<string, PieceState>();
+	const soFar = new Map<string, number>();
+	eachPiece(project, model, (words, table, r, face) => {
+		const kind = HOST_TABLES[table.hostTable[r]!]!;
+		const { keyOf, middleOf } = hosts[face]!;
+		const host = table.host[r]!;
+		const place = `${model.faces[face]!.key} ${HOST_WORDS[kind]} ${keyOf(kind, host)} ${words.part}`;
+		const number = (soFar.get(place) ?? 0) + 1;
+		soFar.set(place, number);
+		const key = `${place} ${number}`;
+		const { columns } = table;
+		found.set(key, {
+			key,
+			mark: words.mark,
+			hostKind: words.hostKind,
+			face: words.face,
+			part: words.part,
+			kit: words.kit,
+			rule: words.rule,
+			role: words.role,
+			material: words.material,
+			length: columns.length![r]!,
+			area: columns.area![r]!,
+			weight: columns.weight![r]!,
+			at: middleOf(kind, host)
+		});
+	});
+	return found;
+}
+
+/** How the hosts of a face are known, by the rows of its tables: by their places on the grid, whatever order they are counted in. */
+function hostsOn(face: FaceModel) {
+	const { cells, schedule, drawn } = face;
+	const { order: _, ...unordered } = cells;
+	const { columns, role, piece } = schedule.tables.paths;
+	const nodes = schedule.tables.nodes.host;
+	const around = nodes.length ? cellsAround(cells, new Set(nodes)) : undefined;
+	const corners = Object.fromEntries(
+		HOST_TABLES.filter((name) => schedule.tables[name].count > 0).map((name) => [name, cornersOn(face, name)])
+	) as Partial<Record<HostTableName, ReturnType<typeof cornersOn>>>;
+	const cellKey = (c: number) =>
+		`${cells.row[c]},${cells.column[c]},${cells.roles?.[cells.role?.[c] ?? 0] ?? ''},${cells.trim?.piece[c] ?? 0}`;
+	return {
+		keyOf(kind: HostTableName, row: number): string {
+			if (kind === 'paths') {
+				const line = columns.row![row]!;
+				return role[row] === DRAWN
+					? `drawn ${drawn.ids[line - 1]} ${drawn.marks[line - 1]}`
+					: `${role[row]} ${line} ${piece[row]}`;
+			}
+			const element = schedule.tables[kind].host[row]!;
+			if (kind === 'panels') return cellKey(element);
+			const owner =
+				kind === 'edges' ? edgeOwner(unordered, element) : nodeOwner(unordered, element, around!.get(element)!);
+			return `${cellKey(owner.cell)},${owner.at}`;
+		},
+		middleOf(kind: HostTableName, row: number): number[] {
+			const { position, of } = corners[kind]!;
+			const points = of(kind === 'paths' ? row : schedule.tables[kind].host[row]!);
+			const middle = [0, 0, 0];
+			for (const p of points) for (let c = 0; c < 3; c++) middle[c]! += position[p * 3 + c]! / points.length;
+			return middle;
+		}
+	};
+}
+
+/** What has come of every piece that is not as it was, in the order of the new ones, those that are gone at the end. O(pieces). */
+export function comparePieces(
+	before: ReadonlyMap<string, PieceState>,
+	after: ReadonlyMap<string, PieceState>
+): PieceChange[] {
+	const changes: PieceChange[] = [];
+	for (const [key, now] of after) {
+		const then = before.get(key);
+		if (!then) {
+			changes.push({ kind: 'added', after: now, what: [] });
+			continue;
+		}
+		const changed = [
+			...WORDS.filter((w) => then[w] !== now[w]),
+			...Object.entries(FIGURES).flatMap(([name, slack]) => {
+				const [a, b] = [then[name as 'length'], now[name as 'length']];
+				return Math.abs(a - b) > slack(Math.max(a, b)) ? [name] : [];
+			})
+		];
+		const moved = hypot(...([0, 1, 2].map((c) => now.at[c]! - then.at[c]!) as [number, number, number])) > MOVED_MM;
+		const renumbered = then.mark !== now.mark;
+		const what = [...changed, ...(moved ? ['at'] : []), ...(renumbered ? ['mark'] : [])];
+		if (what.length)
+			changes.push({
+				kind: changed.length ? 'changed' : moved ? 'moved' : 'renumbered',
+				before: then,
+				after: now,
+				what
+			});
+	}
+	for (const [key, then] of before) if (!after.has(key)) changes.push({ kind: 'gone', before: then, what: [] });
+	return changes;
+}
+
+/** How many pieces each kind of change has, how many are as they were, and what all weighed and weigh. */
+export interface ChangeSummary extends Readonly<Record<Change, number>> {
+	readonly same: number;
+	readonly weightKg: { readonly before: number; readonly after: number };
+}
+
+export function summariseChanges(
+	before: ReadonlyMap<string, PieceState>,
+	after: ReadonlyMap<string, PieceState>,
+	changes: readonly PieceChange[]
+): ChangeSummary {
+	const counts = Object.fromEntries(CHANGES.map((kind) => [kind, 0])) as Record<Change, number>;
+	for (const { kind } of changes) counts[kind]++;
+	const weight = (all: ReadonlyMap<string, PieceState>) => [...all.values()].reduce((sum, p) => sum + p.weight, 0);
+	return {
+		...counts,
+		same: after.size - counts.added - counts.changed - counts.moved - counts.renumbered,
+		weightKg: { before: weight(before), after: weight(after) }
+	};
+}
