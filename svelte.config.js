@@ -15,7 +15,9 @@ export default {
 				'img-src': ['self', 'data:', 'blob:'],
 				'worker-src': ['self', 'blob:'],
 				'object-src': ['none'],
-				'base-uri': ['self']
+				'base-uri': ['self'],
+				'form-action': ['self'],
+				'frame-ancestors': ['none']
 			}
 		}
 	}

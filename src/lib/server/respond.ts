@@ -42,16 +42,32 @@ export function toZygasterError(cause: unknown): ZygasterError {
 	return new ZygasterError('internal', 'Something went wrong on the server. It has been written to its log.');
 }
 
-/** Runs an API handler and puts any error into status and words. */
+/** What kinds of errors are called, by status. RFC 9110. */
+const TITLES: Readonly<Record<number, string>> = {
+	400: 'Bad request',
+	403: 'Forbidden',
+	404: 'Not found',
+	409: 'Conflict',
+	412: 'Precondition failed',
+	413: 'Content too large',
+	422: 'Unprocessable content',
+	428: 'Precondition required',
+	500: 'Internal server error',
+	503: 'Service unavailable'
+};
+
+/** Runs an API handler and puts any error into status and words: problem details, RFC 9457, with our code and place beside. */
 export async function answer(handle: () => Promise<Response>): Promise<Response> {
 	try {
 		return await handle();
 	} catch (cause) {
 		const error = toZygasterError(cause);
-		const body = { code: error.code, message: error.message, place: error.place };
+		const status = statusOf(error);
+		const problem = { type: 'about:blank', title: TITLES[status] ?? 'Error', status, detail: error.message };
+		const body = { ...problem, code: error.code, message: error.message, place: error.place };
 		const extra =
 			error instanceof StaleError ? { revision: error.revision, edits: error.edits, clashes: error.clashes } : {};
-		return json({ ...body, ...extra }, { status: statusOf(error) });
+		return json({ ...body, ...extra }, { status, headers: { 'content-type': 'application/problem+json' } });
 	}
 }
 
