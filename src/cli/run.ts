@@ -3,7 +3,7 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { CSV_UNITS } from '../core/formats/csv/writeTable.ts';
-import { FORMATS, WRITERS, type Format } from '../core/formats/writers.ts';
+import { FORMATS, readOptions, WRITERS, type Format } from '../core/formats/writers.ts';
 import type { Sink } from '../core/formats/sink.ts';
 import {
 	comparePieces,
@@ -28,6 +28,8 @@ export interface RunOptions {
 	readonly units?: string | undefined;
 	/** One schedule alone, by the name of its file: panels, edges, nodes, paths, parts or corners. */
 	readonly schedule?: string | undefined;
+	/** Lengths that bars are delivered in, mm, with commas between: for the cut list. */
+	readonly stock?: string | undefined;
 	/** An earlier state of the project, as a file: what has changed since is told, and written piece by piece. */
 	readonly compare?: string | undefined;
 }
@@ -44,7 +46,7 @@ export interface RunSummary extends ModelSummary {
 /** Makes the files of a project in a directory. Throws a ZygasterError for anything the user can mend. */
 export async function runProject(
 	file: string,
-	{ out, formats, units, schedule, compare }: RunOptions
+	{ out, formats, units, schedule, stock, compare }: RunOptions
 ): Promise<RunSummary> {
 	const times = {
 		startUp: performance.now(),
@@ -74,7 +76,11 @@ export async function runProject(
 			const { name, extension, missing, write } = WRITERS[format];
 			// A project without parts has no model to hand over; the summary's counts say so.
 			if (missing({ project, model }) !== undefined) continue;
-			const options = WRITERS[format].options.safeParse({ units: unit }).success ? { units: unit } : {};
+			const given = {
+				...(WRITERS[format].options.safeParse({ units: unit }).success ? { units: unit } : {}),
+				...(format === 'cutlist' && stock !== undefined ? { lengths: stock.split(',').map(Number) } : {})
+			};
+			const options = readOptions(format, given);
 			const file = `${name}.${extension}`;
 			const bytes = await timed(format, () =>
 				toFile(join(out, file), (sink) => write({ project, model }, options, sink))

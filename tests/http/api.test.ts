@@ -168,7 +168,7 @@ describe('the HTTP API', () => {
 		expect(file.headers.get('content-type')).equal('text/csv; charset=utf-8');
 		expect((await file.text()).split('\r\n').length).equal(1154);
 		expect((await call('POST', `/api/projects/${id}/handover`, { format: 'dwg' })).json.message).contains(
-			'json, csv, edges, nodes, paths, parts, corners, xlsx, glb'
+			'json, csv, edges, nodes, paths, parts, corners, cutlist, xlsx, glb'
 		);
 	});
 

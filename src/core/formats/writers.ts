@@ -5,12 +5,24 @@ import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
 import type { TableName } from '../schedule/tables.ts';
+import { isBar, writeCutList } from './csv/writeCutList.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
 import { CSV_UNITS, writeTable } from './csv/writeTable.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Sink } from './sink.ts';
 
-export const FORMATS = ['json', 'csv', 'edges', 'nodes', 'paths', 'parts', 'corners', 'xlsx', 'glb'] as const;
+export const FORMATS = [
+	'json',
+	'csv',
+	'edges',
+	'nodes',
+	'paths',
+	'parts',
+	'corners',
+	'cutlist',
+	'xlsx',
+	'glb'
+] as const;
 export type Format = (typeof FORMATS)[number];
 
 /** What a file is made from. */
@@ -56,6 +68,15 @@ const tableOptions = z.strictObject({
 	units: z.enum(CSV_UNITS).default('mm')
 });
 
+const bought = z.number().positive().max(100_000);
+const cutOptions = z.strictObject({
+	...tableOptions.shape,
+	/** mm: lengths that bars are delivered in, what a cut takes away, and what is cut off both ends together. */
+	lengths: z.array(bought).min(1).max(20).default([6000]),
+	kerf: z.number().min(0).max(100).default(4),
+	trim: z.number().min(0).max(1000).default(20)
+});
+
 /** The marked tables of all faces. */
 const tablesOf = ({ model }: WriterInput, name: HostTableName) =>
 	model.schedule.map((face) =>
@@ -81,6 +102,11 @@ const tableWriter = (name: HostTableName, label: string, help: string): Writer =
 const CSV = 'text/csv; charset=utf-8';
 const noParts = (input: WriterInput, what: string) =>
 	hasRows(input, 'parts') ? undefined : `There is nothing for the ${what}: no kit makes such parts.`;
+
+const hasBars = ({ model }: WriterInput) =>
+	model.faces.some((f) =>
+		f.placements.some((p) => p.parts.some((part) => isBar(part) && part.pieces.some((n) => n > 0)))
+	);
 
 const hasRows = ({ model }: WriterInput, name: TableName) =>
 	model.schedule.some((face) =>
@@ -124,6 +150,18 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 		media: CSV,
 		missing: (input) => noParts(input, 'corner points')
 	}),
+	cutlist: writer(
+		cutOptions,
+		({ project, model }, { units, ...stock }, sink) => writeCutList(project, model, stock, sink, units),
+		{
+			label: 'Cut list',
+			help: 'Which bars are cut from which delivered ones, with what is left of each',
+			name: 'cutlist',
+			extension: 'csv',
+			media: CSV,
+			missing: (input) => (hasBars(input) ? undefined : 'There is nothing for the cut list: no kit makes bars.')
+		}
+	),
 	xlsx: writer(
 		tableOptions,
 		async ({ project, model }, { units }, sink) =>

@@ -131,7 +131,7 @@ describe('the command line', function () {
 		const wrong = zygaster('run', now, '--out', out, '--schedule', 'nothing');
 		expect([wrong.status, wrong.stderr]).deep.equal([
 			1,
-			'--schedule has “nothing”; right would be panels, edges, nodes, paths, parts, corners.\n'
+			'--schedule has “nothing”; right would be panels, edges, nodes, paths, parts, corners, cutlist.\n'
 		]);
 	});
 

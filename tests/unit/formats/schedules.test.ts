@@ -135,3 +135,33 @@ describe('the spreadsheet', () => {
 		expect(['+1', '-1', '@a', '=a', '\ta', 'a=b'].map(quote)).deep.equal(["'+1", "'-1", "'@a", "'=a", "'\ta", 'a=b']);
 	});
 });
+
+describe('the cut list', () => {
+	it('cuts every bar of the demo once from delivered ones, and says which is longer than any (csv-parse)', async function () {
+		this.timeout(60_000);
+		const project = shippedDemo();
+		const model = await run(project);
+		const all = await rowsOf(project, model, 'cutlist', { lengths: [6500, 4000] });
+		const [rows, tooLong] = [all.filter((r) => r.Bar !== 'too long'), all.filter((r) => r.Bar === 'too long')];
+		// Ribs and tubes along paths, which are put together.
+		expect(tooLong.length).greaterThan(0);
+		for (const row of tooLong) expect(Number(row['Length mm'])).greaterThan(6500 - 20);
+		const parts = await rowsOf(project, model, 'parts');
+		const lengths = new Map(parts.map((p) => [p.Mark, p]));
+		expect(new Set(all.map((r) => r.Mark)).size).equal(all.length);
+		const bars = new Map<string, Rows>();
+		for (const row of rows) {
+			expect(lengths.get(row.Mark!)).deep.include({ Kit: row.Kit, Type: row.Type, Material: row.Material });
+			expect(Number(lengths.get(row.Mark!)!['Length mm'])).closeTo(Number(row['Length mm']), 0.06);
+			bars.set(row.Bar!, [...(bars.get(row.Bar!) ?? []), row]);
+		}
+		for (const [bar, list] of bars) {
+			const used = total(list, 'Length mm') + 4 * (list.length - 1) + 20;
+			expect(Number(list[0]!['Delivered mm']) - used, bar).closeTo(
+				Number(list[0]!['Rest mm']),
+				0.1 * list.length + 0.2
+			);
+			expect(new Set(list.map((r) => `${r.Kit} ${r.Part} ${r.Material}`)).size).equal(1);
+		}
+	});
+});

@@ -86,7 +86,7 @@ describe('the writers of files', () => {
 		project.rules = [];
 		const model = await run(project);
 		const missing = FORMATS.filter((f) => WRITERS[f].missing({ project, model }));
-		expect(missing).deep.equal(['edges', 'paths', 'parts', 'corners', 'xlsx', 'glb']);
+		expect(missing).deep.equal(['edges', 'paths', 'parts', 'corners', 'cutlist', 'xlsx', 'glb']);
 		const files = FORMATS.map((f) => `${WRITERS[f].name}.${WRITERS[f].extension}`);
 		expect(new Set(files).size).equal(files.length);
 	});

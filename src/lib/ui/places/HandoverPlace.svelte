@@ -4,16 +4,40 @@
 	import { WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useEditing } from '$lib/editor/context.ts';
+	import TextField from '../TextField.svelte';
 
 	const work = useEditing();
 	/** Schedules first, then what others draw on. */
-	const ORDER: readonly Format[] = ['xlsx', 'csv', 'edges', 'paths', 'parts', 'nodes', 'corners', 'glb', 'json'];
+	const ORDER: readonly Format[] = [
+		'xlsx',
+		'csv',
+		'edges',
+		'paths',
+		'parts',
+		'cutlist',
+		'nodes',
+		'corners',
+		'glb',
+		'json'
+	];
 	const FILES = ORDER.map((format) => ({ format, ...WRITERS[format], order: new FileOrder() }));
 	/** The project's own unit, as far as files have it. */
 	let units = $state<CsvUnit>(({ mm: 'mm', m: 'm', 'ft-in': 'ft' } as const)[work.project.units]);
 
+	/** Lengths that bars are delivered in, mm. */
+	let stock = $state.raw<readonly number[]>([6000]);
+	function setStock(text: string): string | undefined {
+		const lengths = text.split(/[\s,;]+/).filter(Boolean);
+		const found = lengths.map(Number);
+		if (!found.length || found.some((l) => !(l > 0 && l <= 100_000)))
+			return 'Lengths in mm up to 100 000, such as 6000, 4500.';
+		stock = found;
+		return undefined;
+	}
+
 	async function make({ format, extension, order }: (typeof FILES)[number]) {
-		await order.order(work.editor.id, format, extension === 'csv' || extension === 'xlsx' ? { units } : {});
+		const options = extension === 'csv' || extension === 'xlsx' ? { units } : {};
+		await order.order(work.editor.id, format, format === 'cutlist' ? { ...options, lengths: [...stock] } : options);
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
 	}
 
@@ -50,6 +74,14 @@
 						>
 					{/if}
 				</div>
+				{#if file.format === 'cutlist'}
+					<TextField
+						label="Delivered mm"
+						help="Lengths that bars are delivered in; 4 mm are lost at a cut and 20 mm at the ends"
+						value={stock.join(', ')}
+						oncommit={setStock}
+					/>
+				{/if}
 				{#if state.kind === 'working'}
 					<div class="mt-1 flex items-center gap-2" role="status">
 						<progress class="h-1.5 w-full" value={state.progress}></progress>
