@@ -169,9 +169,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.waitForTimeout(1500);
 	}),
 	schedule: place('schedule'),
-	edges: place('schedule', async (page) => {
-		await page.getByRole('tab', { name: 'Edges' }).click();
-		await page.locator('[data-row="4"]').click();
+	types: place('schedule', async (page) => {
+		await page.getByRole('tab', { name: 'Types' }).click();
+		await page.getByRole('grid', { name: 'Types of pieces' }).getByRole('row').nth(2).click();
+		await page.getByRole('button', { name: 'What does a millimetre buy?' }).click();
+		await page.getByLabel(/^Types by tolerance/).waitFor();
 	}),
 	handover: place('handover'),
 	revisions: place('mass', async (page) => {
