@@ -236,7 +236,9 @@ export const FACE_STAGES = {
 		async ({ turned, division, tiling, readings }, { kits }, { world, solids, arrays }, piece) => {
 			const { job, layer, drawn, beside } = piece as PlacementPiece;
 			const face = { nodes: tiling.nodes ?? division.nodes, cells: tiling.cells, readings, layer };
-			const rooms = () => roomsBeside(beside, face, world, world.library.get(job.kit)!);
+			// Both ends ask, for hosts of every number of points; kits that do not ask pay nothing.
+			let known: EdgeRooms | undefined;
+			const rooms = () => (known ??= roomsBeside(beside, face, world, world.library.get(job.kit)!));
 			return placeJob(
 				job,
 				world,

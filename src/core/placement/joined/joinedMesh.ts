@@ -26,7 +26,6 @@ export interface JoinedShares {
 
 interface Sound extends Joints {
 	readonly cages: readonly Cage[];
-	readonly axesOf: (bar: number) => ReturnType<typeof sectionAxes>;
 }
 
 const known = new WeakMap<JoinedBars, Sound>();
@@ -42,9 +41,7 @@ function soundJoints(bars: JoinedBars): Sound {
 	const found = jointsOf(bars);
 	const cages = found.joints.map((joint) => cageOf(joint, axesOf));
 	const broken = found.joints.flatMap(({ arms }, k) => (cages[k] ? [] : arms.map(({ bar }) => bar)));
-	const sound = broken.length
-		? withoutBroken(bars, found, new Set(broken))
-		: { ...found, cages: cages as Cage[], axesOf };
+	const sound = broken.length ? withoutBroken(bars, found, new Set(broken)) : { ...found, cages: cages as Cage[] };
 	known.set(bars, sound);
 	return sound;
 }
@@ -60,7 +57,6 @@ function withoutBroken(bars: JoinedBars, { failed }: Joints, broken: ReadonlySet
 	});
 	return {
 		cages: rest.cages,
-		axesOf: (bar) => rest.axesOf(kept.indexOf(bar)),
 		joints: rest.joints.map((joint) => ({
 			...joint,
 			arms: joint.arms.map((arm) => ({ ...arm, bar: kept[arm.bar]! }))

@@ -39,7 +39,7 @@ export interface Joints {
 }
 
 /** Bars flow into each other by so much of their radius at least, so that the joint is smooth at all. */
-export const LEAST_SOFTNESS = 0.1;
+const LEAST_SOFTNESS = 0.1;
 /** What the joints may take of a bar at most. */
 const MOST_TAKEN = 0.98;
 /** A joint's section lies clear of the others by so much of the radius. */
