@@ -20,6 +20,7 @@ const STAGES = [
 	'placement',
 	'schedule',
 	'project',
+	'drawing',
 	'formats',
 	'view'
 ];

@@ -168,7 +168,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByRole('group', { name: /^Curve from what occurs/ }).scrollIntoViewIfNeeded();
 		await page.waitForTimeout(1500);
 	}),
-	schedule: place('schedule'),
+	schedule: place('schedule', async (page) => {
+		await page.getByRole('tab', { name: 'Own', exact: true }).click();
+		await page.getByTestId('own-table').getByRole('combobox').selectOption({ label: 'Materials and cost' });
+		await page.getByTestId('own-table').getByText('Larch').first().waitFor();
+	}),
 	types: place('schedule', async (page) => {
 		await page.getByRole('tab', { name: 'Types' }).click();
 		await page.getByRole('grid', { name: 'Types of pieces' }).getByRole('row').nth(2).click();

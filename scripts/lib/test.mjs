@@ -1,5 +1,5 @@
 import { existsSync, mkdtempSync, rmSync, chmodSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuild } from './packages.mjs';
 import { freePort, startThrowawayCluster } from './postgres.mjs';
@@ -89,7 +89,8 @@ function runMocha(folder, env) {
 		'node',
 		[
 			'node_modules/mocha/bin/mocha.js',
-			...(ALONE.includes(folder) ? [] : ['--parallel']),
+			// All cores: by itself the runner leaves one free.
+			...(ALONE.includes(folder) ? [] : ['--parallel', '--jobs', String(availableParallelism())]),
 			`tests/${folder}/**/*.test.ts`
 		],
 		{ env: { ...env, FORCE_COLOR: '0' } }

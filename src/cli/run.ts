@@ -1,8 +1,10 @@
+import type { z } from 'zod';
+import { totalmem } from 'node:os';
 import { closeSync, openSync, writeSync } from 'node:fs';
 import { mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
-import { CSV_UNITS } from '../core/formats/csv/writeTable.ts';
+import { TABLE_UNITS } from '../core/units/tableUnits.ts';
 import { FORMATS, readOptions, WRITERS, type Format } from '../core/formats/writers.ts';
 import type { Sink } from '../core/formats/sink.ts';
 import {
@@ -15,6 +17,7 @@ import { writeChanges } from '../core/formats/changes/writeChanges.ts';
 import { summarise, type ModelSummary } from '../core/formats/summary/summarise.ts';
 import { solidsLoader } from '../core/kit/solids.ts';
 import { Memo } from '../core/project/memo.ts';
+import { refuseTooLarge } from '../core/project/estimate.ts';
 import { runPipeline, type Model } from '../core/project/pipeline.ts';
 import { readProject } from '../core/project/read.ts';
 import type { Project } from '../core/project/schema.ts';
@@ -22,7 +25,7 @@ import type { Project } from '../core/project/schema.ts';
 export interface RunOptions {
 	/** Directory that the files go to. */
 	readonly out: string;
-	/** Formats, with commas between; all when left out. */
+	/** Formats, with commas between; all but plain meshes when left out. */
 	readonly formats?: string | undefined;
 	/** Unit of the schedule's lengths; mm when left out. */
 	readonly units?: string | undefined;
@@ -40,7 +43,7 @@ export interface RunSummary extends ModelSummary {
 	/** Milliseconds besides the stages: until the program ran, reading and checking the document, each writer with putting its file down; and all in all. */
 	/** What has changed since the state that it was compared with. */
 	readonly changes?: ChangeSummary;
-	readonly timesMs: Readonly<Record<'startUp' | 'reading' | 'checking' | Format | 'total', number>>;
+	readonly timesMs: Readonly<Record<'startUp' | 'reading' | 'checking' | 'summary' | Format | 'total', number>>;
 }
 
 /** Makes the files of a project in a directory. Throws a ZygasterError for anything the user can mend. */
@@ -52,32 +55,36 @@ export async function runProject(
 		startUp: performance.now(),
 		reading: 0,
 		checking: 0,
+		summary: 0,
 		...(Object.fromEntries(FORMATS.map((f) => [f, 0])) as Record<Format, number>)
 	};
 	const timed = async <T>(name: keyof typeof times, work: () => T | Promise<T>): Promise<T> => {
 		const start = performance.now();
 		const result = await work();
-		times[name] = performance.now() - start;
+		times[name] += performance.now() - start;
 		return result;
 	};
-	const wanted =
-		schedule === undefined
-			? chosen('--formats', formats?.split(',') ?? FORMATS, FORMATS)
-			: chosen('--schedule', [schedule], SCHEDULES).map((name) => FORMATS.find((f) => WRITERS[f].name === name)!);
-	const [unit] = chosen('--units', [units ?? 'mm'], CSV_UNITS);
+	const [unit] = chosen('--units', [units ?? 'mm'], TABLE_UNITS);
 	const text = await timed('reading', () => textOf(file));
 	const project = await timed('checking', () => readProject(text));
+	const wanted =
+		schedule === undefined
+			? chosen('--formats', formats?.split(',') ?? FORMATS.filter((f) => !WRITERS[f].onAsking), FORMATS).flatMap(
+					(format) => filesOf(format, project)
+				)
+			: [scheduleNamed(schedule, project)];
 	const model = await modelOf(project);
 	const changes = compare === undefined ? undefined : await changesSince(compare, project, model);
 	const files: { name: string; bytes: number }[] = [];
 	try {
 		await mkdir(out, { recursive: true });
-		for (const format of wanted) {
-			const { name, extension, missing, write } = WRITERS[format];
+		for (const { format, name, table } of wanted) {
+			const { extension, missing, write } = WRITERS[format];
 			// A project without parts has no model to hand over; the summary's counts say so.
 			if (missing({ project, model }) !== undefined) continue;
 			const given = {
-				...(WRITERS[format].options.safeParse({ units: unit }).success ? { units: unit } : {}),
+				...('units' in (WRITERS[format].options as z.ZodObject).shape ? { units: unit } : {}),
+				...(table === undefined ? {} : { table }),
 				...(format === 'cutlist' && stock !== undefined ? { lengths: stock.split(',').map(Number) } : {})
 			};
 			const options = readOptions(format, given);
@@ -95,26 +102,53 @@ export async function runProject(
 		if (!(cause instanceof Error && 'syscall' in cause)) throw cause;
 		throw new ZygasterError('file', `${out} cannot be written: ${messageOf(cause)}`, out, { cause });
 	}
+	const summary = await timed('summary', () => summarise(project, model));
 	return {
-		...summarise(project, model),
+		...summary,
 		...(changes ? { changes: changes.summary } : {}),
 		files,
 		timesMs: { ...times, total: performance.now() }
 	};
 }
 
-/** Schedules by the names of their files. */
-const SCHEDULES = FORMATS.filter((f) => WRITERS[f].extension === 'csv').map((f) => WRITERS[f].name);
+/** A file that is asked for, by the name that it gets. */
+interface WantedFile {
+	readonly format: Format;
+	readonly name: string;
+	/** Of schedules of the project's own. */
+	readonly table?: string;
+}
+
+/** The files of a format: of schedules of the project's own one each. */
+const filesOf = (format: Format, { tables }: Project): WantedFile[] =>
+	format === 'tables'
+		? tables.map(({ id }) => ({ format, name: `${WRITERS.tables.name}-${id}`, table: id }))
+		: [{ format, name: WRITERS[format].name }];
+
+/** A schedule by the name of its file, or one of the project's own by its name or id. */
+function scheduleNamed(name: string, project: Project): WantedFile {
+	const own = project.tables.find((t) => t.name === name || t.id === name);
+	if (own) return { format: 'tables', name: `${WRITERS.tables.name}-${own.id}`, table: own.id };
+	const plain = FORMATS.filter((f) => f !== 'tables' && WRITERS[f].extension === 'csv');
+	const format = plain.find((f) => WRITERS[f].name === name);
+	if (format) return { format, name };
+	const known = [...plain.map((f) => WRITERS[f].name), ...project.tables.map((t) => t.name)];
+	throw new ZygasterError('option', `--schedule has “${name}”; right would be ${known.join(', ')}.`);
+}
 
 const textOf = (file: string): Promise<string> =>
 	readFile(file, 'utf8').catch((cause: unknown) => {
 		throw new ZygasterError('file', `${file} cannot be read: ${messageOf(cause)}`, file, { cause });
 	});
 
+/** What a run may take of the machine's memory. */
+const MEMORY_SHARE = 0.7;
+
 const modelOf = (project: Project): Promise<Model> =>
 	runPipeline(project, {
 		memo: new Memo(),
 		now: () => performance.now(),
+		weigh: (work) => refuseTooLarge(work, totalmem() * MEMORY_SHARE),
 		solids: solidsLoader(() => import('manifold-3d'))
 	});
 

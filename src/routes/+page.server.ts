@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod4 } from 'sveltekit-superforms/adapters';
@@ -48,7 +49,10 @@ export const actions: Actions = {
 	create: async ({ request, cookies }) => {
 		const form = await superValidate(request, zod4(createSchema), { id: 'create' });
 		if (!form.valid) return fail(400, { form });
-		const id = await createProject(actorOf(cookies), (await app()).db, starterProject(form.data.name));
+		const id = await createProject(actorOf(cookies), (await app()).db, {
+			...starterProject(form.data.name),
+			uid: `p-${randomUUID()}`
+		});
 		redirect(303, `/projects/${id}`);
 	},
 	rename: async ({ request, cookies }) => {

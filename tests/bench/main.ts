@@ -14,6 +14,7 @@ import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
 import { benchPlacement } from './placement.ts';
 import { benchSpine } from './spine.ts';
+import { benchStructure } from './structure.ts';
 import { benchTilings } from './tilings.ts';
 import { verbSurface } from '../unit/oracle.ts';
 
@@ -131,6 +132,7 @@ const [verb] = await timed(() => {
 console.log(`\n10,000 points and normals of the same face one by one with verb-nurbs: ${verb.toFixed(0)} ms`);
 await benchSpine();
 await benchPlacement();
+await benchStructure();
 benchDocument();
 await benchFaces();
 await benchOpenings();

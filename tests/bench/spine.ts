@@ -11,7 +11,8 @@ import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import { openingSchema } from '../../src/core/tiling/openings/schema.ts';
 import { buffersIn } from '../../src/core/view/buffers.ts';
 import { received, type ModelUpdate, type ModelView } from '../../src/core/view/modelView.ts';
-import { ModelLayer, type ModelLook } from '../../src/lib/stage/modelLayer.ts';
+import { ModelLayer } from '../../src/lib/stage/modelLayer.ts';
+import { PLAIN_LOOK } from '../unit/stage/look.ts';
 import { ModelHost } from '../../src/lib/worker/modelHost.ts';
 
 const RUNS = 7;
@@ -88,17 +89,6 @@ export async function misfits(): Promise<number> {
 	return editTime(project, (run) => (project.masses[0]!.frame.z = run));
 }
 
-const look: ModelLook = {
-	materials: [],
-	line: '#1B2426',
-	bare: false,
-	curves: new Map(),
-	coloured: undefined,
-	body: { outside: '#B8DAD3', inside: '#B1ADA4' },
-	plain: '#B1ADA4',
-	references: [],
-	reference: '#CCCCCC'
-};
 const bytesOf = (update: ModelUpdate) =>
 	buffersIn([update.bodies, update.faces]).reduce((n, buffer) => n + buffer.byteLength, 0);
 
@@ -115,7 +105,7 @@ async function oneOfTen() {
 		if (answer.kind !== 'model') throw new Error(answer.kind);
 		const before = new Set(layer.object.children);
 		view = received(answer.update, view);
-		layer.show(view, look);
+		layer.show(view, PLAIN_LOOK);
 		result.objects = layer.object.children.length;
 		result.made = layer.object.children.filter((child) => !before.has(child)).length;
 		result.bytes = bytesOf(answer.update);

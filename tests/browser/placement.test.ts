@@ -418,7 +418,7 @@ describe('drawn paths', function () {
 		const panel = page.getByRole('region', { name: 'Paths on this face' });
 		await add(page, 'Through picked nodes');
 		await shows(page.getByRole('status'), 'it has fewer than two points');
-		await panel.getByRole('button', { name: 'Pick nodes on the developed view' }).click();
+		await panel.getByRole('button', { name: 'Pick nodes in either view' }).click();
 		await page.getByTestId('flat-stretch').waitFor();
 		const canvas = page.getByTestId('flat-canvas');
 		const box = (await canvas.boundingBox())!;
@@ -430,6 +430,16 @@ describe('drawn paths', function () {
 			await page.mouse.click(box.x + box.width * x, box.y + box.height * y, { delay: 20 });
 		await canvas.press('Enter');
 		await shows(panel, /3 points, \d+\.\d m/);
+		// In the model, too: clicks there go on with the path until Escape.
+		await panel.getByRole('button', { name: 'Pick nodes in either view' }).click();
+		const model = page.getByRole('region', { name: 'Model in space' }).locator('canvas');
+		const seen = (await model.boundingBox())!;
+		await page.mouse.click(seen.x + seen.width / 2, seen.y + seen.height / 2);
+		await shows(panel, /4 points, \d+\.\d m/);
+		await model.press('Escape');
+		await page.mouse.click(seen.x + seen.width / 2 + 40, seen.y + seen.height / 2);
+		await shows(panel, /4 points, \d+\.\d m/);
+		await panel.getByRole('button', { name: 'Take point 4 out' }).click();
 		await panel.getByRole('button', { name: 'Take point 2 out' }).click();
 		await shows(panel, /2 points/);
 		await panel.getByRole('combobox', { name: 'Kit on this path' }).selectOption('Rib along a path');
@@ -471,7 +481,7 @@ describe('drawn paths', function () {
 		await add(page, 'Cut by a plane');
 		await shows(panel, /points, \d+\.\d m/);
 		await add(page, 'Shortest way on the face');
-		await panel.getByRole('button', { name: 'Click both ends on the developed view' }).click();
+		await panel.getByRole('button', { name: 'Click both ends in either view' }).click();
 		await page.getByTestId('flat-stretch').waitFor();
 		await shows(page.getByRole('region', { name: 'Developed view' }), 'Click 2 places on the face');
 	});

@@ -152,7 +152,7 @@ describe('the workspace', function () {
 		await page.getByLabel('At least').press('Enter');
 		await shows(totals(), /^\d+ of 1 152 rows/);
 		await page.keyboard.press('Escape');
-		await page.getByRole('button', { name: 'Clear filters' }).click();
+		await page.getByRole('button', { name: 'Clear', exact: true }).click();
 		await page.getByRole('button', { name: 'Warp mm' }).click();
 		await page.waitForFunction(() => document.querySelectorAll('[role=row]')[1]!.textContent!.includes('C1-01-01'));
 		expect(await page.getByRole('row').count()).lessThan(100);
@@ -217,7 +217,7 @@ describe('the workspace', function () {
 		await openProject(page, id, 'handover');
 		const download = async (name: string) => {
 			const arrived = page.waitForEvent('download');
-			await page.getByRole('region', { name }).getByRole('button', { name: 'Make and download' }).click();
+			await page.getByRole('region', { name, exact: true }).getByRole('button', { name: 'Make and download' }).click();
 			const file = await arrived;
 			return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
 		};

@@ -1,5 +1,6 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
+import { FORMATS } from '../../src/core/formats/writers.ts';
 import { diffProjects } from '../../src/core/project/patch.ts';
 import { VERSION, type Project } from '../../src/core/project/schema.ts';
 import { demoProject, demoText } from '../unit/demo.ts';
@@ -168,7 +169,7 @@ describe('the HTTP API', () => {
 		expect(file.headers.get('content-type')).equal('text/csv; charset=utf-8');
 		expect((await file.text()).split('\r\n').length).equal(1154);
 		expect((await call('POST', `/api/projects/${id}/handover`, { format: 'dwg' })).json.message).contains(
-			'json, csv, edges, nodes, paths, parts, corners, cutlist, xlsx, glb'
+			FORMATS.join(', ')
 		);
 	});
 

@@ -80,6 +80,11 @@ export function vaultOf(project: Project, mass = 0): Settled<VaultShape> {
 export const run = (project: Project, host: Partial<RunHost> = {}): Promise<Model> =>
 	runPipeline(project, { memo: new Memo(), now: () => performance.now(), solids, ...host });
 
+let ran: Promise<{ readonly project: Project; readonly model: Model }> | undefined;
+
+/** The whole ferry terminal and its model, made once for all tests that only look at it. */
+export const ranDemo = () => (ran ??= (async (project) => ({ project, model: await run(project) }))(shippedDemo()));
+
 /** The demo with another division. */
 export function demoWith(across: number, up: number): Project {
 	const project = demoProject();

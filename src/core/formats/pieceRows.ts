@@ -1,8 +1,8 @@
 import type { Model } from '../project/pipeline.ts';
 import { ruleNames } from '../project/ruleNames.ts';
 import type { Project } from '../project/schema.ts';
-import { HOST_TABLES } from '../schedule/faceTable.ts';
-import { markOfPart, partsOf, type PartTable } from '../schedule/parts.ts';
+import { HOST_TABLES, HOST_WORDS, type FaceSchedule } from '../schedule/faceTable.ts';
+import { markOfPart, partsOf, pieceMarks, type PartTable } from '../schedule/parts.ts';
 import { NO_TYPE, typesOf } from '../schedule/types/pieceTypes.ts';
 
 /** What stands in the row of a piece, besides its figures. */
@@ -19,10 +19,18 @@ export interface PieceWords {
 	readonly material: string;
 	/** Empty for a bar of a joined body, which is one of a kind. */
 	readonly type: string;
+	/** Of the cell that its host is named by, counted from 1; nothing of paths. */
+	readonly row?: number;
+	readonly column?: number;
+	/** Of node pieces: marks of the edges that they hold. */
+	readonly towards: string;
 }
 
-/** What a host is called. */
-export const HOST_WORDS = { panels: 'cell', edges: 'edge', nodes: 'node', paths: 'path' } as const;
+/** Row and column of the host's cell, as its table has them. */
+function placeOf({ tables }: FaceSchedule, { hostTable, host }: PartTable, r: number) {
+	const { row, column } = tables[HOST_TABLES[hostTable[r]!]!].columns;
+	return row && column ? { row: row[host[r]!]!, column: column[host[r]!]! } : {};
+}
 
 /**
  * Goes through every piece of a model in the order of its tables of parts. A piece's mark is that of what it stands on, the
@@ -39,22 +47,15 @@ export function eachPiece(
 	faces.forEach((face, f) => {
 		const table = partsOf(face);
 		const { words } = table;
-		const named = table.parts.map(({ part }) => part.name);
-		const nameOf = (r: number) => `${table.hostTable[r]} ${table.host[r]} ${named[table.part[r]!]}`;
-		const counts = new Map<string, number>();
-		for (let r = 0; r < table.count; r++) counts.set(nameOf(r), (counts.get(nameOf(r)) ?? 0) + 1);
-		const soFar = new Map<string, number>();
+		const marks = pieceMarks(face);
 		for (let r = 0; r < table.count; r++) {
-			const name = nameOf(r);
-			const number = (soFar.get(name) ?? 0) + 1;
-			soFar.set(name, number);
 			const { placement, kit } = table.parts[table.part[r]!]!;
-			const word = (of: 'part' | 'role' | 'material') => words[of]!.words[words[of]!.index[r]!]!;
+			const word = (of: 'part' | 'role' | 'material' | 'towards') => words[of]!.words[words[of]!.index[r]!]!;
 			const hostMark = markOfPart(face.schedule, table, r);
 			const type = typeOf[f]![r]!;
 			visit(
 				{
-					mark: `${hostMark}:${named[table.part[r]!]}${counts.get(name)! > 1 ? `.${number}` : ''}`,
+					mark: marks[r]!,
 					hostKind: HOST_WORDS[HOST_TABLES[table.hostTable[r]!]!],
 					hostMark,
 					face: face.name,
@@ -63,7 +64,9 @@ export function eachPiece(
 					part: word('part'),
 					role: word('role'),
 					material: materials.get(word('material')) ?? word('material'),
-					type: type === NO_TYPE ? '' : types[type]!.mark
+					type: type === NO_TYPE ? '' : types[type]!.mark,
+					...placeOf(face.schedule, table, r),
+					towards: word('towards')
 				},
 				table,
 				r,

@@ -5,10 +5,14 @@ import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
 import type { TableName } from '../schedule/tables.ts';
+import { nameSchema } from '../names.ts';
+import { writeOwnTable, writeQuantities } from './csv/writeOwnTable.ts';
 import { isBar, writeCutList } from './csv/writeCutList.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
-import { CSV_UNITS, writeTable } from './csv/writeTable.ts';
+import { writeTable } from './csv/writeTable.ts';
+import { TABLE_UNITS } from '../units/tableUnits.ts';
 import { writeJson } from './json/writeJson.ts';
+import type { Drawing } from '../drawing/drawing.ts';
 import type { Sink } from './sink.ts';
 
 export const FORMATS = [
@@ -17,11 +21,21 @@ export const FORMATS = [
 	'edges',
 	'nodes',
 	'paths',
+	'bays',
 	'parts',
 	'corners',
 	'cutlist',
+	'quantities',
+	'tables',
 	'xlsx',
-	'glb'
+	'ifc',
+	'glb',
+	'obj',
+	'stl',
+	'ply',
+	'3mf',
+	'dxf',
+	'svg'
 ] as const;
 export type Format = (typeof FORMATS)[number];
 
@@ -40,6 +54,8 @@ export interface Writer {
 	readonly name: string;
 	readonly extension: string;
 	readonly media: string;
+	/** Only where somebody asks for it by name. */
+	readonly onAsking?: boolean;
 	/** It is written from the project alone: no model need be made for it. */
 	readonly ofProject?: boolean;
 	/** Settings that whoever orders it may give; all have defaults. */
@@ -65,7 +81,22 @@ const writer = <Schema extends z.ZodType>(
 const noOptions = z.strictObject({});
 const tableOptions = z.strictObject({
 	/** Of lengths; areas follow. */
-	units: z.enum(CSV_UNITS).default('mm')
+	units: z.enum(TABLE_UNITS).default('mm')
+});
+
+const ownOptions = z.strictObject({
+	...tableOptions.shape,
+	/** Id of the table. */
+	table: nameSchema
+});
+
+const svgOptions = z.strictObject({
+	/** 1 to so many. */
+	scale: z.int().min(1).max(10_000).default(100)
+});
+
+const meshOptions = z.strictObject({
+	units: z.enum(['mm', 'm']).default('mm')
 });
 
 const bought = z.number().positive().max(100_000);
@@ -80,8 +111,8 @@ const cutOptions = z.strictObject({
 /** The marked tables of all faces. */
 const tablesOf = ({ model }: WriterInput, name: HostTableName) =>
 	model.schedule.map((face) =>
-		name === 'paths'
-			? { face, table: face.tables.paths, markOf: (r: number) => markOf(face, 'paths', r) }
+		name === 'paths' || name === 'bays'
+			? { face, table: face.tables[name], markOf: (r: number) => markOf(face, name, r) }
 			: { face, table: face.tables[name] }
 	);
 
@@ -98,6 +129,36 @@ const tableWriter = (name: HostTableName, label: string, help: string): Writer =
 				? undefined
 				: `There is nothing for the ${label.toLowerCase()}: no kit makes such parts.`
 	});
+
+/** A writer of the model with all its parts. */
+const modelWriter = <Schema extends z.ZodType>(
+	options: Schema,
+	write: Parameters<typeof writer<Schema>>[1],
+	rest: Pick<Writer, 'label' | 'help' | 'extension' | 'media' | 'onAsking'>
+): Writer =>
+	writer(options, write, {
+		name: 'model',
+		missing: (input) =>
+			hasRows(input, 'parts') ? undefined : 'There is no part to export: place a kit on a face first.',
+		...rest
+	});
+
+/** A writer of a drawing of the faces laid flat. */
+const drawingWriter = <Schema extends z.ZodType>(
+	options: Schema,
+	write: (drawing: Drawing, options: z.output<Schema>, sink: Sink) => Promise<void>,
+	rest: Pick<Writer, 'label' | 'help' | 'extension' | 'media'>
+): Writer =>
+	writer(
+		options,
+		async ({ project, model }, given, sink) =>
+			write((await import('../drawing/developedDrawing.ts')).developedDrawing(project, model), given, sink),
+		{
+			name: 'developed',
+			missing: ({ model }) => (model.faces.length ? undefined : 'There is nothing to be drawn: no face is divided.'),
+			...rest
+		}
+	);
 
 const CSV = 'text/csv; charset=utf-8';
 const noParts = (input: WriterInput, what: string) =>
@@ -134,6 +195,7 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 		missing: ({ model }) => (model.faces.length ? undefined : 'There are no nodes: no face is divided.')
 	}),
 	paths: tableWriter('paths', 'Path schedule', 'One row for every line that a kit runs along'),
+	bays: tableWriter('bays', 'Bay schedule', 'One row for every bay that a kit stands on'),
 	parts: writer(tableOptions, ({ project, model }, { units }, sink) => writeParts(project, model, sink, units), {
 		label: 'Part list',
 		help: 'One row for every piece that is made, with its type',
@@ -162,6 +224,39 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			missing: (input) => (hasBars(input) ? undefined : 'There is nothing for the cut list: no kit makes bars.')
 		}
 	),
+	quantities: writer(
+		tableOptions,
+		({ project, model }, { units }, sink) => writeQuantities(project, model, sink, units),
+		{
+			label: 'Quantities and cost',
+			help: 'What everything comes to by face, storey, zone, material, role, kit and rate',
+			name: 'quantities',
+			extension: 'csv',
+			media: CSV,
+			missing: (input) => noParts(input, 'quantities')
+		}
+	),
+	tables: writer(
+		ownOptions,
+		({ project, model }, { units, table: id }, sink) => {
+			const table = project.tables.find((t) => t.id === id);
+			if (!table)
+				throw new ZygasterError(
+					'options',
+					`There is no schedule “${id}”; known: ${project.tables.map((t) => t.id).join(', ') || 'none'}.`
+				);
+			writeOwnTable(project, model, table, sink, units);
+		},
+		{
+			label: 'Own schedule',
+			help: 'A schedule of the project’s own',
+			name: 'schedule',
+			extension: 'csv',
+			media: CSV,
+			missing: ({ project }) =>
+				project.tables.length ? undefined : 'There is no schedule of the project’s own; make one in Schedule first.'
+		}
+	),
 	xlsx: writer(
 		tableOptions,
 		async ({ project, model }, { units }, sink) =>
@@ -175,18 +270,86 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			missing: (input) => noParts(input, 'schedules')
 		}
 	),
+	ifc: modelWriter(
+		noOptions,
+		async ({ project, model }, _, sink) => (await import('./ifc/writeIfc.ts')).writeIfc(project, model, sink),
+		{
+			label: 'Building model',
+			help: 'IFC4: faces as curtain walls and roofs with their pieces, types, quantities, materials and storeys',
+			extension: 'ifc',
+			media: 'application/x-step'
+		}
+	),
+	obj: modelWriter(
+		meshOptions,
+		async ({ project, model }, { units }, sink) =>
+			(await import('./obj/writeObj.ts')).writeObj(project, model, units, sink),
+		{
+			label: 'Mesh as OBJ',
+			help: 'An object a piece, named by its mark, in a group a face; z up',
+			extension: 'obj',
+			onAsking: true,
+			media: 'model/obj'
+		}
+	),
+	stl: modelWriter(
+		meshOptions,
+		async ({ project, model }, { units }, sink) =>
+			(await import('./stl/writeStl.ts')).writeStl(project, model, units, sink),
+		{ label: 'Mesh as STL', help: 'All triangles, binary; z up', extension: 'stl', onAsking: true, media: 'model/stl' }
+	),
+	ply: modelWriter(
+		meshOptions,
+		async ({ project, model }, { units }, sink) =>
+			(await import('./ply/writePly.ts')).writePly(project, model, units, sink),
+		{
+			label: 'Mesh as PLY',
+			help: 'Points with the colours of their materials, binary; z up',
+			extension: 'ply',
+			onAsking: true,
+			media: 'application/octet-stream'
+		}
+	),
+	'3mf': modelWriter(
+		noOptions,
+		async ({ project, model }, _, sink) => (await import('./mesh/write3mf.ts')).write3mf(project, model, sink),
+		{
+			label: 'Mesh as 3MF',
+			help: 'An object a piece, named by its mark, with its material; mm, z up',
+			extension: '3mf',
+			onAsking: true,
+			media: 'model/3mf'
+		}
+	),
+	dxf: drawingWriter(
+		noOptions,
+		async (drawing, _, sink) => (await import('./dxf/writeDxf.ts')).writeDxf(drawing, sink),
+		{
+			label: 'Developed view as DXF',
+			help: 'Faces laid flat side by side: grid, borders, openings, levels and marks on layers; mm',
+			extension: 'dxf',
+			media: 'image/vnd.dxf'
+		}
+	),
+	svg: drawingWriter(
+		svgOptions,
+		async (drawing, { scale }, sink) => (await import('./svg/writeSvg.ts')).writeSvg(drawing, scale, sink),
+		{
+			label: 'Developed view as SVG',
+			help: 'The same as a picture at a scale',
+			extension: 'svg',
+			media: 'image/svg+xml'
+		}
+	),
 	// Loaded when it is needed: the handover place knows all writers by name only.
-	glb: writer(
+	glb: modelWriter(
 		noOptions,
 		async ({ project, model }, _, sink) => (await import('./glb/writeGlb.ts')).writeGlb(project, model, sink),
 		{
 			label: 'Model',
 			help: 'glTF 2.0: one mesh a material, every part named by the mark of what it stands on',
-			name: 'model',
 			extension: 'glb',
-			media: 'model/gltf-binary',
-			missing: (input) =>
-				hasRows(input, 'parts') ? undefined : 'There is no part to export: place a kit on a face first.'
+			media: 'model/gltf-binary'
 		}
 	)
 };

@@ -5,7 +5,7 @@ import { pointOn, type FacePoint } from './pointOn.ts';
 import { spanBorders } from './quadrature.ts';
 import { domainOf, type Surface } from './surface.ts';
 import { dot, minus } from './vectors.ts';
-import { SHORTEST_STEP } from '../tolerances.ts';
+import { COINCIDENT_MM, SHORTEST_STEP } from '../tolerances.ts';
 
 /** Samples between two knots, at most, from which a closest point is looked for. */
 const STARTS = 4;
@@ -29,14 +29,37 @@ export function closestPointFinder(surface: Surface): (target: Point) => FacePoi
 			const d = hypot(position[k * 3]! - target[0], position[k * 3 + 1]! - target[1], position[k * 3 + 2]! - target[2]);
 			if (d < least) [least, best] = [d, k];
 		}
-		let here = pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!);
-		for (let step = 0; step < MOST_STEPS; step++) {
-			const next = stepTowards(surface, here, target);
-			if (!next) break;
-			here = next;
+		const here = refined(pointOn(surface, us[best % us.length]!, vs[Math.floor(best / us.length)]!));
+		const beyond = overSeam(surface, here);
+		const found = beyond ? refined(beyond) : here;
+		return { ...found, distance: far(found, target) };
+
+		function refined(from: FacePoint): FacePoint {
+			let at = from;
+			for (let step = 0; step < MOST_STEPS; step++) {
+				const next = stepTowards(surface, at, target);
+				if (!next) break;
+				at = next;
+			}
+			return at;
 		}
-		return { ...here, distance: far(here, target) };
 	};
+}
+
+/** The same point at the other border, where a face closes there: what is nearest may lie beyond the seam. */
+function overSeam(surface: Surface, { u, v, position }: FacePoint): FacePoint | undefined {
+	const other = (t: number, [from, to]: readonly [number, number]) => (t === from ? to : t === to ? from : t);
+	const across = other(u, domainOf(surface.knotsU, surface.degreeU));
+	const up = other(v, domainOf(surface.knotsV, surface.degreeV));
+	for (const [s, t] of [
+		[across, v],
+		[u, up]
+	] as const) {
+		if (s === u && t === v) continue;
+		const there = pointOn(surface, s, t);
+		if (far(there, position) < COINCIDENT_MM) return there;
+	}
+	return undefined;
 }
 
 const far = (p: FacePoint, target: Point) =>

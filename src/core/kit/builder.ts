@@ -9,6 +9,7 @@ import { BLOCK, compileFormula, type Named, type Scope, type Term } from './form
 import { dimensionOf, PLAIN } from './formula/dimension.ts';
 import type { Value } from './fields.ts';
 import type { HostKind, HostShape } from './hosts.ts';
+import { BAY_READINGS } from './bayReadings.ts';
 import { PATH_READINGS, ROOM_READINGS } from './hostReadings.ts';
 import type { BuilderWorld, Mould } from './builderWorld.ts';
 import { markFailed } from './sound.ts';
@@ -39,7 +40,8 @@ const READINGS_OF: Readonly<Record<HostKind, Readonly<Record<string, ReadingDefi
 	box: CELL_READINGS,
 	edge: { ...EDGE_READINGS, ...ROOM_READINGS },
 	node: NODE_READINGS,
-	path: PATH_READINGS
+	path: PATH_READINGS,
+	bay: BAY_READINGS
 };
 
 /** What formulas can name of a host. */
@@ -124,12 +126,13 @@ export class Builder {
 	make(
 		count: number,
 		closed = false,
-		{ holes, bent, corner, curves }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves'> = {}
+		{ holes, bent, corner, curves, spokes }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves' | 'spokes'> = {}
 	): Line {
 		const line = this.take(count, closed, {
 			...(holes?.length ? { holes } : {}),
 			...(bent ? { bent } : {}),
 			...(curves?.length ? { curves } : {}),
+			...(spokes ? { spokes } : {}),
 			...(corner === undefined ? {} : { corner })
 		});
 		this.lines.set(this.step!.name, line);
@@ -264,12 +267,12 @@ export class Builder {
 	}
 
 	/** Pieces for which the steps on the present one run; `spawn` makes them, with the numbers named. */
-	pieces(shape: HostShape, own: readonly string[], spawn: ChildPlan['spawn']): void {
+	pieces(shape: HostShape, own: readonly string[], spawn: ChildPlan['spawn'], spokes = false): void {
 		const step = this.step!;
 		const slots: number[] = [];
 		const builder = this.inner(step, shape, (program, captured) => {
 			if (program.parts.length + program.children.length > 0)
-				this.children.push({ step: step.name, program, own: slots, captured, spawn });
+				this.children.push({ step: step.name, program, own: slots, captured, spawn, spokes });
 		});
 		for (const name of own) slots.push(builder.ownSlot(name));
 	}

@@ -2,6 +2,7 @@ import { ZygasterError } from '../errors.ts';
 import type { KitLibrary, ModuleLibrary } from './builderWorld.ts';
 import { stepsFor } from './stepsFor.ts';
 import { Builder } from './builder.ts';
+import { bayPoints } from './baySize.ts';
 import { cornersInWords, takesCorners } from './corners.ts';
 import type { HostShape } from './hosts.ts';
 import type { KitProgram } from './program.ts';
@@ -51,10 +52,19 @@ export function compileKit(kit: Kit, shape: HostShape, options: CompileOptions =
 
 function checkHost({ name, host }: Kit, { kind, corners }: HostShape): void {
 	const fault = (message: string) => new ZygasterError('kit', `“${name}” ${message}`, name);
-	const wanted = { cell: 'cells', box: 'cells with depth', edge: 'edges', node: 'nodes', path: 'paths' } as const;
+	const wanted = {
+		cell: 'cells',
+		box: 'cells with depth',
+		edge: 'edges',
+		node: 'nodes',
+		path: 'paths',
+		bay: 'bays'
+	} as const;
 	if (host.kind !== kind) throw fault(`is made for ${wanted[host.kind]}, not for ${wanted[kind]}.`);
 	if ('leastCorners' in host && !takesCorners(host, corners))
 		throw fault(`fits cells with ${cornersInWords(host)}; this cell has ${corners}.`);
+	if (host.kind === 'bay' && bayPoints(host) !== corners)
+		throw fault(`is made for ${bayPoints(host)} points (${host.across} × ${host.up} cells); this bay has ${corners}.`);
 }
 
 function checkNames(b: Builder, kit: Kit, steps: readonly AnyStep[]): void {

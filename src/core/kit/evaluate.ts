@@ -66,6 +66,7 @@ function runProgram(program: KitProgram, hosts: HostColumns, ports: RunPorts, fi
 	return {
 		program,
 		hosts: stands ? keepStrided(owners, 1, stands, kept.count) : owners,
+		...(hosts.spokes ? { spokes: stands ? keepStrided(hosts.spokes, 1, stands, kept.count) : hosts.spokes } : {}),
 		points: keptPoints,
 		parts: outputs.map((output, k) => finishPart(program, program.parts[k]!, output, keptPoints, stands, kept)),
 		inner,
@@ -105,7 +106,7 @@ function spawn(child: ChildPlan, block: Run, sink: ChildSink): void {
 
 /** Runs the inner program on the pieces of all hosts that stand. */
 function runChild(
-	{ program, own, captured, step }: ChildPlan,
+	{ program, own, captured, step, spokes }: ChildPlan,
 	sink: ChildSink,
 	outer: HostColumns,
 	ports: RunPorts,
@@ -120,6 +121,9 @@ function runChild(
 	const rows = keep ? keepStrided(alive, 1, Uint8Array.from(keep), count) : alive;
 	const position = pick(sink.points, perHost * 3);
 	const closed = program.shape.kind === 'cell' || program.shape.kind === 'box';
+	const edges = spokes
+		? Uint32Array.from(pick(sink.own[0]!, 1))
+		: outer.spokes && rows.map((row) => outer.spokes![row]!);
 	const hosts: HostColumns = {
 		ids: Uint32Array.from({ length: count }, (_, h) => h),
 		owners: rows.map((row) => (outer.owners ?? outer.ids)[row]!),
@@ -128,7 +132,8 @@ function runChild(
 		position,
 		normal: pick(sink.normals, 3),
 		reading: perHost === 1 ? () => undefined : readingsOfPoints(closed, perHost, position),
-		...(outer.onFace ? { onFace: outer.onFace } : {})
+		...(outer.onFace ? { onFace: outer.onFace } : {}),
+		...(edges ? { spokes: edges } : {})
 	};
 	const given = [
 		...own.map((slot, k) => [slot, pick(sink.own[k]!, 1)] as const),

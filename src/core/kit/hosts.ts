@@ -1,10 +1,10 @@
 /** What a kit can sit on. */
-export type HostKind = 'cell' | 'box' | 'edge' | 'node' | 'path';
+export type HostKind = 'cell' | 'box' | 'edge' | 'node' | 'path' | 'bay';
 
 /** The kind of host that a program is made for, and how many points it has. */
 export interface HostShape {
 	readonly kind: HostKind;
-	/** Cells and boxes: corners of the outline. Edges 2, more along curves. Nodes: neighbours around them. Paths: points. */
+	/** Cells and boxes: corners of the outline. Edges 2, more along curves. Nodes: neighbours around them. Paths: points. Bays: their points, row by row. */
 	readonly corners: number;
 	/** A path that runs all around and meets itself. */
 	readonly closed?: boolean;
@@ -18,6 +18,8 @@ export interface HostColumns {
 	readonly ids: Uint32Array;
 	/** By row: the element of the face that it belongs to, where `ids` are pieces within one. */
 	readonly owners?: Uint32Array;
+	/** By row: which of a node's edges the piece is for, counted from 1. */
+	readonly spokes?: Uint32Array;
 	/** By element: where its points start in `corners`. */
 	readonly cornerStart: Uint32Array;
 	/** Numbers of points. Nodes: the node itself, then its neighbours anticlockwise from outside. */
@@ -32,10 +34,14 @@ export interface HostColumns {
 	readonly pointNormal?: Float64Array;
 	/** By point: where it is on the second layer, mm, stride 3. */
 	readonly upper?: Float64Array;
+	/** Values of parameters that differ from point to point, by the numbers of points. */
+	readonly pointValues?: Readonly<Record<string, Float64Array>>;
 	/** The single cell's holes, as numbers of points. */
 	readonly holes?: readonly Uint32Array[];
 	/** A reading by element; nothing when hosts do not have it. */
 	reading(name: string): Float64Array | undefined;
+	/** Unit ways of the other bars at an end (0 or 1) of an edge, away from the node; there are none where left out. */
+	ways?(element: number, end: 0 | 1): readonly (readonly [number, number, number])[];
 	/** Brings a point (mm) to the nearest one of the face itself; points stay where left out. */
 	onFace?(point: Float64Array, offset: number): void;
 }

@@ -63,7 +63,8 @@ const READINGS: readonly (readonly [string, Readonly<Record<string, ReadingDefin
 	['Cells, and cells with depth', readingsOf('cell')],
 	['Edges', readingsOf('edge')],
 	['Nodes', readingsOf('node')],
-	['Paths', readingsOf('path')]
+	['Paths', readingsOf('path')],
+	['Bays', readingsOf('bay')]
 ];
 
 /** What every part has is told once. */

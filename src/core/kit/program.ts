@@ -23,6 +23,8 @@ export interface Line {
 	readonly curves?: readonly CurveRun[];
 	/** Of one of the host's own points: its number among the host's points. */
 	readonly corner?: number;
+	/** Its points are the ends of a node's edges, in order. */
+	readonly spokes?: boolean;
 	/** Holes of a single host beside it, which move as it does. */
 	readonly holes?: readonly Line[];
 }
@@ -173,6 +175,8 @@ export interface ChildPlan {
 	/** Numbers of the outer host that the inner steps mention: outer slot, inner slot. */
 	readonly captured: readonly (readonly [number, number])[];
 	readonly spawn: (block: Block, out: HostSink) => void;
+	/** Each is for an edge of a node, whose number is the first of its own. */
+	readonly spokes?: boolean;
 }
 
 /** A body on host `h` of a block, in mm. */

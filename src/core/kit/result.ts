@@ -80,6 +80,8 @@ export interface KitResult {
 	readonly program: KitProgram;
 	/** By row: the element of the face that the kit stands on; several rows for pieces. */
 	readonly hosts: Uint32Array;
+	/** By row: which of a node's edges the piece is for, counted from 1. */
+	readonly spokes?: Uint32Array;
 	/** mm, stride 3; `program.pointsPerHost` points a host. */
 	readonly points: Float64Array;
 	readonly parts: readonly PartColumns[];

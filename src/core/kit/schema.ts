@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { baySize } from './baySize.ts';
 import { MOST_CORNERS } from './corners.ts';
 import { labelSchema as label, nameSchema as id, wordSchema } from '../names.ts';
 import { lengthOr } from '../units/lengthSchema.ts';
@@ -89,7 +90,9 @@ const host = z
 			every: z.int().min(1).max(1000).default(1),
 			/** A kit that is made for so many points, no more and no fewer. */
 			points: z.int().min(2).max(1000).optional()
-		})
+		}),
+		/** So many fields of the grid together, with all their points. */
+		z.strictObject({ kind: z.literal('bay'), ...baySize })
 	])
 	.refine((h) => !('leastCorners' in h) || h.leastCorners <= h.greatestCorners, {
 		path: ['leastCorners'],

@@ -1,3 +1,4 @@
+import { bayPoints } from './baySize.ts';
 import { takesCorners } from './corners.ts';
 import type { HostShape } from './hosts.ts';
 import type { Kit } from './schema.ts';
@@ -24,5 +25,7 @@ export function shapesOf({ host, variants }: Kit): HostShape[] {
 			return [{ kind: 'node', corners: 4 }];
 		case 'path':
 			return [{ kind: 'path', corners: 5 }];
+		case 'bay':
+			return [{ kind: 'bay', corners: bayPoints(host) }];
 	}
 }

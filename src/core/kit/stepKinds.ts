@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Builder } from './builder.ts';
 import type { StepKind } from './stepKind.ts';
+import { bayCells } from './steps/bayCells.ts';
 import { bar } from './steps/bar.ts';
 import { blades } from './steps/blades.ts';
 import { ball, box, combine, cylinder, loft, prism, solid } from './steps/bodies.ts';
@@ -16,6 +17,7 @@ import { number } from './steps/number.ts';
 import { divide, each, repeat } from './steps/pieces.ts';
 import { along, crossing, middle } from './steps/points.ts';
 import { screen } from './steps/screen.ts';
+import { star } from './steps/star.ts';
 import { plate, ribbon, sheet } from './steps/sheets.ts';
 
 /** Every kind of step, in the order of the list that they are chosen from. Adding one is a file and two lines here. */
@@ -35,10 +37,12 @@ const KINDS = [
 	round,
 	cut,
 	fixed,
+	star,
 	number,
 	repeat,
 	each,
 	divide,
+	bayCells,
 	mould,
 	box,
 	ball,
@@ -74,10 +78,12 @@ export const STEP_SCHEMA = z.discriminatedUnion('kind', [
 	round.schema,
 	cut.schema,
 	fixed.schema,
+	star.schema,
 	number.schema,
 	repeat.schema,
 	each.schema,
 	divide.schema,
+	bayCells.schema,
 	mould.schema,
 	box.schema,
 	ball.schema,

@@ -1,7 +1,10 @@
 import { cos, norm, sin } from '../elementary/index.ts';
 import { newell } from '../geometry/newell.ts';
 import type { HostColumns, HostKind, HostShape } from './hosts.ts';
+import { readBay } from './bayReadings.ts';
+import { bayBorder, bayPoints, type BaySize } from './baySize.ts';
 import { readingsOfPoints } from './hostReadings.ts';
+import type { KitHost } from './schema.ts';
 import { PARALLEL_SINE } from '../tolerances.ts';
 
 export type TrialPoint = readonly [number, number, number];
@@ -14,6 +17,8 @@ export interface TrialHost {
 	readonly points: readonly TrialPoint[];
 	/** A path that meets itself. */
 	readonly closed?: boolean;
+	/** How many fields a bay has. */
+	readonly bay?: BaySize;
 }
 
 /** The shape of a trial host. */
@@ -27,14 +32,22 @@ export const shapeOfTrial = ({ kind, points, closed }: Pick<TrialHost, 'kind' | 
 export function trialColumns({
 	kind,
 	points,
-	closed: ring
-}: Pick<TrialHost, 'kind' | 'points' | 'closed'>): HostColumns {
+	closed: ring,
+	bay
+}: Pick<TrialHost, 'kind' | 'points' | 'closed' | 'bay'>): HostColumns {
 	const corners = kind === 'box' ? points.length / 2 : points.length;
 	const position = Float64Array.from(points.slice(0, corners).flat());
 	const closed = kind === 'cell' || kind === 'box';
-	const around = kind === 'node' ? points.slice(1) : points.slice(0, corners);
-	const normal = closed || (kind === 'node' && around.length > 2) ? normalOf(around) : OUTSIDE;
-	const readings = readingsOfPoints(closed, corners, position, ring);
+	const around = bay
+		? bayBorder(bay).map((k) => points[k]!)
+		: kind === 'node'
+			? points.slice(1)
+			: points.slice(0, corners);
+	const normal = closed || bay || (kind === 'node' && around.length > 2) ? normalOf(around) : OUTSIDE;
+	const read: Readonly<Record<string, number>> | undefined = bay && readBay(position, bay);
+	const readings = read
+		? (name: string) => (read[name] === undefined ? undefined : Float64Array.of(read[name]))
+		: readingsOfPoints(closed, corners, position, ring);
 	return {
 		ids: Uint32Array.of(0),
 		cornerStart: Uint32Array.of(0, corners),
@@ -166,8 +179,31 @@ const box = ({ id, label, points }: TrialHost): TrialHost => ({
 	points: [...points, ...points.map(([x, y, z]) => [x * 1.04, y - 400, z * 1.04] as const)]
 });
 
+/** Bays of so many fields, seen from -y; `rise` says how far a point lies behind the plane, by its shares across and up. */
+function bays(bay: BaySize): TrialHost[] {
+	const made = (id: string, label: string, wide: number, high: number, rise: (u: number, v: number) => number) => ({
+		id,
+		label,
+		kind: 'bay' as const,
+		bay,
+		points: Array.from({ length: bayPoints(bay) }, (_, k): TrialPoint => {
+			const [i, j] = [k % (bay.across + 1), Math.floor(k / (bay.across + 1))];
+			return [i * wide, rise(i / bay.across, j / bay.up), j * high];
+		})
+	});
+	return [
+		made('level', 'Plane', 1500, 1500, () => 0),
+		made('curved', 'Curved', 1500, 1200, (u) => 900 * (u - 0.5) * (u - 0.5)),
+		made('warped', 'Warped', 1500, 1500, (u, v) => 400 * (u - 0.5) * (v - 0.5)),
+		made('small', 'Small', 140, 110, () => 0)
+	];
+}
+
 /** Hosts to try a kit on, from the plain to the odd. */
-export const TRIAL_HOSTS: Readonly<Record<HostKind, readonly TrialHost[]>> = {
+export const trialHostsFor = (host: KitHost): readonly TrialHost[] =>
+	host.kind === 'bay' ? bays(host) : TRIAL_HOSTS[host.kind];
+
+const TRIAL_HOSTS: Readonly<Record<Exclude<HostKind, 'bay'>, readonly TrialHost[]>> = {
 	cell: CELLS,
 	box: CELLS.map(box),
 	edge: EDGES,

@@ -9,6 +9,7 @@ import { readingsOf, READINGS, type MeasuredFace, type ReadingName } from '../re
 import { liftNodes } from '../settingout/layer.ts';
 import { NO_CELL, outlinesOf } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
+import { baysOf } from './bays.ts';
 import type { DrawnPaths } from './drawn/drawPaths.ts';
 import { DRAWN, kitPaths } from './paths.ts';
 import type { EdgeRooms } from './rooms.ts';
@@ -81,6 +82,7 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 				...edgeLines(face, host.on),
 				normal: edgeNormals(face),
 				wanted: kinds ? all.filter((e) => (host.edges as readonly string[]).includes(names[kinds[e]!]!)) : all,
+				ways: (edge, end) => face.rooms?.()?.waysAt(edge, end) ?? [],
 				reading: (name) => {
 					if (!Object.hasOwn(ROOM_READINGS, name)) return readingOf('edge')(name);
 					return face.rooms?.()?.[name === 'startRoom' ? 'start' : 'end'] ?? new Float64Array(cells.edgeCount);
@@ -107,6 +109,10 @@ export function hostsOf(face: HostFace, host: KitHost): HostTable {
 			// Without being asked for, a kit takes the lines of the setting-out alone.
 			const lines = paths.way.filter((way) => way !== DRAWN).length;
 			return { ...common, kind: 'path', ...paths, wanted: countUp(lines) };
+		}
+		case 'bay': {
+			const { begins, left: _, ...bays } = baysOf(face, host);
+			return { ...common, kind: 'bay', ...bays, wanted: countUp(cells.count).filter((c) => begins[c] === 1) };
 		}
 	}
 }

@@ -31,13 +31,14 @@ export function hostOfFace(face: NamedFace, host: KitHost, element: number): Tri
 	const label =
 		table.kind === 'cell' || table.kind === 'box'
 			? cellMark({ ...face, ...face.cells }, id)
-			: `${face.mark} ${{ edge: 'edge', node: 'node', path: 'path' }[table.kind]} ${id + 1}`;
+			: `${face.mark} ${{ edge: 'edge', node: 'node', path: 'path', bay: 'bay' }[table.kind]} ${id + 1}`;
 	return {
 		id: 'project',
 		label,
 		kind: table.kind,
 		points: upright(points, [table.normal[id * 3]!, table.normal[id * 3 + 1]!, table.normal[id * 3 + 2]!]),
-		...(table.closed?.[id] ? { closed: true } : {})
+		...(table.closed?.[id] ? { closed: true } : {}),
+		...(host.kind === 'bay' ? { bay: { across: host.across, up: host.up } } : {})
 	};
 }
 

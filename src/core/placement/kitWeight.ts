@@ -1,9 +1,10 @@
 import { newell } from '../geometry/newell.ts';
 import { hypot, norm } from '../elementary/index.ts';
+import { bayBorder } from '../kit/baySize.ts';
 import type { TrialHost } from '../kit/trialHosts.ts';
 import type { Trial } from './trial.ts';
 
-/** What a kit weighs: kg/m2 of a cell, kg/m of an edge or a path, or kg at a node. */
+/** What a kit weighs: kg/m2 of a cell or a bay, kg/m of an edge or a path, or kg at a node. */
 export interface KitWeight {
 	readonly value: number;
 	readonly per: 'area' | 'length' | 'piece';
@@ -12,12 +13,16 @@ export interface KitWeight {
 /** The weight of what a kit makes on a trial host, beside the size of that. */
 export function weighKit(
 	{ parts }: Pick<Trial, 'parts'>,
-	{ kind, points, closed }: Pick<TrialHost, 'kind' | 'points' | 'closed'>
+	{ kind, points, closed, bay }: Pick<TrialHost, 'kind' | 'points' | 'closed' | 'bay'>
 ): KitWeight {
 	const mass = parts.reduce((sum, p) => sum + p.mass, 0);
 	if (kind === 'node') return { value: mass, per: 'piece' };
-	if (kind === 'cell' || kind === 'box') {
-		const corners = kind === 'box' ? points.slice(0, points.length / 2) : points;
+	if (kind === 'cell' || kind === 'box' || bay) {
+		const corners = bay
+			? bayBorder(bay).map((k) => points[k]!)
+			: kind === 'box'
+				? points.slice(0, points.length / 2)
+				: points;
 		const area = norm(newell(corners.flat(), corners.length, (k) => k * 3)) / 2;
 		return { value: mass / (area / 1e6), per: 'area' };
 	}

@@ -4,7 +4,7 @@ import type { KitResult, PartGeometry } from '../kit/result.ts';
 import { allSteps, type Kit, type KitParameter } from '../kit/schema.ts';
 import { takesCorners } from '../kit/corners.ts';
 import { meshVolume } from '../kit/mesh.ts';
-import { TRIAL_HOSTS, type TrialHost } from '../kit/trialHosts.ts';
+import { trialHostsFor, type TrialHost } from '../kit/trialHosts.ts';
 import type { GivenValues } from '../kit/values.ts';
 import { crossingSides } from '../tiling/openings/rings.ts';
 import { evaluateTrial, type TrialOptions } from './trial.ts';
@@ -59,7 +59,7 @@ function endsOf(p: KitParameter): number[] {
 
 /** Hosts that a kit is made for, from the plain to the odd. */
 export const hostsFor = ({ host }: Pick<Kit, 'host'>): TrialHost[] =>
-	TRIAL_HOSTS[host.kind].filter(({ kind, points }) =>
+	trialHostsFor(host).filter(({ kind, points }) =>
 		takesCorners(host, kind === 'box' ? points.length / 2 : points.length)
 	);
 

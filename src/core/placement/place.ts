@@ -43,6 +43,8 @@ export interface Placement {
 	readonly hostKind: HostKind;
 	/** By row: cell, edge or node of the face, or path. */
 	readonly hosts: Uint32Array;
+	/** By row: which of a node's edges the piece is for, counted from 1. */
+	readonly spokes?: Uint32Array;
 	/** The rows are pieces of hosts that another placement has. */
 	readonly inner: boolean;
 	readonly parts: readonly PlacedPart[];
@@ -74,6 +76,8 @@ export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly hosts?: Uint32Array;
 	/** Values that differ from host to host, in the order of `hosts`. */
 	readonly columns?: Readonly<Record<string, Float64Array>>;
+	/** Values that differ along paths, by the numbers of their points. */
+	readonly points?: Readonly<Record<string, Float64Array>> | undefined;
 }
 
 /** Cells of so many corners often have sides that are shorter than an inset is wide. */
@@ -90,7 +94,11 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const { cells } = face;
 	const settled = settleValues(kit, given);
 	const all = hostsOf(face, kit.host);
-	const table = options.hosts ? { ...all, wanted: options.hosts } : all;
+	const table = {
+		...all,
+		...(options.hosts ? { wanted: options.hosts } : {}),
+		...(options.points ? { pointValues: options.points } : {})
+	};
 	const columns = Object.entries(options.columns ?? {});
 	const varying = new Set(columns.map(([name]) => name));
 	const rows = varying.size ? rowsOf(table) : undefined;
@@ -218,6 +226,7 @@ export function placementsOf(
 		kit: result.program.kit,
 		hostKind,
 		hosts: result.hosts,
+		...(result.spokes ? { spokes: result.spokes } : {}),
 		inner,
 		parts: result.parts.map((part) => placedPart(part, texts, densities, result.program.kit))
 	};

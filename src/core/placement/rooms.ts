@@ -1,3 +1,5 @@
+import type { Point } from '../geometry/curve.ts';
+import { pointAt } from '../geometry/vectors.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { HostTable } from './faceHosts.ts';
 import type { Job } from './rules/jobs.ts';
@@ -6,6 +8,8 @@ import type { Job } from './rules/jobs.ts';
 export interface EdgeRooms {
 	readonly start: Float64Array;
 	readonly end: Float64Array;
+	/** Unit ways of the other bars at an end of an edge, away from the node. */
+	waysAt(edge: number, end: 0 | 1): Point[];
 }
 
 /** A job whose kit says how thick it is at nodes. */
@@ -36,42 +40,91 @@ export function roomsAt(
 	edgeSections: readonly Section[],
 	nodeSections: readonly Section[]
 ): EdgeRooms {
-	const { cornerStart, corners, position } = edges;
+	const { cornerStart, position } = edges;
 	const count = cornerStart.length - 1;
 	const half = new Float64Array(count);
+	const barred = new Uint8Array(count);
 	for (const section of edgeSections) {
 		const width = widths(section);
-		section.job.hosts.forEach((edge, k) => (half[edge] = Math.max(half[edge]!, width[k]! / 2)));
+		section.job.hosts.forEach((edge, k) => {
+			half[edge] = Math.max(half[edge]!, width[k]! / 2);
+			barred[edge] = 1;
+		});
 	}
 	const pieces = new Float64Array(position.length / 3);
 	for (const section of nodeSections) {
 		const width = widths(section);
 		section.job.hosts.forEach((node, k) => (pieces[node] = Math.max(pieces[node]!, width[k]! / 2)));
 	}
-	/** By node: its edges, numbered 2 e at their start and 2 e + 1 at their end. */
-	const around: number[][] = Array.from(pieces, () => []);
-	const ways = new Float64Array(count * 6);
-	for (let e = 0; e < count; e++)
-		for (const end of [0, 1]) {
-			const from = end === 0 ? cornerStart[e]! : cornerStart[e + 1]! - 1;
-			const [a, b] = [corners[from]!, corners[from + (end === 0 ? 1 : -1)]!];
-			const [x, y, z] = [0, 1, 2].map((c) => position[b * 3 + c]! - position[a * 3 + c]!) as [number, number, number];
-			const size = Math.sqrt(x * x + y * y + z * z);
-			if (size === 0) continue;
-			ways.set([x / size, y / size, z / size], e * 6 + end * 3);
-			around[a]!.push(e * 2 + end);
-		}
-	const rooms = { start: new Float64Array(count), end: new Float64Array(count) };
-	around.forEach((ends, node) => {
-		for (const one of ends) {
+	const { nodeOf, ways, start, ends } = endsAround(edges);
+	const rooms: EdgeRooms = { waysAt, start: new Float64Array(count), end: new Float64Array(count) };
+	for (let node = 0; node < pieces.length; node++)
+		for (let i = start[node]!; i < start[node + 1]!; i++) {
+			const one = ends[i]!;
 			let room = pieces[node]!;
-			for (const other of ends)
+			for (let j = start[node]!; j < start[node + 1]!; j++) {
+				const other = ends[j]!;
 				if (other !== one && half[other >> 1]! > 0)
 					room = Math.max(room, clearOf(ways, one, other, half[one >> 1]!, half[other >> 1]!));
+			}
 			(one % 2 === 0 ? rooms.start : rooms.end)[one >> 1] = room;
 		}
-	});
 	return rooms;
+
+	function waysAt(edge: number, end: 0 | 1): Point[] {
+		const node = nodeOf[edge * 2 + end]!;
+		const found: Point[] = [];
+		for (let i = start[node]!; i < start[node + 1]!; i++) {
+			const other = ends[i]!;
+			if (other >> 1 !== edge && barred[other >> 1] === 1) found.push(pointAt(ways, other * 3));
+		}
+		return found;
+	}
+}
+
+/** Ends of edges are numbered 2 e at their start and 2 e + 1 at their end. */
+interface EdgeEnds {
+	/** By end: its node, and the unit way from there along its edge, stride 3. */
+	readonly nodeOf: Uint32Array;
+	readonly ways: Float64Array;
+	/** By node: where its ends begin in `ends`; one more entry than nodes. */
+	readonly start: Uint32Array;
+	readonly ends: Uint32Array;
+}
+
+/** The ends of edges around every node; edges without length have none. O(edges). */
+function endsAround({
+	cornerStart,
+	corners,
+	position
+}: Pick<HostTable, 'cornerStart' | 'corners' | 'position'>): EdgeEnds {
+	const count = cornerStart.length - 1;
+	const nodeOf = new Uint32Array(count * 2);
+	const ways = new Float64Array(count * 6);
+	const start = new Uint32Array(position.length / 3 + 1);
+	const long = new Uint8Array(count * 2);
+	for (let e = 0; e < count; e++)
+		for (let end = 0; end < 2; end++) {
+			const from = end === 0 ? cornerStart[e]! : cornerStart[e + 1]! - 1;
+			const [a, b] = [corners[from]! * 3, corners[from + (end === 0 ? 1 : -1)]! * 3];
+			const x = position[b]! - position[a]!;
+			const y = position[b + 1]! - position[a + 1]!;
+			const z = position[b + 2]! - position[a + 2]!;
+			const size = Math.sqrt(x * x + y * y + z * z);
+			const k = e * 2 + end;
+			nodeOf[k] = corners[from]!;
+			if (size === 0) continue;
+			ways[k * 3] = x / size;
+			ways[k * 3 + 1] = y / size;
+			ways[k * 3 + 2] = z / size;
+			long[k] = 1;
+			start[corners[from]! + 1]!++;
+		}
+	for (let n = 0; n + 1 < start.length; n++) start[n + 1]! += start[n]!;
+	const ends = new Uint32Array(start.at(-1)!);
+	const filled = start.slice();
+	for (let k = 0; k < nodeOf.length; k++) if (long[k] === 1) ends[filled[nodeOf[k]!]!++] = k;
+	return { nodeOf, ways, start, ends };
 }
 
 function clearOf(ways: Float64Array, one: number, other: number, own: number, others: number): number {

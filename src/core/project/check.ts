@@ -51,7 +51,8 @@ function* faultsOf(project: Project): Generator<Fault> {
 		'fields',
 		'paths',
 		'sets',
-		'overrides'
+		'overrides',
+		'tables'
 	] as const)
 		yield* within([list], twice(project[list]));
 	for (const [m, mass] of masses.entries()) {
@@ -79,6 +80,9 @@ function* faultsOf(project: Project): Generator<Fault> {
 	for (const [p, path] of paths.entries()) yield* within(['paths', p], pathFaults(path, names));
 	yield* markTwice(paths);
 	for (const [r, rule] of rules.entries()) yield* within(['rules', r], ruleFaults(rule, names));
+	yield* within(['costs', 'rates'], twice(project.costs.rates));
+	yield* rateFaults(project);
+	yield* noteFaults(project);
 	for (const [o, override] of overrides.entries()) yield* within(['overrides', o], overrideFaults(override, names));
 }
 
@@ -91,6 +95,36 @@ function* twice(items: readonly { readonly id: string }[]): Generator<Fault> {
 	for (const [k, { id }] of items.entries()) {
 		if (seen.has(id)) yield { path: [k, 'id'], message: `“${id}” stands twice; ids must differ` };
 		seen.add(id);
+	}
+}
+
+/** Prices hang on materials and kits that are there. */
+function* rateFaults({ costs, materials, kits }: Project): Generator<Fault> {
+	for (const [r, rate] of costs.rates.entries())
+		for (const [what, list] of [
+			['material', materials],
+			['kit', kits]
+		] as const) {
+			const id = rate[what];
+			if (id !== undefined && !list.some((x) => x.id === id))
+				yield {
+					path: ['costs', 'rates', r, what],
+					message: unknown(
+						what,
+						id,
+						list.map((x) => x.id)
+					)
+				};
+		}
+}
+
+/** One note a row and column. */
+function* noteFaults({ notes }: Project): Generator<Fault> {
+	const seen = new Set<string>();
+	for (const [n, { column, row }] of notes.entries()) {
+		const place = `${column} ${row}`;
+		if (seen.has(place)) yield { path: ['notes', n], message: `two notes of the column “${column}” are for one row` };
+		seen.add(place);
 	}
 }
 

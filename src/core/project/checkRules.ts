@@ -169,6 +169,11 @@ function* hostFaults(kit: Kit, set: RuleSet): Generator<Fault> {
 			path: ['kit'],
 			message: `“${kit.name}” is made for ${setHostOf(kit.host)}s, the set “${set.name}” holds ${set.host}s`
 		};
+	else if (kit.host.kind === 'bay' && (kit.host.across !== set.bay!.across || kit.host.up !== set.bay!.up))
+		yield {
+			path: ['kit'],
+			message: `“${kit.name}” is made for bays of ${kit.host.across} × ${kit.host.up} cells, the set “${set.name}” holds those of ${set.bay!.across} × ${set.bay!.up}`
+		};
 }
 
 function* conditionFaults(condition: Condition, rule: Rule, known: Known): Generator<Fault> {

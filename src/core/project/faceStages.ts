@@ -3,7 +3,7 @@ import { ZygasterError } from '../errors.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
-import { edgeLines } from '../placement/faceHosts.ts';
+import { edgeLines, type HostFace } from '../placement/faceHosts.ts';
 import { roomsAt, type EdgeRooms } from '../placement/rooms.ts';
 import { fieldsAtPoints, layerDistance } from '../placement/fields/drive.ts';
 import { drawPaths, type DrawnPaths } from '../placement/drawn/drawPaths.ts';
@@ -97,7 +97,7 @@ interface Piece {
 }
 
 /** A job with what it may stand on that other jobs do not hang on. */
-interface PlacementPiece extends Piece {
+export interface PlacementPiece extends Piece {
 	readonly job: Job;
 	readonly layer: number | Float64Array;
 	readonly drawn: DrawnPaths;
@@ -229,20 +229,20 @@ export const FACE_STAGES = {
 					...(host === 'path' ? [paths] : []),
 					...(onLayer ? [face.settingOut.layer, follows.layer] : [])
 				];
-				const beside = rooms ? jobs.filter((other) => kits[other.kit]!.section) : [];
+				const beside = rooms ? jobs.filter((other) => kits[other.kit]!.section || other.kit === job.kit) : [];
 				const around = beside.map((other) => [other.hash, kits[other.kit]!.hash]);
 				return { id: job.id, inputs: [job.hash, hash, ...stands, ...around], job, layer, drawn, beside };
 			}),
 		async ({ turned, division, tiling, readings }, { kits }, { world, solids, arrays }, piece) => {
 			const { job, layer, drawn, beside } = piece as PlacementPiece;
-			const face = { nodes: tiling.nodes ?? division.nodes, cells: tiling.cells, readings, layer };
+			const face = hostFaceOf({ turned, division, tiling, readings, layer, paths: drawn });
 			// Both ends ask, for hosts of every number of points; kits that do not ask pay nothing.
 			let known: EdgeRooms | undefined;
 			const rooms = () => (known ??= roomsBeside(beside, face, world, world.library.get(job.kit)!));
 			return placeJob(
 				job,
 				world,
-				{ ...face, surface: turned.surface, drawn, rooms },
+				{ ...face, rooms },
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
 			);
@@ -270,6 +270,23 @@ export const FACE_STAGES = {
 			)
 	)
 } satisfies { readonly [Name in StageName]: StageBase };
+
+/** The face as kits are placed on it. */
+export const hostFaceOf = ({
+	turned,
+	division,
+	tiling,
+	readings,
+	layer,
+	paths
+}: Pick<StageValues, 'turned' | 'division' | 'tiling' | 'readings' | 'layer' | 'paths'>): HostFace => ({
+	surface: turned.surface,
+	nodes: tiling.nodes ?? division.nodes,
+	cells: tiling.cells,
+	readings,
+	layer,
+	drawn: paths
+});
 
 /** The room that kits of some jobs take at the ends of the edges that another stands on. Node pieces stand on the face. */
 function roomsBeside(

@@ -120,7 +120,7 @@ export function kitWorldOf(project: Pick<Project, 'kits' | 'modules' | 'material
 				hash,
 				solids: needsSolids(kit, library),
 				section: hasSection(kit),
-				rooms: kit.host.kind === 'edge' && ROOM.test(text),
+				rooms: kit.host.kind === 'edge' && (ROOM.test(text) || text.includes('"ends":"mitred"')),
 				onLayer: reachesLayer(kit)
 			};
 			known.set(id, found);

@@ -54,6 +54,11 @@ export class Memo {
 		return result;
 	}
 
+	/** Whether the result for these inputs is remembered. */
+	has(owner: string, place: string, hash: string): boolean {
+		return this.results.get(owner)?.get(place)?.hash === hash;
+	}
+
 	/** What an owner came to when it was made from the same text. */
 	known<T>(owner: string, text: string): T | undefined {
 		const there = this.wholes.get(owner);

@@ -75,6 +75,7 @@ function newFace(id: string, name: string, mark: string, surface: Surface, openi
 		hidden: false,
 		insideOut: false,
 		facade: true,
+		element: 'auto',
 		settingOut: settingOutOf(
 			{ kind: 'count', count: divisions(roughLength(surface), ends.closedAcross ? 8 : 2) },
 			{ kind: 'count', count: divisions(roughLength(swapDirections(surface)), ends.closedUp ? 8 : 2) }

@@ -3,12 +3,13 @@ import type { Surface } from '../geometry/surface.ts';
 import { placeSurface } from '../mass/frame.ts';
 import { kindOf } from '../mass/shapes.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
+import { added, NO_WORK } from './estimate.ts';
 import { inputsOf, rulesByFace } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
 import { breathe, noTimes, ourMistake, type RunHost, type StageTimes, type Warning } from './run.ts';
-import { runFace, stepsOf } from './runFace.ts';
+import { runFace, stepsOf, weighFace } from './runFace.ts';
 import { faceKey, type Mass, type Project } from './schema.ts';
 import { settleShape } from './settle.ts';
 
@@ -47,6 +48,12 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
 		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, world, mass, f, hash) }))
 	);
+	if (host.weigh) {
+		let work = NO_WORK;
+		for (const { surface, face } of inputs)
+			work = added(work, await weighFace(face, { ...host, surface, world, step: () => undefined }, times));
+		host.weigh(work);
+	}
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;
 	const results: FaceResult[] = [];

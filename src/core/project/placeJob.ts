@@ -37,7 +37,16 @@ export function placeJob(
 	const place = (on: HostFace, { hosts, columns }: Pick<Job, 'hosts' | 'columns'>): Placing => {
 		const begun = turn ? turnFace(on, turnsOf(turn, on)) : on;
 		const turned = turn?.mirrored ? mirrorFace(begun) : begun;
-		const placed = placeKit(kit, job.given, turned, { densities, library, modules, solids, arrays, hosts, columns });
+		const placed = placeKit(kit, job.given, turned, {
+			densities,
+			library,
+			modules,
+			solids,
+			arrays,
+			hosts,
+			columns,
+			points: job.points
+		});
 		return {
 			...placed,
 			leftOut: 0,

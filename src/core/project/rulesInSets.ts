@@ -1,3 +1,4 @@
+import type { KitHost } from '../kit/schema.ts';
 import { MOST_CORNERS } from '../kit/corners.ts';
 import { setHostOf } from '../placement/rules/ruleHosts.ts';
 import type { Rule, RuleSet } from '../placement/rules/schema.ts';
@@ -14,7 +15,7 @@ export interface PlainRule {
 interface Hosted {
 	readonly id: string;
 	readonly host: {
-		readonly kind: 'cell' | 'box' | 'edge' | 'node' | 'path';
+		readonly kind: KitHost['kind'];
 		readonly leastCorners?: number;
 		readonly greatestCorners?: number;
 	};

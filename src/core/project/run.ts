@@ -1,5 +1,6 @@
 import { CancelledError, messageOf } from '../errors.ts';
 import type { SolidPort } from '../kit/solids.ts';
+import type { Work } from './estimate.ts';
 import type { FaceModel } from './faceResult.ts';
 import type { Memo } from './memo.ts';
 
@@ -37,6 +38,8 @@ export interface RunHost {
 	 * Whoever makes files leaves it out, so that the mistake ends the run.
 	 */
 	readonly fault?: (cause: unknown, what: string) => void;
+	/** Hears what placing has before it, and may throw to stop the run there. Nothing is weighed where left out. */
+	readonly weigh?: (work: Work) => void;
 	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */
 	readonly lastGood?: ReadonlyMap<string, FaceModel>;
 }

@@ -3,12 +3,21 @@ import type { Surface } from '../geometry/surface.ts';
 import { CountError } from '../tiling/tile.ts';
 import type { FaceInputs } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
-import { FACE_STAGES, laidOf, type FaceStage, type StageName, type StageValues } from './faceStages.ts';
+import { added, learn, NO_WORK, weighJob, type Work } from './estimate.ts';
+import {
+	FACE_STAGES,
+	hostFaceOf,
+	laidOf,
+	type FaceStage,
+	type PlacementPiece,
+	type StageName,
+	type StageValues
+} from './faceStages.ts';
 import type { KitWorld } from './kitWorld.ts';
 import { hashOf, type Result } from './memo.ts';
 import { clampedIn } from './placeJob.ts';
 import { warningsOfRules } from './warningsOfRules.ts';
-import { breathe, noTimes, ourMistake, type RunHost, type Warning } from './run.ts';
+import { breathe, noTimes, ourMistake, STAGES, type RunHost, type Stage, type Warning } from './run.ts';
 
 /** What a face is run with: none of it changes what comes out. */
 export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood'> {
@@ -31,6 +40,97 @@ function piecesOf(stage: FaceStage, face: FaceInputs, made: Made) {
 	return 'pieces' in stage ? stage.pieces(face, made as StageValues) : [{ id: '', inputs: stage.inputs(face) }];
 }
 
+/** A face on its way through its stages. */
+class FaceRun {
+	readonly times = noTimes();
+	readonly used = new Set<string>();
+	readonly holds: Result[] = [];
+	readonly keys: Keys = {};
+	readonly made: Partial<{ -readonly [Name in StageName]: StageValues[Name] }> = {};
+	at: StageName = 'chart';
+	private readonly face: FaceInputs;
+	private readonly ports: FacePorts;
+
+	constructor(face: FaceInputs, ports: FacePorts) {
+		this.face = face;
+		this.ports = ports;
+	}
+
+	async through(stages: readonly StageName[]): Promise<void> {
+		const { face, ports, made } = this;
+		for (this.at of stages) {
+			const { at } = this;
+			const stage: FaceStage = FACE_STAGES[at];
+			const before = this.before(stage);
+			const results: Result[] = [];
+			await breathe(ports);
+			for (const [k, piece] of piecesOf(stage, face, made).entries()) {
+				await breathe(ports);
+				const start = ports.now();
+				const place = `${at} ${piece.id}`;
+				this.used.add(place);
+				const hash = hashOf([before, piece.inputs]);
+				const fresh = !ports.memo.has(face.key, place, hash);
+				results.push(
+					await ports.memo.get(face.key, place, hash, (arrays) =>
+						stage.run(made as StageValues, face, { ...ports, solids: ports.solids, arrays }, piece, k)
+					)
+				);
+				const spent = ports.now() - start;
+				this.times[stage.stage] += spent;
+				if (fresh && at === 'placement') learn((piece as PlacementPiece).job, ports.world, spent);
+			}
+			ports.step();
+			this.holds.push(...results);
+			const hashes = results.map((r) => r.hash);
+			this.keys[at] = 'pieces' in stage ? hashOf([before, hashes]) : hashes[0]!;
+			const values = results.map((r) => r.value);
+			Object.assign(made, { [at]: 'pieces' in stage ? values : values[0] });
+		}
+	}
+
+	/** What of the next stage has not been made yet. */
+	left(at: 'placement'): PlacementPiece[] {
+		const stage: FaceStage = FACE_STAGES[at];
+		const before = this.before(stage);
+		return piecesOf(stage, this.face, this.made).filter(
+			({ id, inputs }) => !this.ports.memo.has(this.face.key, `${at} ${id}`, hashOf([before, inputs]))
+		) as PlacementPiece[];
+	}
+
+	private before(stage: FaceStage): string[] {
+		return stage.from.map((name) => this.keys[name]!);
+	}
+}
+
+/** What a cell takes with its nodes, edges and readings, bytes. */
+const CELL_BYTES = 400;
+
+/** What placing on a face has before it; nothing where it is known already, or where a stage before it fails, which the run tells. Its time is added to `times`. */
+export async function weighFace(face: FaceInputs, ports: FacePorts, times: Record<Stage, number>): Promise<Work> {
+	if (!face.face.facade || ports.memo.known(face.key, JSON.stringify(face))) return NO_WORK;
+	const run = new FaceRun(face, { ...ports, step: () => undefined });
+	try {
+		await run.through(STAGE_NAMES.slice(0, STAGE_NAMES.indexOf('placement')));
+		const on = hostFaceOf(run.made as StageValues);
+		let work = { ...NO_WORK, bytes: on.cells.count * CELL_BYTES };
+		for (const { job } of run.left('placement')) {
+			await breathe(ports);
+			const start = ports.now();
+			const solids = face.kits[job.kit]!.solids || job.trim ? await ports.solids?.() : undefined;
+			work = added(work, weighJob(job, ports.world, on, solids, ports.now));
+			run.times.placement += ports.now() - start;
+		}
+		return work;
+	} catch (cause) {
+		if (cause instanceof CancelledError) throw cause;
+		return NO_WORK;
+	} finally {
+		// What has been made here is known to the run proper, and takes it no time.
+		for (const stage of STAGES) times[stage] += run.times[stage];
+	}
+}
+
 /**
  * One face through all of its stages. The same inputs, the same result; a fault of the user's is part of it. Throws a
  * CancelledError when the run is to stop, and mistakes of ours where the host does not want to hear of them.
@@ -45,44 +145,16 @@ export async function runFace(face: FaceInputs, ports: FacePorts): Promise<FaceR
 		for (let k = stepsOf(face); k > 0; k--) ports.step();
 		return { ...known, times: noTimes() };
 	}
-	const times = noTimes();
-	const used = new Set<string>();
-	const holds: Result[] = [];
-	const keys: Partial<Record<StageName, string>> = {};
-	const made: Partial<{ -readonly [Name in StageName]: StageValues[Name] }> = {};
-	let at: StageName = 'chart';
+	const run = new FaceRun(face, ports);
+	const { times, made, keys } = run;
 	let result: FaceResult;
 	try {
-		for (at of stagesFor(face)) {
-			const stage: FaceStage = FACE_STAGES[at];
-			const before = stage.from.map((name) => keys[name]!);
-			const results: Result[] = [];
-			await breathe(ports);
-			for (const [k, piece] of piecesOf(stage, face, made).entries()) {
-				const { id, inputs } = piece;
-				await breathe(ports);
-				const start = ports.now();
-				const place = `${at} ${id}`;
-				used.add(place);
-				results.push(
-					await memo.get(key, place, hashOf([before, inputs]), (arrays) =>
-						stage.run(made as StageValues, face, { ...ports, solids: ports.solids, arrays }, piece, k)
-					)
-				);
-				times[stage.stage] += ports.now() - start;
-			}
-			ports.step();
-			holds.push(...results);
-			const hashes = results.map((r) => r.hash);
-			keys[at] = 'pieces' in stage ? hashOf([before, hashes]) : hashes[0]!;
-			const values = results.map((r) => r.value);
-			Object.assign(made, { [at]: 'pieces' in stage ? values : values[0] });
-		}
-		result = resultOf(face, ports.world, made, keys, holds, times);
+		await run.through(stagesFor(face));
+		result = resultOf(face, ports.world, made, keys, run.holds, times);
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
 		const body = bodyOf(face, made, keys);
-		const { stage } = FACE_STAGES[at];
+		const { stage } = FACE_STAGES[run.at];
 		if (cause instanceof ZygasterError) {
 			const multiples = cause instanceof CountError ? { multiples: cause.multiples } : {};
 			const failure: Warning = { stage, face: key, message: cause.message, ...multiples };
@@ -94,7 +166,7 @@ export async function runFace(face: FaceInputs, ports: FacePorts): Promise<FaceR
 			return { key, ...body, warnings: [{ stage: 'mass', face: key, message: ourMistake(cause) }], times };
 		}
 	}
-	memo.keep(key, text, result, used);
+	memo.keep(key, text, result, run.used);
 	return result;
 }
 

@@ -8,6 +8,8 @@ import { frameSchema, STANDING_FRAME } from '../mass/frame.ts';
 import { shapeSchema } from '../mass/shapes.ts';
 import { fieldSchema } from '../placement/fields/schema.ts';
 import { numberSchema, overrideSchema, ruleSchema, setSchema } from '../placement/rules/schema.ts';
+import { costsSchema } from '../schedule/cost/schema.ts';
+import { noteSchema, ownTableSchema } from '../schedule/own/schema.ts';
 import { settingOutSchema } from '../settingout/spacing.ts';
 import { markSchema } from '../tiling/marks.ts';
 import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
@@ -35,6 +37,8 @@ const face = remembered(
 		insideOut: z.boolean().default(false),
 		/** Divided and clad; otherwise a mere surface of the mass. */
 		facade: z.boolean().default(true),
+		/** What it is in building models; `auto` goes by how it leans. */
+		element: z.enum(['auto', 'curtainWall', 'roof', 'covering', 'proxy']).default('auto'),
 		settingOut: settingOutSchema,
 		openings: remembered(z.array(remembered(openingSchema)).max(500)).default([]),
 		/** What becomes of cells at openings and borders. */
@@ -125,6 +129,8 @@ export const projectSchema = z
 		format: z.literal(FORMAT),
 		version: z.literal(VERSION),
 		name: label,
+		/** By which its pieces are told from those of other projects, in files that want ids unlike all others. */
+		uid: id.optional(),
 		units: z.enum(['mm', 'm', 'ft-in']),
 		materials: remembered(z.array(materialSchema).max(500)),
 		kits: remembered(z.array(remembered(kitSchema)).max(500)),
@@ -148,7 +154,13 @@ export const projectSchema = z
 		/** Placement: within a set the first rule that holds takes the host. */
 		rules: remembered(z.array(remembered(ruleSchema)).max(5000)).default([]),
 		/** What is set by hand, above all rules; later ones above earlier ones. */
-		overrides: remembered(z.array(remembered(overrideSchema)).max(50_000)).default([])
+		overrides: remembered(z.array(remembered(overrideSchema)).max(50_000)).default([]),
+		/** Schedules of the project's own. */
+		tables: remembered(z.array(remembered(ownTableSchema)).max(100)).default([]),
+		/** What people have written beside rows of them. */
+		notes: remembered(z.array(remembered(noteSchema)).max(50_000)).default([]),
+		/** What pieces are priced by. */
+		costs: remembered(costsSchema).prefault({})
 	})
 	.superRefine(checkProject);
 

@@ -39,6 +39,9 @@ export function emptyProject(name: string): Project {
 		paths: [],
 		sets: STARTER_SETS.map((set) => ({ ...set })),
 		rules: [],
-		overrides: []
+		overrides: [],
+		tables: [],
+		notes: [],
+		costs: { currency: 'EUR', rates: [], sealant: 0 }
 	};
 }

@@ -68,6 +68,6 @@ const plainQuantity = (quantity: KitParameter['quantity']): Quantity =>
 
 /** What a kit stands on, for messages. */
 function hostsInWords({ host }: Kit, count: number): string {
-	const one = { cell: 'cell', box: 'cell', edge: 'edge', node: 'node', path: 'path' }[host.kind];
+	const one = { cell: 'cell', box: 'cell', edge: 'edge', node: 'node', path: 'path', bay: 'bay' }[host.kind];
 	return count === 1 ? one : `${one}s`;
 }

@@ -1,14 +1,16 @@
 import { square } from '../elementary/index.ts';
+import { baysOf } from '../placement/bays.ts';
 import { ACROSS, DRAWN, pathsOf, type FaceWithPaths } from '../placement/paths.ts';
+import type { MeasuredFace } from '../readings/faceReadings.ts';
 import { NO_CELL } from '../tiling/cells.ts';
 import { cellsAround } from '../tiling/marks.ts';
-import { HOST_TABLES, type FaceSchedule, type HostTableName } from './faceTable.ts';
+import { bayAt, HOST_TABLES, type FaceSchedule, type HostTableName } from './faceTable.ts';
 import { partsOf, type FaceWithParts } from './parts.ts';
 import type { TableName } from './tables.ts';
 
 /** The cells that a row of a face's schedule touches: itself, those beside an edge, around a node, along a path. O(corners). */
 export function cellsOfRow(
-	face: FaceWithParts & { readonly schedule: FaceSchedule },
+	face: FaceWithParts & Pick<MeasuredFace, 'readings'> & { readonly schedule: FaceSchedule },
 	table: TableName,
 	row: number
 ): number[] {
@@ -20,7 +22,7 @@ export function cellsOfRow(
 }
 
 function cellsOfHost(
-	face: FaceWithPaths & { readonly schedule: FaceSchedule },
+	face: FaceWithPaths & Pick<MeasuredFace, 'readings'> & { readonly schedule: FaceSchedule },
 	name: HostTableName,
 	row: number
 ): number[] {
@@ -34,6 +36,8 @@ function cellsOfHost(
 			return [...cells.edgeCells.subarray(host * 2, host * 2 + 2)].filter((c) => c !== NO_CELL);
 		case 'nodes':
 			return cellsAround(cells, new Set([host])).get(host) ?? [];
+		case 'bays':
+			return baysOf(face, bayAt(table.at[row]!)).cellsOf(host);
 		case 'paths': {
 			const [number, way] = [table.columns.row![row]!, table.role[row]!];
 			if (way === DRAWN && !face.drawn!.nodes[number - 1]!.length) return cellsNear(face, number - 1);

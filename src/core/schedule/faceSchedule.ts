@@ -1,11 +1,20 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
+import type { BaySize } from '../kit/baySize.ts';
+import { baysOf } from '../placement/bays.ts';
 import { standsOnCells } from '../placement/place.ts';
 import type { DrawnPaths } from '../placement/drawn/drawPaths.ts';
 import { kitPaths } from '../placement/paths.ts';
 import { EDGE_READINGS } from '../readings/lineReadings.ts';
 import { readingsOf, type MeasuredFace } from '../readings/faceReadings.ts';
 import { cellsAround, edgeOwner, nodeOwner, type Owner } from '../tiling/marks.ts';
-import { NO_ROW, type FaceSchedule, type FaceTable, type HostTableName, type MarkedFace } from './faceTable.ts';
+import {
+	atOfBay,
+	NO_ROW,
+	type FaceSchedule,
+	type FaceTable,
+	type HostTableName,
+	type MarkedFace
+} from './faceTable.ts';
 import { kitsOf, outermost, type KitsOfHosts, type RulePlacement } from './kitsOf.ts';
 import { columnNames } from './tables.ts';
 
@@ -18,12 +27,13 @@ export interface ScheduledFace extends MeasuredFace, Omit<MarkedFace, 'roles'> {
 /** The hosts of a face that kits have made something on, with what stands there. O(cells + parts). */
 export function scheduleFace(face: ScheduledFace, arrays: ArraySource = FRESH_ARRAYS): FaceSchedule {
 	const { key, name, mark, template, cells, placements } = face;
-	const of = (kind: 'edge' | 'node' | 'path') => placements.filter((p) => p.hostKind === kind);
+	const of = (kind: 'edge' | 'node' | 'path' | 'bay') => placements.filter((p) => p.hostKind === kind);
 	const tables: Record<HostTableName, FaceTable> = {
 		panels: panelTable(face, placements.filter(standsOnCells), arrays),
 		edges: edgeTable(face, of('edge')),
 		nodes: nodeTable(face, of('node')),
-		paths: pathTable(face, of('path'))
+		paths: pathTable(face, of('path')),
+		bays: bayTable(face, of('bay'))
 	};
 	return { key, name, mark, template, roles: cells.roles ?? [], drawnMarks: face.drawn?.marks ?? [], tables };
 }
@@ -230,5 +240,45 @@ function pathTable(face: ScheduledFace, placements: readonly RulePlacement[]): F
 		table.columns.length![r] = length;
 	});
 	addParts(table, renumbered, 'partLength');
+	return table;
+}
+
+/** Bays of different sizes that begin at the same cell are different hosts. */
+function bayTable(face: ScheduledFace, placements: readonly RulePlacement[]): FaceTable {
+	const { cells } = face;
+	const found: { readonly cell: number; readonly size: BaySize }[] = [];
+	const numbers = new Map<string, number>();
+	const renumbered = outermost(placements).map(({ placement, kit }) => {
+		const { host } = kit;
+		if (host.kind !== 'bay') throw new Error(`“${kit.name}” stands on no bay`);
+		const hosts = placement.hosts.map((cell) => {
+			const key = `${atOfBay(host)} ${cell}`;
+			const known = numbers.get(key) ?? found.push({ cell, size: host }) - 1;
+			numbers.set(key, known);
+			return known;
+		});
+		return { ...placement, hosts };
+	});
+	const kits = kitsOf(found.length, renumbered);
+	const { row, column } = face.readings.columns;
+	const order = [...found.keys()]
+		.filter((b) => kits.sets[b]! >= 0)
+		.sort((a, b) => {
+			const [p, q] = [found[a]!, found[b]!];
+			return row[p.cell]! - row[q.cell]! || column[p.cell]! - column[q.cell]! || atOfBay(p.size) - atOfBay(q.size);
+		});
+	const rowOf = new Int32Array(found.length).fill(NO_ROW);
+	order.forEach((b, r) => (rowOf[b] = r));
+	const table = newTable('bays', kits, rowOf, order.length);
+	order.forEach((b, r) => {
+		const { cell, size } = found[b]!;
+		table.host[r] = cell;
+		table.role[r] = cells.role?.[cell] ?? 0;
+		table.at[r] = atOfBay(size);
+		const { reading } = baysOf(face, size);
+		for (const name of ['row', 'column', 'width', 'height', 'area', 'warp'] as const)
+			table.columns[name]![r] = reading(name)![cell]!;
+	});
+	addParts(table, renumbered, '');
 	return table;
 }

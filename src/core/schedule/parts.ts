@@ -1,9 +1,11 @@
 import type { PartGeometry } from '../kit/result.ts';
 import type { HostKind } from '../kit/hosts.ts';
+import type { BaySize } from '../kit/baySize.ts';
 import type { Kit } from '../kit/schema.ts';
 import { standsOnCells, type PlacedPart } from '../placement/place.ts';
 import { kitPaths, type FaceWithPaths, type Paths } from '../placement/paths.ts';
 import {
+	atOfBay,
 	HOST_TABLES,
 	NO_ROW,
 	markOf,
@@ -12,6 +14,8 @@ import {
 	type HostTableName,
 	type WordColumn
 } from './faceTable.ts';
+import { spokesOf } from '../placement/spokes.ts';
+import { edgeMark } from '../tiling/marks.ts';
 import { SAME_RATIO } from '../tolerances.ts';
 import { outermost, type RulePlacement } from './kitsOf.ts';
 
@@ -44,8 +48,12 @@ const TABLE_OF: Readonly<Record<HostKind, HostTableName>> = {
 	box: 'panels',
 	edge: 'edges',
 	node: 'nodes',
-	path: 'paths'
+	path: 'paths',
+	bay: 'bays'
 };
+
+/** Kinds of parts whose length is that of a line; of others it is that of their outline. */
+export const LINEAR: ReadonlySet<string> = new Set(['bar', 'blades', 'joined']);
 
 /** A face whose parts are listed. */
 export interface FaceWithParts extends FaceWithPaths {
@@ -63,7 +71,9 @@ export function placedParts(face: FaceWithParts): PlacedPartOf[] {
 		const hostRow =
 			kit.host.kind === 'path'
 				? rowsOfPaths(kitPaths(face, kit.host), placement, schedule)
-				: Int32Array.from(placement.hosts, (host) => rowOf[host]!);
+				: kit.host.kind === 'bay'
+					? rowsOfBays(kit.host, placement, schedule)
+					: Int32Array.from(placement.hosts, (host) => rowOf[host]!);
 		return placement.parts.map((part) => ({ placement, part, kit, table, hostRow }));
 	});
 }
@@ -79,9 +89,45 @@ function rowsOfPaths(
 	return Int32Array.from(hosts, (p) => rows.get(`${way[p]} ${line[p]} ${piece[p]}`) ?? NO_ROW);
 }
 
+/** Bays are told by their size and first cell. */
+function rowsOfBays(size: BaySize, { hosts }: RulePlacement, { tables: { bays } }: FaceSchedule): Int32Array {
+	const rows = new Map<number, number>();
+	for (let r = 0; r < bays.count; r++) if (bays.at[r] === atOfBay(size)) rows.set(bays.host[r]!, r);
+	return Int32Array.from(hosts, (cell) => rows.get(cell) ?? NO_ROW);
+}
+
+/** Which edges node pieces hold, in words: of an arm its own, of others all that meet there, in order; the first is that of parts that stand on no node. */
+function edgesAtNodes({ nodes, cells, schedule: { mark, template } }: FaceWithParts, parts: readonly PlacedPartOf[]) {
+	const words = [''];
+	if (!parts.some((p) => p.table === 'nodes')) return { words, wordOf: () => 0 };
+	const { cornerStart, corners } = spokesOf({ nodes, cells });
+	const key = (a: number, b: number) => Math.min(a, b) * cornerStart.length + Math.max(a, b);
+	const edges = new Map<number, number>();
+	for (let e = 0; e < cells.edgeCount; e++) edges.set(key(cells.edgeNodes[e * 2]!, cells.edgeNodes[e * 2 + 1]!), e);
+	const source = { ...cells, mark, template };
+	const markOfSpoke = (node: number, spoke: number) =>
+		edgeMark(source, edges.get(key(node, corners[cornerStart[node]! + spoke]!))!);
+	const known = new Map<string, number>();
+	return {
+		words,
+		/** `spoke` is one of the node's edges, counted from 1, or 0 for all. */
+		wordOf(node: number, spoke: number): number {
+			const name = `${node} ${spoke}`;
+			const there = known.get(name);
+			if (there !== undefined) return there;
+			const valence = cornerStart[node + 1]! - cornerStart[node]! - 1;
+			const all = spoke > 0 ? [spoke] : Array.from({ length: valence }, (_, k) => k + 1);
+			const word = words.push(all.map((k) => markOfSpoke(node, k)).join(' ')) - 1;
+			known.set(name, word);
+			return word;
+		}
+	};
+}
+
 /** The table of parts of a face, in the order of its rules, steps and hosts. O(pieces). */
 export function partTable(face: FaceWithParts): PartTable {
 	const parts = placedParts(face);
+	const edges = edgesAtNodes(face, parts);
 	let count = 0;
 	for (const { part } of parts) for (const n of part.pieces) count += n;
 	const table = {
@@ -93,7 +139,7 @@ export function partTable(face: FaceWithParts): PartTable {
 		hostTable: new Uint8Array(count),
 		host: new Uint32Array(count),
 		rowOf: NO_ROWS,
-		words: wordsOf(parts, count),
+		words: { ...wordsOf(parts, count), towards: { words: edges.words, index: new Uint32Array(count) } },
 		columns: {
 			piece: new Float64Array(count),
 			length: new Float64Array(count),
@@ -103,13 +149,15 @@ export function partTable(face: FaceWithParts): PartTable {
 		}
 	};
 	let r = 0;
-	parts.forEach(({ part, hostRow, table: name }, p) => {
+	parts.forEach(({ placement, part, hostRow, table: name }, p) => {
 		const first = firstPieces(part.geometry, hostRow.length);
 		/** Pieces so far on each host: one placement may have many rows on a host. */
 		const soFar = new Map<number, number>();
 		for (let h = 0; h < hostRow.length; h++) {
 			const n = part.pieces[h]!;
+			const towards = name === 'nodes' ? edges.wordOf(placement.hosts[h]!, placement.spokes?.[h] ?? 0) : 0;
 			for (let k = 0; k < n; k++, r++) {
+				table.words.towards.index[r] = towards;
 				const number = (soFar.get(hostRow[h]!) ?? 0) + 1;
 				soFar.set(hostRow[h]!, number);
 				table.part[r] = p;
@@ -229,6 +277,25 @@ function piecesOf(geometry: PartGeometry, onHost: number): number {
 /** The mark of what a part stands on. */
 export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTable, r: number): string {
 	return markOf(schedule, HOST_TABLES[hostTable[r]!]!, host[r]!);
+}
+
+/**
+ * By row of a face's table of parts: the mark of the piece, that of what it stands on, the part, and a number where there are
+ * several of that name there. No two pieces have the same. O(pieces).
+ */
+export function pieceMarks(face: FaceWithParts): string[] {
+	const table = partsOf(face);
+	const named = table.parts.map(({ part }) => part.name);
+	const nameOf = (r: number) => `${table.hostTable[r]} ${table.host[r]} ${named[table.part[r]!]}`;
+	const counts = new Map<string, number>();
+	for (let r = 0; r < table.count; r++) counts.set(nameOf(r), (counts.get(nameOf(r)) ?? 0) + 1);
+	const soFar = new Map<string, number>();
+	return Array.from({ length: table.count }, (_, r) => {
+		const name = nameOf(r);
+		const number = (soFar.get(name) ?? 0) + 1;
+		soFar.set(name, number);
+		return `${markOfPart(face.schedule, table, r)}:${named[table.part[r]!]}${counts.get(name)! > 1 ? `.${number}` : ''}`;
+	});
 }
 
 /** A table with its materials by their names instead of their ids. */

@@ -1,3 +1,4 @@
+import { BAY_READINGS } from '../kit/bayReadings.ts';
 import { CELL_READINGS } from '../readings/cellReadings.ts';
 import { EDGE_READINGS, NODE_READINGS } from '../readings/lineReadings.ts';
 import type { Quantity } from '../units/quantity.ts';
@@ -137,6 +138,23 @@ export const TABLES = {
 			weight: WEIGHT
 		}
 	},
+	bays: {
+		label: 'Bays',
+		one: 'bay',
+		many: 'bays',
+		mark: 'Its first cell, and how many it has across and up',
+		words: { kit: KIT },
+		columns: {
+			row: figure(BAY_READINGS.row, 'none', 0),
+			column: figure(BAY_READINGS.column, 'none', 0),
+			width: figure(BAY_READINGS.width, 'none', 1),
+			height: figure(BAY_READINGS.height, 'none', 1),
+			area: figure(BAY_READINGS.area, 'sum', 4),
+			warp: figure(BAY_READINGS.warp, 'greatest', 2),
+			pieces: PIECES,
+			weight: WEIGHT
+		}
+	},
 	parts: {
 		label: 'Parts',
 		one: 'part',
@@ -147,6 +165,10 @@ export const TABLES = {
 			part: { label: 'Part', meaning: 'The step of the kit that makes it' },
 			role: { label: 'Role', meaning: 'What it is for' },
 			material: { label: 'Material', meaning: 'What it is made of' },
+			towards: {
+				label: 'Towards',
+				meaning: 'Of node pieces: the marks of the edges, and of their bars, that they hold, in order'
+			},
 			type: { label: 'Type', meaning: 'Pieces that are alike within ISO 2768-1, class m, have the same' }
 		},
 		columns: {

@@ -168,6 +168,9 @@ export function nodeMark(
 /** What the mark of a side or a corner has behind that of its cell. */
 export const hostSuffix = (kind: 'edge' | 'node', at: number) => (kind === 'edge' ? '/' : '.') + String(at);
 
+/** What the mark of a bay has behind that of its first cell. */
+export const baySuffix = (across: number, up: number) => `:${across}x${up}`;
+
 /** The mark of a path: its line of the setting-out, counted from 1, such as `C1-A07`, and a letter where the line is broken. */
 export const pathMark = (face: string, along: 'across' | 'up', line: number, piece: number) =>
 	`${face}-${along === 'across' ? 'A' : 'U'}${String(line).padStart(2, '0')}${pieceLetter(piece)}`;

@@ -21,7 +21,8 @@ export function parseQuantity(
 		volume: feet ? ' ft³' : ' m³',
 		mass: 'kg',
 		curvature: ' 1/m',
-		gaussian: ' 1/m²'
+		gaussian: ' 1/m²',
+		money: ''
 	}[quantity];
 	const digits = text
 		.trim()
@@ -44,6 +45,6 @@ export function parseQuantity(
 		const cubicFeet = /ft[³3]$/i.test(text.trim()) || (feet && !/m[³3]$/i.test(text.trim()));
 		return { value: number * (cubicFeet ? square(MM_PER_FOOT) * MM_PER_FOOT : 1e9) };
 	}
-	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1 };
+	const per = { ratio: 100, curvature: 1000, gaussian: 1e6, count: 1, mass: 1, money: 1 };
 	return { value: number / per[quantity] };
 }

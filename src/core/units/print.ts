@@ -35,6 +35,8 @@ export function printQuantity(value: number, quantity: Quantity, unit: LengthUni
 			return { text: group(value * 1000, 4), unit: '1/m' };
 		case 'gaussian':
 			return { text: group(value * 1e6, 5), unit: '1/m²' };
+		case 'money':
+			return { text: group(value, 2), unit: '' };
 		case 'count':
 			return { text: group(value, 0), unit: '' };
 	}

@@ -153,6 +153,8 @@ export function hostInWords({ host }: Pick<Kit, 'host'>): string {
 			return { all: 'all nodes', inside: 'nodes inside', border: 'nodes on borders' }[host.nodes];
 		case 'path':
 			return `paths ${host.along}${host.every > 1 ? `, one line in ${host.every}` : ''}`;
+		case 'bay':
+			return `bays of ${host.across} × ${host.up} cells`;
 	}
 }
 

@@ -24,7 +24,8 @@ export const HOST_KINDS = {
 	box: 'Cell with depth',
 	edge: 'Edge',
 	node: 'Node',
-	path: 'Path'
+	path: 'Path',
+	bay: 'Bay'
 } as const satisfies Record<KitHost['kind'], string>;
 
 const HOSTS: Readonly<Record<KitHost['kind'], KitHost>> = {
@@ -32,7 +33,8 @@ const HOSTS: Readonly<Record<KitHost['kind'], KitHost>> = {
 	box: { kind: 'box', leastCorners: 4, greatestCorners: 4 },
 	edge: { kind: 'edge', edges: [], on: 'face' },
 	node: { kind: 'node', nodes: 'all' },
-	path: { kind: 'path', along: 'across', every: 1 }
+	path: { kind: 'path', along: 'across', every: 1 },
+	bay: { kind: 'bay', across: 2, up: 2 }
 };
 
 /** A host of a kind, open to all of them. */

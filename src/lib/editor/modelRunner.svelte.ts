@@ -14,6 +14,8 @@ export type RunState =
 	| { readonly kind: 'running'; readonly share: number; readonly what: string }
 	/** Stopped by hand: the view is of an earlier edit until somebody asks again. */
 	| { readonly kind: 'stopped' }
+	/** It waits for somebody to say that so much is meant. */
+	| { readonly kind: 'heavy'; readonly message: string }
 	| { readonly kind: 'failed'; readonly message: string }
 	/** The worker has died over an edit: it is not tried again by itself. */
 	| { readonly kind: 'died'; readonly edit: string | undefined; readonly message: string };
@@ -37,6 +39,7 @@ export class ModelRunner {
 	/** What the latest project came about by. */
 	private edit: string | undefined;
 	private busySince = 0;
+	private sure = false;
 
 	constructor(makeLink: typeof modelLink = modelLink) {
 		this.link = makeLink(() => {
@@ -79,8 +82,9 @@ export class ModelRunner {
 		this.link.tell((api) => api.cancel());
 	}
 
-	/** Computes the newest project after all. */
-	resume(): void {
+	/** Computes the newest project after all, however much it is where somebody is `sure`. */
+	resume(sure = false): void {
+		this.sure = sure;
 		if (this.latest) this.start();
 	}
 
@@ -101,8 +105,9 @@ export class ModelRunner {
 	private async work(): Promise<void> {
 		while (this.wanted) {
 			const project = this.wanted;
-			const { edit, settled } = this;
+			const { edit, settled, sure } = this;
 			this.wanted = undefined;
+			this.sure = false;
 			this.busySince = performance.now();
 			// Progress comes over a port of its own, and may come after the result.
 			const progress = closable((share: number, what: string) => {
@@ -110,11 +115,12 @@ export class ModelRunner {
 			});
 			try {
 				const run = (whole: boolean) =>
-					this.link.ask((api) => api.run(this.sender.update(project, whole), settled, proxy(progress.hear)));
+					this.link.ask((api) => api.run(this.sender.update(project, whole), settled, proxy(progress.hear), sure));
 				let result = await run(false);
 				if (result.kind === 'unknown') result = await run(true);
 				progress.close();
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
+				else if (result.kind === 'heavy') this.state = { kind: 'heavy', message: result.message };
 				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {

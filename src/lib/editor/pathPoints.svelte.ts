@@ -1,4 +1,5 @@
 import type { FlatPoint } from '../stage/flatScene.ts';
+import type { PickRay } from '../stage/spaceView.ts';
 import type { FlatLine } from './fieldPoints.svelte.ts';
 import type { Workspace } from './workspace.svelte.ts';
 
@@ -6,6 +7,8 @@ import type { Workspace } from './workspace.svelte.ts';
 export class PathPoints {
 	lines = $state.raw<readonly FlatLine[]>([]);
 	private readonly work: Workspace;
+	/** Where a shortest way that is being clicked begins. */
+	private first: FlatPoint | undefined;
 
 	constructor(work: Workspace) {
 		this.work = work;
@@ -26,6 +29,37 @@ export class PathPoints {
 		const flat = await runner.ask((api) => api.flatOf(view.key, space));
 		if (flat && this.work.openPath?.id === openPath?.id && face.view === view)
 			this.lines = piecesOf(space, flat, closed[k] === 1);
+	}
+
+	/** Whether clicks give points to the open path. */
+	get drawing(): boolean {
+		const { flat, openPath } = this.work;
+		return openPath !== undefined && flat.tool === 'line' && flat.lineFor === 'path';
+	}
+
+	/** Takes a click on the model into the open path, point after point; answers what is wrong with it. */
+	async click({ origin, direction }: PickRay): Promise<string | undefined> {
+		const { openPath: path, runner, editor, project, flat } = this.work;
+		const place = await runner.ask((api) => api.pickPlace(origin, direction));
+		if (!path || !place) return undefined;
+		if (place.key !== path.face) return `${path.name} lies on another face; right would be a place on that one.`;
+		const { kind } = path.source;
+		const first = this.first;
+		this.first = undefined;
+		if (kind === 'geodesic' && !first) return void (this.first = place.flat);
+		if (kind === 'geodesic' || kind === 'cut') {
+			flat.tool = 'select';
+			return this.draw([...(first ? [first] : []), place.flat]);
+		}
+		if (kind === 'traced') flat.tool = 'select';
+		const k = project.paths.findIndex((p) => p.id === path.id);
+		return editor.commit('Draw a path', (draft) => {
+			const { source } = draft.paths[k]!;
+			if (source.kind === 'picked' && place.node) source.nodes.push(place.node);
+			if (source.kind === 'traced' && place.node) source.from = place.node;
+			if (source.kind === 'curve') source.points.push([...place.flat]);
+			if (source.kind === 'free') source.points.push([...place.point]);
+		});
 	}
 
 	/** Takes clicked places into the open path; answers what is wrong with them. */

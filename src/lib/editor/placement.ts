@@ -1,5 +1,6 @@
 import { setHostOf } from '../../core/placement/rules/ruleHosts.ts';
 import type { Condition, Rule, RuleSet, RuleValue, Turn } from '../../core/placement/rules/schema.ts';
+import type { BaySize } from '../../core/kit/baySize.ts';
 import type { Kit } from '../../core/kit/schema.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { HandCell } from './byHand.ts';
@@ -17,14 +18,22 @@ export const standsOn = ({ faces }: Pick<Rule, 'faces'>, face: string) => faces.
 
 /** The first set for hosts of a kit; a new one where there is none. */
 export function setFor(draft: Project, kit: Kit): RuleSet {
-	const host = setHostOf(kit.host);
-	return draft.sets.find((s) => s.host === host) ?? addSet(draft, host);
+	return draft.sets.find((s) => holdsKit(s, kit)) ?? addSet(draft, setHostOf(kit.host), bayOf(kit));
 }
 
-const SET_NAMES = { cell: 'Panels', edge: 'Edges', node: 'Nodes', path: 'Paths' } as const;
+const bayOf = ({ host }: Pick<Kit, 'host'>): BaySize | undefined =>
+	host.kind === 'bay' ? { across: host.across, up: host.up } : undefined;
+
+/** Whether rules of a set can place a kit. */
+export const holdsKit = (set: Pick<RuleSet, 'host' | 'bay'>, kit: Pick<Kit, 'host'>): boolean => {
+	const bay = bayOf(kit);
+	return setHostOf(kit.host) === set.host && bay?.across === set.bay?.across && bay?.up === set.bay?.up;
+};
+
+const SET_NAMES = { cell: 'Panels', edge: 'Edges', node: 'Nodes', path: 'Paths', bay: 'Bays' } as const;
 
 /** Adds a set for hosts of a kind, behind the others of its kind. */
-export function addSet(draft: Project, host: RuleSet['host']): RuleSet {
+export function addSet(draft: Project, host: RuleSet['host'], bay: BaySize = { across: 2, up: 2 }): RuleSet {
 	const name = SET_NAMES[host];
 	const set: RuleSet = {
 		id: freeId(
@@ -38,11 +47,27 @@ export function addSet(draft: Project, host: RuleSet['host']): RuleSet {
 					' '
 				)
 			: name,
-		host
+		host,
+		...(host === 'bay' ? { bay: { ...bay } } : {})
 	};
 	const last = draft.sets.findLastIndex((s) => s.host === host);
 	draft.sets.splice(last < 0 ? draft.sets.length : last + 1, 0, set);
 	return set;
+}
+
+/** Another size for the bays of a set. */
+export function setBay(draft: Project, id: string, size: Partial<BaySize>): void {
+	const set = draft.sets.find((s) => s.id === id)!;
+	set.bay = { ...set.bay!, ...size };
+}
+
+/** The set that a kit goes to when it is added to one: a set of bays without rules takes its size, others give way to one of its size. */
+export function setForKit(draft: Project, id: string, kit: string | null): string {
+	const set = draft.sets.find((s) => s.id === id)!;
+	const added = kitOf(draft, kit);
+	if (!added || holdsKit(set, added)) return id;
+	if (set.bay && !draft.rules.some((r) => r.set === id)) set.bay = bayOf(added)!;
+	return setFor(draft, added).id;
 }
 
 /** Removes a set with its rules and what is set by hand in it. */

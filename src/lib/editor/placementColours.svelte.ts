@@ -11,9 +11,9 @@ import type { Workspace } from './workspace.svelte.ts';
 const FIELD_SCALE = colourScale({}, 'even', 0, 1, 0);
 
 /** What needs to be known of the workspace. */
-type Looked = Pick<Workspace, 'project' | 'runner' | 'face' | 'placement' | 'place'>;
+type Looked = Pick<Workspace, 'project' | 'runner' | 'face' | 'placement' | 'place' | 'drawer' | 'issues'>;
 
-/** The cells of the shown faces coloured by rule, kit or field, where kits are placed. */
+/** The cells of the shown faces coloured by rule, kit or field where kits are placed, or by what has changed. */
 export class PlacementColours {
 	private readonly work: Looked;
 
@@ -22,7 +22,11 @@ export class PlacementColours {
 	}
 
 	/** What the cells are coloured by now. */
-	readonly by = $derived.by(() => (this.work.place === 'placement' ? this.work.placement.colours : 'none'));
+	readonly by = $derived.by(() => {
+		const { place, placement, drawer, issues } = this.work;
+		if (drawer === 'changes' && issues.coloured && issues.found) return 'changes';
+		return place === 'placement' ? placement.colours : 'none';
+	});
 	readonly faces: readonly FaceView[] = $derived.by(() => this.work.runner.view?.faces.filter((f) => !f.hidden) ?? []);
 
 	/** Rules as the legend has them: numbered as on the list of the chosen face. */
@@ -43,6 +47,7 @@ export class PlacementColours {
 	/** Classes by face, in the order of `faces`; nothing where cells are not coloured here, or values are on their way. */
 	readonly classes: Classes | undefined = $derived.by(() => {
 		const { placement, face, runner } = this.work;
+		if (this.by === 'changes') return this.work.issues.classesOf(this.faces);
 		if (this.by === 'rule') return classesByRule(this.faces, face.view, placement.set, this.words);
 		if (this.by === 'kit') return classesByKit(this.faces);
 		const { values } = placement;
@@ -63,6 +68,7 @@ export class PlacementColours {
 	);
 
 	get title(): string {
+		if (this.by === 'changes') return 'What has changed';
 		return this.by === 'rule' ? `By rule, ${this.work.face.current?.face.name ?? ''}` : 'By kit';
 	}
 

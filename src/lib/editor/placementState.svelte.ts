@@ -1,6 +1,7 @@
 import { untrack } from 'svelte';
 import type { AssignedSet } from '../../core/placement/rules/assign.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import type { BaySize } from '../../core/kit/baySize.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
 import type { FieldView } from '../worker/modelHost.ts';
@@ -68,10 +69,10 @@ export const cellSet = ({ sets }: FaceView, wanted: string | undefined): Assigne
 /** Hosts that a rule takes on the faces of a model, as the cells that they are or touch. */
 export function cellsOfRule(view: ModelView, rule: string): CellAddress[] {
 	return view.faces.flatMap((face, index) =>
-		face.sets.flatMap(({ host, rules, ruleOf }) => {
-			const r = rules.indexOf(rule);
+		face.sets.flatMap((set) => {
+			const r = set.rules.indexOf(rule);
 			if (r < 0) return [];
-			return cellsTouched(face, host, (h) => ruleOf[h] === r).map((cell) => ({ face: index, cell }));
+			return cellsTouched(face, set, (h) => set.ruleOf[h] === r).map((cell) => ({ face: index, cell }));
 		})
 	);
 }
@@ -83,18 +84,25 @@ export function cellsLeft(view: ModelView, set: string, key: string): CellAddres
 			? []
 			: face.sets
 					.filter((s) => s.set === set)
-					.flatMap(({ host, ruleOf }) =>
-						cellsTouched(face, host, (h) => ruleOf[h]! < 0).map((cell) => ({ face: index, cell }))
-					)
+					.flatMap((s) => cellsTouched(face, s, (h) => s.ruleOf[h]! < 0).map((cell) => ({ face: index, cell })))
 	);
 }
 
-function cellsTouched(face: FaceView, host: AssignedSet['host'], wanted: (h: number) => boolean): number[] {
+function cellsTouched(face: FaceView, { host, bay }: AssignedSet, wanted: (h: number) => boolean): number[] {
 	// Paths have no numbers here; their parts are chosen from the schedule.
 	if (host === 'path') return [];
+	if (host === 'bay') return cellsOfBays(face, bay!, wanted);
 	const count = host === 'cell' ? face.cellCount : host === 'edge' ? face.edgeCount : face.nodes.length / 3;
 	const hosts = Array.from({ length: count }, (_, h) => h).filter(wanted);
 	return cellsOfHosts(face, host, hosts);
+}
+
+/** Bays are known by their first cells; the others belong to the one that their row and column lie in. */
+function cellsOfBays({ cellCount, row, column }: FaceView, bay: BaySize, wanted: (first: number) => boolean): number[] {
+	const place = (r: number, c: number) => r * 100_000 + c;
+	const cells = Array.from({ length: cellCount }, (_, c) => c);
+	const first = new Set(cells.filter(wanted).map((c) => place(row[c]!, column[c]!)));
+	return cells.filter((c) => first.has(place(row[c]! - (row[c]! % bay.up), column[c]! - (column[c]! % bay.across))));
 }
 
 /** How many hosts a rule takes on some faces. */

@@ -109,10 +109,36 @@ export async function fetchRevision(id: string, revision: number): Promise<Proje
 
 /** Gives a revision a name; an empty one takes it away. Throws an Error in the user's words. */
 export async function nameRevision(id: string, revision: number, name: string): Promise<void> {
-	const response = await fetch(`/api/projects/${id}/revisions/${revision}`, {
-		method: 'PUT',
-		headers: { 'content-type': 'application/json' },
-		body: JSON.stringify({ name })
-	});
+	await send('PUT', `/api/projects/${id}/revisions/${revision}`, { name });
+}
+
+/** A state that was given out. */
+export interface IssueLine {
+	readonly id: string;
+	readonly revision: number;
+	readonly name: string;
+	readonly mark: string;
+	readonly author: string;
+	readonly note: string;
+	/** ISO 8601. */
+	readonly at: string;
+}
+
+/** Issues, the newest first. Throws an Error in the user's words. */
+export const fetchIssues = (id: string): Promise<IssueLine[]> => ask(`/api/projects/${id}/issues`);
+
+/** Issues a revision. Throws an Error in the user's words. */
+export async function sendIssue(id: string, issue: Omit<IssueLine, 'id' | 'at'>): Promise<IssueLine> {
+	return (await (await send('POST', `/api/projects/${id}/issues`, issue)).json()) as IssueLine;
+}
+
+/** Takes an issue back. Throws an Error in the user's words. */
+export const removeIssue = async (id: string, issue: string): Promise<void> =>
+	void (await send('DELETE', `/api/projects/${id}/issues/${issue}`));
+
+async function send(method: string, address: string, body?: unknown): Promise<Response> {
+	const json = body === undefined ? {} : { body: JSON.stringify(body) };
+	const response = await fetch(address, { method, headers: { 'content-type': 'application/json' }, ...json });
 	if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText);
+	return response;
 }

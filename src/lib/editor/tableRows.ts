@@ -61,6 +61,11 @@ export class TableRows {
 		return words[index[at]!]!;
 	}
 
+	/** Whether a column of words has any in it. */
+	hasWords(name: string): boolean {
+		return this.tables.some((t) => t.words[name]?.words.some((word) => word !== ''));
+	}
+
 	value(name: string, row: number): number {
 		const { face, at } = this.place(row);
 		return this.tables[face]!.columns[name]![at]!;

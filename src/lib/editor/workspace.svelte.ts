@@ -3,6 +3,7 @@ import type { PRESETS } from '../../core/mass/presets.ts';
 import { kindOf } from '../../core/mass/shapes.ts';
 import type { Field } from '../../core/placement/fields/schema.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
+import type { Detail } from '../stage/detail.ts';
 import type { OverlayChoice } from '../stage/overlayLayer.ts';
 import type { SpaceView } from '../stage/spaceView.ts';
 import type { WarningView } from '../../core/view/modelView.ts';
@@ -11,9 +12,11 @@ import { ChosenFace } from './chosenFace.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
 import { addMass } from './masses.ts';
+import { IssueState } from './issues.svelte.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
+import { OwnTableState } from './ownTableState.svelte.ts';
 import { PlacementColours } from './placementColours.svelte.ts';
 import { PlacementState } from './placementState.svelte.ts';
 import { ProjectEditor } from './projectEditor.svelte.ts';
@@ -49,14 +52,18 @@ export class Workspace {
 	readonly placement = new PlacementState(this.runner);
 	place = $state<Place>('mass');
 	drawerOpen = $state(true);
-	/** A table of the schedule, or the readings. */
-	drawer = $state<'tables' | 'types' | 'readings'>('tables');
+	/** What the drawer shows. */
+	drawer = $state<'tables' | 'own' | 'quantities' | 'types' | 'changes' | 'readings'>('tables');
+	/** Schedules of the project's own. */
+	readonly own = new OwnTableState(this.runner, () => this.project.tables);
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */
 	unitEdit = $state.raw<UnitEdit>();
 	/** A model file on its way in, while one is. */
 	importing = $state.raw<ImportState>();
+	/** How much of what stands on faces is drawn in the model. */
+	detail = $state<Detail>('auto');
 	/** What is shown of the chosen face’s grid. */
 	overlay = $state.raw<OverlayChoice>({
 		nodes: false,
@@ -73,6 +80,8 @@ export class Workspace {
 	readonly bench: BenchState = new BenchState(this);
 	/** The states that the project has had. */
 	readonly revisions: RevisionState;
+	/** Those of them that were given out. */
+	readonly issues: IssueState;
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 
@@ -80,6 +89,7 @@ export class Workspace {
 		this.editor = editor;
 		this.face = new ChosenFace(editor, this.runner);
 		this.revisions = new RevisionState(editor);
+		this.issues = new IssueState(editor, this.runner);
 	}
 
 	get project(): Project {

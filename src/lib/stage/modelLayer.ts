@@ -1,9 +1,19 @@
-import { BufferAttribute, BufferGeometry, Group, LineSegments, type LineBasicMaterial, type Object3D } from 'three';
+import {
+	BufferAttribute,
+	BufferGeometry,
+	Group,
+	LineSegments,
+	Mesh,
+	type LineBasicMaterial,
+	type Object3D
+} from 'three';
 import { edgeSegments } from '../../core/tiling/edges.ts';
+import type { CellMesh } from '../../core/view/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
-import { followingLineMaterial, lineMaterial, type MaterialLook } from './materials.ts';
+import { mainMaterial, type Level } from './detail.ts';
+import { followingLineMaterial, lineMaterial, partMaterial, type MaterialLook } from './materials.ts';
 import { partMeshes } from './partMeshes.ts';
 import { disposeOf } from './previewLayer.ts';
 
@@ -20,6 +30,8 @@ export interface ModelLook {
 	readonly body: BodyColours;
 	/** Surfaces that are not part of the facade. */
 	readonly plain: string;
+	/** Cells of faces as surfaces, by the hash of the face, where they have been asked for. */
+	readonly panes: ReadonlyMap<string, CellMesh>;
 	/** Shown grey, in mm of the world. */
 	readonly references: readonly PlainSurface[];
 	readonly reference: string;
@@ -54,6 +66,15 @@ export class ModelLayer {
 		}
 	}
 
+	/** Shows of each face, by its hash, as much as is said; panes that have not come yet are outlines until then. */
+	setLevels(levels: ReadonlyMap<string, Level>): void {
+		for (const [name, object] of this.objects) {
+			const [kind, hash] = [name.slice(0, name.indexOf(' ')), name.slice(name.indexOf(' ') + 1)];
+			if (kind === 'parts') object.visible = levels.get(hash) === 'full';
+			if (kind === 'panes') object.visible = levels.get(hash) === 'panes';
+		}
+	}
+
 	clear(): void {
 		for (const object of this.objects.values()) {
 			this.object.remove(object);
@@ -80,6 +101,8 @@ function wantedOf(
 	for (const face of view.faces) {
 		if (face.hidden) continue;
 		if (parts) wanted.set(`parts ${face.hash}`, () => grouped(partMeshes(face, look.materials)));
+		const panes = parts ? look.panes.get(face.hash) : undefined;
+		if (panes) wanted.set(`panes ${face.hash}`, () => paneMesh(face, panes, look.materials));
 		const bare = look.bare || (look.coloured && !look.coloured.has(face.key));
 		const curves = bare ? look.curves.get(face.hash) : undefined;
 		if (curves) wanted.set(`curves ${face.hash}`, () => curvedLines(curves, look.line));
@@ -102,6 +125,16 @@ function grouped(meshes: readonly Object3D[]): Group {
 	const group = new Group();
 	for (const mesh of meshes) group.add(mesh);
 	return group;
+}
+
+/** The cells of a face in the material that most of it shows. */
+function paneMesh(face: FaceView, { positions }: CellMesh, looks: readonly MaterialLook[]): Mesh {
+	const geometry = new BufferGeometry();
+	geometry.setAttribute('position', new BufferAttribute(positions, 3));
+	const main = mainMaterial(face);
+	const mesh = new Mesh(geometry, partMaterial(looks.find((l) => l.id === main)));
+	mesh.frustumCulled = false;
+	return mesh;
 }
 
 function edgeLines(face: FaceView, colour: string): LineSegments {

@@ -15,6 +15,7 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { watchContext } from './context.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
+import { DetailChoice, type Detail } from './detail.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
@@ -51,6 +52,8 @@ export class SpaceView {
 	onhover: ((ray: PickRay | undefined) => void) | undefined;
 	/** Called while a handle is dragged, with mm along each of its directions, and once more at the end. */
 	ondrag: ((handle: number, way: readonly number[], done: boolean) => void) | undefined;
+	/** Called when cells are to be drawn as panes. */
+	onpanes: (() => void) | undefined;
 	/** Called when the graphics card has taken the picture away, and when it is there again. */
 	oncontext: ((lost: boolean) => void) | undefined;
 	/** Called when the pointer comes onto a handle or leaves it. */
@@ -67,6 +70,9 @@ export class SpaceView {
 	private readonly preview = new PreviewLayer();
 	private readonly layer = new HandleLayer();
 	private readonly colours = new ColourLayer();
+	private readonly details = new DetailChoice();
+	private detail: Detail = 'auto';
+	private moving = false;
 	private readonly overlay: OverlayLayer;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
@@ -88,7 +94,15 @@ export class SpaceView {
 		this.camera.up.set(0, 0, 1);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
-		this.controls.addEventListener('start', () => (this.fittedTo = undefined));
+		this.controls.addEventListener('start', () => {
+			this.fittedTo = undefined;
+			this.moving = true;
+		});
+		this.controls.addEventListener('end', () => {
+			// What was left out while it moved is drawn now.
+			this.moving = false;
+			this.draw();
+		});
 		this.controls.zoomToCursor = true;
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.scene.add(
@@ -131,10 +145,17 @@ export class SpaceView {
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
 		this.standing.show(view, look);
+		this.details.setModel(view);
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
 		}
+		this.draw();
+	}
+
+	/** How much of what stands on faces is drawn. */
+	setDetail(detail: Detail): void {
+		this.detail = detail;
 		this.draw();
 	}
 
@@ -402,6 +423,10 @@ export class SpaceView {
 			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.quaternion);
 			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.controls.target);
+			const levels = this.details.levels(this.detail, this.camera, this.canvas.clientHeight, this.moving);
+			this.standing.setLevels(levels);
+			if ([...levels.values()].includes('panes')) this.onpanes?.();
+			this.canvas.dataset.detail = [...new Set(levels.values())].sort().join(' ');
 			this.renderer.render(this.scene, this.camera);
 			this.overlay.render(this.scene, this.camera);
 			const { clientWidth, clientHeight } = this.canvas;

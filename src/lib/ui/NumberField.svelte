@@ -41,7 +41,8 @@
 			volume: 1e6,
 			mass: 1,
 			curvature: 0.01,
-			gaussian: 0.01
+			gaussian: 0.01,
+			money: 1
 		}[quantity];
 	}
 

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Eye from '@lucide/svelte/icons/eye';
 	import { Popover } from 'bits-ui';
+	import { DETAILS } from '$lib/stage/detail.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 
 	const work = useWorkspace();
@@ -17,7 +18,7 @@
 </script>
 
 <Popover.Root>
-	<Popover.Trigger class="button text-small" title="What is shown of the chosen face’s grid"
+	<Popover.Trigger class="button text-small" title="What is shown of the chosen face’s grid, and how much of the model"
 		><Eye size={13} />Show</Popover.Trigger
 	>
 	<Popover.Portal>
@@ -37,6 +38,12 @@
 					{label}
 				</label>
 			{/each}
+			<label class="mt-2 flex items-center gap-2 border-t border-rule pt-2" title={DETAILS[work.detail].meaning}>
+				<span class="text-soft">Detail</span>
+				<select class="field min-w-0 grow" bind:value={work.detail}>
+					{#each Object.entries(DETAILS) as [detail, { label }] (detail)}<option value={detail}>{label}</option>{/each}
+				</select>
+			</label>
 			{#if work.overlay.boxes && !layered}<p class="text-small text-soft">
 					This face has no second layer. Its distance is under Setting-out.
 				</p>{/if}

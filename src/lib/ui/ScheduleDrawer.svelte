@@ -8,6 +8,9 @@
 	import { group, printFull } from '$core/units/print.ts';
 	import ReadingsPanel from './readings/ReadingsPanel.svelte';
 	import ScheduleTable from './ScheduleTable.svelte';
+	import ChangesPanel from './issues/ChangesPanel.svelte';
+	import OwnTablePanel from './own/OwnTablePanel.svelte';
+	import QuantitiesPanel from './own/QuantitiesPanel.svelte';
 	import TypesPanel from './types/TypesPanel.svelte';
 
 	const work = useWorkspace();
@@ -15,20 +18,24 @@
 	const view = $derived(work.runner.view);
 	const unit = $derived(work.project.units);
 
-	const TABS = [...TABLE_NAMES, 'types', 'readings'] as const;
+	const TABS = [...TABLE_NAMES, 'own', 'quantities', 'types', 'changes', 'readings'] as const;
+	const LABELS = {
+		own: 'Own',
+		quantities: 'Quantities',
+		types: 'Types',
+		changes: 'Changes',
+		readings: 'Readings'
+	} as const;
+	const isTable = (tab: (typeof TABS)[number]): tab is TableName => !(tab in LABELS);
 	const shown = $derived(work.drawer === 'tables' ? state.table : work.drawer);
-	const labelOf = (tab: (typeof TABS)[number]) =>
-		tab === 'readings' ? 'Readings' : tab === 'types' ? 'Types' : tableOf(tab).label;
+	const labelOf = (tab: (typeof TABS)[number]) => (isTable(tab) ? tableOf(tab).label : LABELS[tab]);
 	/** The readings colour the views from the first time on that they are looked at. */
 	function open(tab: (typeof TABS)[number]) {
-		if (tab === 'readings') {
-			if (work.drawer !== 'readings') work.readings.coloured = true;
-			work.drawer = 'readings';
-		} else if (tab === 'types') work.drawer = 'types';
-		else {
+		if (tab === 'readings' && work.drawer !== 'readings') work.readings.coloured = true;
+		if (isTable(tab)) {
 			work.drawer = 'tables';
 			state.table = tab;
-		}
+		} else work.drawer = tab;
 		work.drawerOpen = true;
 	}
 
@@ -37,6 +44,7 @@
 		edges: 'edge that carries a kit',
 		nodes: 'node that carries a kit',
 		paths: 'line that a kit runs along',
+		bays: 'bay that carries a kit',
 		parts: 'piece that a kit makes'
 	};
 	const filterLabel = $derived.by(() => {
@@ -97,18 +105,21 @@
 				<Search size={13} class="text-soft" aria-hidden="true" />
 				<span class="sr-only">{filterLabel}</span>
 				<input
-					class="w-44 bg-transparent py-px text-small outline-none"
+					class="w-32 bg-transparent py-px text-small outline-none"
 					placeholder={filterLabel}
 					bind:value={state.text}
 				/>
 			</label>
 			{#if state.filtered}
-				<button class="text-small text-patina underline" onclick={() => state.clearFilters()}> Clear filters </button>
+				<button class="text-small whitespace-nowrap text-patina underline" onclick={() => state.clearFilters()}
+					>Clear</button
+				>
 			{/if}
 		{/if}
 		{#if work.drawer === 'tables' && answer && view}
 			<p
-				class="figure ml-auto text-small text-soft {work.runner.stale ? 'italic opacity-60' : ''}"
+				class="figure ml-auto truncate text-small text-soft {work.runner.stale ? 'italic opacity-60' : ''}"
+				title={totals}
 				aria-live="polite"
 				data-testid="schedule-totals"
 			>
@@ -127,8 +138,14 @@
 	{#if work.drawerOpen}
 		{#if work.drawer === 'readings'}
 			<ReadingsPanel />
+		{:else if work.drawer === 'own'}
+			<OwnTablePanel />
+		{:else if work.drawer === 'quantities'}
+			<QuantitiesPanel />
 		{:else if work.drawer === 'types'}
 			<TypesPanel />
+		{:else if work.drawer === 'changes'}
+			<ChangesPanel />
 		{:else if view && answer && state.rows && state.rows.count > 0}
 			{#key state.table}
 				<ScheduleTable {view} {answer} rows={state.rows} />

@@ -27,7 +27,7 @@
 	const table = work.schedule;
 	const unit = $derived(work.project.units);
 	const definition = $derived(tableOf(rows.name));
-	const wordNames = $derived(Object.keys(definition.words));
+	const wordNames = $derived(Object.keys(definition.words).filter((name) => rows.hasWords(name)));
 	const columnNames = $derived(Object.keys(definition.columns));
 	const ofCells = $derived(rows.name === 'panels');
 	let scroller = $state<HTMLDivElement>();

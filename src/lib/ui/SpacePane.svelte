@@ -3,6 +3,7 @@
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import { onMount, untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { PathPoints } from '$lib/editor/pathPoints.svelte.ts';
 	import { partColour } from '$lib/editor/partColours.ts';
 	import { cornerHandles, dragHandle, dragTargets, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { fieldHandles } from '$lib/editor/fields.ts';
@@ -11,6 +12,7 @@
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
 	import { loadContents } from '$lib/worker/contents.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
+	import type { CellMesh } from '$core/view/cellMesh.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
@@ -31,6 +33,7 @@
 	let failure = $state<string>();
 	let lost = $state(false);
 	let picking = false;
+	const pathPoints = new PathPoints(work);
 
 	const view = $derived(work.runner.view);
 	const chosen = $derived(view ? work.selection.addresses(view) : []);
@@ -39,10 +42,14 @@
 	onMount(() => {
 		try {
 			const space = new SpaceView(canvas);
-			space.onclick = (ray, add) => void pick(ray).then((at) => view && work.selection.choose(view, at, add));
+			space.onclick = (ray, add) => {
+				if (pathPoints.drawing) void pathPoints.click(ray).then((error) => (dragError = error));
+				else void pick(ray).then((at) => view && work.selection.choose(view, at, add));
+			};
 			space.onbox = (cells) => view && work.selection.chooseAll(view, cells);
 			space.onhover = (ray) => void hover(ray);
 			space.ondrag = drag;
+			space.onpanes = () => (wantsPanes = true);
 			space.oncontext = (gone) => (lost = gone);
 			space.onhandle = (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y });
 			work.space = space;
@@ -111,6 +118,17 @@
 			if (work.runner.view === view) follow = new Map(found.flatMap(([hash, lines]) => (lines ? [[hash, lines]] : [])));
 		});
 	});
+	/** Cells as surfaces, asked for where parts are not drawn. */
+	let panes = $state.raw<ReadonlyMap<string, CellMesh>>(new Map());
+	let wantsPanes = $state(false);
+	$effect(() => {
+		if (!view || work.place === 'mass' || !wantsPanes) return;
+		void work.readings.refreshMeshes(view).then(() => {
+			const { meshes } = work.readings;
+			if (meshes?.view === view) panes = new Map(view.faces.map((f, k) => [f.hash, meshes.meshes[k]!]));
+		});
+	});
+	$effect(() => work.space?.setDetail(work.detail));
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	/** Their surfaces, as far as they have come from the server. */
 	let surfaces = $state.raw<readonly PlainSurface[]>([]);
@@ -136,6 +154,7 @@
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
+			panes,
 			references: surfaces,
 			reference: colour('reference')
 		});
@@ -238,7 +257,8 @@
 			ArrowUp: () => work.space?.turn(0, turn),
 			ArrowDown: () => work.space?.turn(0, -turn),
 			'+': () => work.space?.turn(0, 0, 0.85),
-			'-': () => work.space?.turn(0, 0, 1 / 0.85)
+			'-': () => work.space?.turn(0, 0, 1 / 0.85),
+			...(pathPoints.drawing ? { Escape: () => (work.flat.tool = 'select') } : {})
 		};
 		if (!action[event.key] || event.ctrlKey || event.metaKey) return;
 		event.preventDefault();
@@ -268,7 +288,9 @@
 		</p>
 	{/if}
 	<p class="pointer-events-none absolute bottom-2 left-3 rounded bg-paper/80 px-1 text-small text-soft">
-		Model · drag to turn, right drag to move, wheel to zoom, Shift and drag to choose
+		{pathPoints.drawing
+			? `Model · click points of ${work.openPath!.name} on its face; Escape ends it`
+			: 'Model · drag to turn, right drag to move, wheel to zoom, Shift and drag to choose'}
 	</p>
 	<div class="absolute top-2 right-2.5 flex gap-1.5">
 		<button
@@ -318,7 +340,7 @@
 			title={colours.title}
 			legend={colours.classes.legend}
 			onchoose={(k) => view && work.selection.chooseAll(view, colours.cellsOf(k))}
-			onclose={() => (placement.colours = 'none')}
+			onclose={() => (colours.by === 'changes' ? (work.issues.coloured = false) : (placement.colours = 'none'))}
 		/>
 	{:else if colouring && !colours.classes}<Legend />{/if}
 	{#if over}
@@ -345,6 +367,19 @@
 			<progress class="h-1.5 w-24" value={run.share}></progress>
 			{run.what}
 			<button class="text-patina underline" onclick={() => work.runner.cancel()}>Stop</button>
+		</div>
+	{:else if run.kind === 'heavy'}
+		<div
+			class="absolute top-2 left-3 max-w-md rounded border border-ochre bg-sheet px-2.5 py-1 text-small"
+			role="status"
+			data-testid="heavy"
+		>
+			{run.message}
+			{view ? 'The model is from before.' : ''}
+			<button class="text-patina underline" onclick={() => work.runner.resume(true)}>Compute it</button>
+			{#if work.editor.undoLabel}
+				<button class="text-patina underline" onclick={() => work.editor.undo()}>Undo {work.editor.undoLabel}</button>
+			{/if}
 		</div>
 	{:else if work.runner.held && work.runner.stale}
 		{@const { waiting } = work.runner}

@@ -22,11 +22,16 @@ function letMessagesThrough(): Promise<void> {
 	});
 }
 
+/** What a run may take of the memory: half of what the machine has, as far as it tells (in GB), and no more than a tab has. */
+const MOST_BYTES = 4e9;
+const { deviceMemory } = navigator as { readonly deviceMemory?: number };
+
 expose(
 	new ModelHost({
 		now: () => performance.now(),
 		pause: letMessagesThrough,
 		load: loadContents,
+		memory: Math.min(MOST_BYTES, (deviceMemory ?? Infinity) * 0.5e9),
 		fault: (cause, what) => console.error(what, cause),
 		solids: solidsLoader(() => import('manifold-3d'), manifoldWasm)
 	})

@@ -14,6 +14,7 @@ import type { NodeKey } from '../../core/placement/drawn/schema.ts';
 import { flattener } from '../../core/placement/fields/flatten.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
+import { HeavyRun, isHeavy, refuseTooLarge } from '../../core/project/estimate.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
 import { contentNames } from '../../core/project/contents.ts';
 import { Memo } from '../../core/project/memo.ts';
@@ -35,7 +36,11 @@ import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
 import { viewParts, type PartView } from '../../core/view/partView.ts';
-import { CellPicker } from './pick.ts';
+import { quantitiesOf, type QuantityTable } from '../../core/schedule/cost/quantities.ts';
+import { rowWorld } from '../../core/project/rowWorld.ts';
+import { rowKey, viewOwnTable, type OwnTableView } from './ownTables.ts';
+import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
+import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
 import { ProjectReceiver, type ProjectUpdate } from './projectUpdate.ts';
 
 /** At most this often is progress told. */
@@ -44,6 +49,8 @@ const PROGRESS_MS = 80;
 export type RunResult =
 	| { readonly kind: 'model'; readonly update: ModelUpdate }
 	| { readonly kind: 'cancelled' }
+	/** It takes so much that somebody has to say so first. */
+	| { readonly kind: 'heavy'; readonly message: string }
 	/** What has changed is told from a project that is not here: all of it must be sent. */
 	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
@@ -66,11 +73,6 @@ export interface FieldView {
 	readonly error?: string;
 }
 
-export interface PickedCell {
-	readonly face: number;
-	readonly cell: number;
-}
-
 /** Values of a reading: one column for each face that had it when it was kept. */
 export interface ReadingColumns {
 	readonly keys: readonly string[];
@@ -80,6 +82,8 @@ export interface ReadingColumns {
 /** What the host lends the core; `load` brings contents here that a project names. */
 export interface HostPorts extends Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'> {
 	readonly load?: (names: readonly string[]) => Promise<void>;
+	/** Bytes that a run may take; it is not asked where left out. */
+	readonly memory?: number;
 }
 
 export type Progress = (share: number, what: string) => void;
@@ -94,8 +98,7 @@ export class ModelHost {
 	private model: Model | undefined;
 	/** Faces of the model by the hashes of their views. */
 	private views = new Map<string, FaceModel>();
-	/** By the cells of a face. */
-	private readonly pickers = new WeakMap<object, CellPicker>();
+	private readonly picking = new Picking();
 	/** Readings of the model that later ones are compared with. */
 	private reference: readonly {
 		readonly key: string;
@@ -109,6 +112,8 @@ export class ModelHost {
 		zones: [],
 		numbers: []
 	};
+	/** The project of the model. */
+	private whole: Project | undefined;
 	/** Cells of the model after the last accepted edit. */
 	private settledSizes: CellSizes | undefined;
 
@@ -118,9 +123,9 @@ export class ModelHost {
 
 	/**
 	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
-	 * not a preview of one.
+	 * not a preview of one. A heavy run is answered with what it takes, unless somebody is `sure`.
 	 */
-	async run(update: ProjectUpdate, settled: boolean, progress: Progress): Promise<RunResult> {
+	async run(update: ProjectUpdate, settled: boolean, progress: Progress, sure = false): Promise<RunResult> {
 		const project = this.receiver.take(update);
 		if (!project) return { kind: 'unknown' };
 		this.current.aborted = true;
@@ -136,6 +141,10 @@ export class ModelHost {
 				...this.ports,
 				memo: this.memo,
 				signal,
+				weigh: (work) => {
+					refuseTooLarge(work, this.ports.memory ?? Infinity);
+					if (!sure && isHeavy(work)) throw new HeavyRun(work);
+				},
 				lastGood: new Map(this.model?.faces.map((f) => [f.key, f]) ?? []),
 				progress: (done, of, what) => {
 					if (now() - told < PROGRESS_MS) return;
@@ -146,7 +155,7 @@ export class ModelHost {
 			this.model = model;
 			this.memo.recycle(model);
 			this.hidden = hiddenFaces(project);
-			this.project = project;
+			this.project = this.whole = project;
 			const sizes = cellSizes(model, this.settledSizes);
 			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
 			if (settled) this.settledSizes = sizes;
@@ -157,6 +166,7 @@ export class ModelHost {
 			return transfer({ kind: 'model', update: shown }, buffersIn([shown.bodies, shown.faces]));
 		} catch (cause) {
 			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
+			if (cause instanceof HeavyRun) return { kind: 'heavy', message: cause.message };
 			return { kind: 'error', message: messageOf(cause) };
 		}
 	}
@@ -164,6 +174,43 @@ export class ModelHost {
 	/** Stops the run under way. */
 	cancel(): void {
 		this.current.aborted = true;
+	}
+
+	/**
+	 * What has changed from an earlier state of the project to another one, or to the model that is here. Each is run anew;
+	 * hashes of faces are those of the views where it is the model.
+	 */
+	async compare(before: Project, after?: Project): Promise<ComparisonView | undefined> {
+		const stateOf = async (project: Project) => {
+			const names = contentNames(project);
+			if (names.length) await this.ports.load?.(names);
+			return { project, model: await modelOf(project, this.ports) };
+		};
+		const earlier = await stateOf(before);
+		if (after) return compareStates(earlier, await stateOf(after));
+		const { model, whole } = this;
+		if (!model || !whole) return undefined;
+		const hashes = [...this.views.keys()];
+		return { ...compareStates(earlier, { project: whole, model }), faces: hashes };
+	}
+
+	/** A schedule of the project's own. */
+	ownTable(id: string): OwnTableView | undefined {
+		const { model, whole } = this;
+		const view = model && whole && viewOwnTable(whole, model, id);
+		return view && transfer(view, buffersIn([view.columns, view.order]));
+	}
+
+	/** What a row of it is known by: notes hang on that. */
+	rowKey(id: string, row: number): string | undefined {
+		const { model, whole } = this;
+		return model && whole && rowKey(whole, model, id, row);
+	}
+
+	/** What everything comes to, and costs. */
+	quantities(): QuantityTable | undefined {
+		const { model, whole } = this;
+		return model && whole && quantitiesOf(model.faces, rowWorld(whole));
 	}
 
 	query(query: ScheduleQuery): ScheduleAnswer | undefined {
@@ -389,18 +436,12 @@ export class ModelHost {
 
 	/** The nearest cell of the faces that are shown along a ray, mm. */
 	pick(origin: Point, direction: Point): PickedCell | undefined {
-		let nearest = Infinity;
-		let found: PickedCell | undefined;
-		this.model?.faces.forEach((face, f) => {
-			if (this.hidden.has(face.key)) return;
-			const picker = this.pickers.get(face.cells) ?? new CellPicker(face);
-			this.pickers.set(face.cells, picker);
-			const hit = picker.pick(origin, direction);
-			if (!hit || hit.distance >= nearest) return;
-			nearest = hit.distance;
-			found = { face: f, cell: hit.cell };
-		});
-		return found;
+		return this.picking.cell(this.model, this.hidden, origin, direction);
+	}
+
+	/** The place of a face, and its nearest node, that a ray meets first, mm; nothing where it meets none. */
+	pickPlace(origin: Point, direction: Point): PickedPlace | undefined {
+		return this.picking.place(this.model, this.hidden, origin, direction);
 	}
 
 	private face(key: string): FaceModel | undefined {

@@ -144,7 +144,7 @@ describe('masses of every kind', () => {
 });
 
 /** Faces of the demo's smaller masses. */
-const OTHERS = ['quay-return/skin', 'ticket-screen/skin'];
+const OTHERS = ['quay-return/skin', 'ticket-screen/skin', 'shelter/skin'];
 
 describe('levels', () => {
 	it('move what hangs on them; cells keep their keys, and the change is counted', async () => {

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
-import { ByteWriter } from '../../../src/core/formats/csv/byteWriter.ts';
+import { ByteWriter } from '../../../src/core/formats/byteWriter.ts';
 import { collect } from '../../../src/core/formats/sink.ts';
 import { demoProject, run } from '../demo.ts';
 import { fileOf, tableRows } from '../schedules.ts';

@@ -6,7 +6,7 @@ import { summarise } from '../../../src/core/formats/summary/summarise.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { demoWith, run, shippedDemo } from '../demo.ts';
+import { demoWith, ranDemo, run } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
 
 type Rows = Record<string, string>[];
@@ -16,11 +16,10 @@ const total = (rows: Rows, column: string) => rows.reduce((sum, r) => sum + Numb
 
 describe('the part list', () => {
 	it('names what each piece is, of what rule and type, and adds up to the summary (csv-parse)', async () => {
-		const project = shippedDemo();
-		const model = await run(project);
+		const { project, model } = await ranDemo();
 		const rows = await rowsOf(project, model, 'parts');
 		expect(Object.keys(rows[0]!)).deep.equal(
-			'Mark,Host kind,Host mark,Face,Rule,Kit,Part,Role,Material,Type,Piece,Length mm,Area m2,Volume m3,Weight kg'.split(
+			'Mark,Host kind,Host mark,Face,Rule,Kit,Part,Role,Material,Type,Piece,Length mm,Area m2,Volume m3,Weight kg,Towards'.split(
 				','
 			)
 		);
@@ -97,9 +96,28 @@ describe('the spreadsheet', () => {
 	it('has a cover and a sheet a table, with figures as figures and totals as formulas (read back by read-excel-file)', async () => {
 		const project = demoWith(4, 3);
 		const model = await run(project);
+		project.tables = [
+			{ ...project.tables.find((t) => t.id === 'materials')!, name: 'Parts' },
+			{ ...project.tables.find((t) => t.id === 'louvers')!, name: 'Louvers: 1/2 [of the quay], all of them' }
+		];
+		const sheets = await readExcelFile(Buffer.from(await fileOf(project, model, 'xlsx')));
+		// Names that are taken, or that no sheet may have, are near the ones given.
+		expect(sheets.map((s) => s.sheet)).deep.equal([
+			'Project',
+			'Panels',
+			'Parts',
+			'Types',
+			'Materials',
+			'Quantities',
+			'Parts 2',
+			'Louvers  1 2  of the quay , all'
+		]);
+		const own = sheets.find((s) => s.sheet === 'Parts 2')!.data;
+		const written = parse(Buffer.from(await fileOf(project, model, 'tables', { table: 'materials' }))) as string[][];
+		expect(own[0]!.map(String)).deep.equal(written[0]);
+		expect(own.length).equal(written.length + 1);
+		expect(Number(own[1]![5])).closeTo(Number(written[1]![5]), 0.006);
 		const bytes = Buffer.from(await fileOf(project, model, 'xlsx'));
-		const sheets = await readExcelFile(bytes);
-		expect(sheets.map((s) => s.sheet)).deep.equal(['Project', 'Panels', 'Parts', 'Types', 'Materials']);
 		const [cover, panels, parts, types] = sheets.map((s) => s.data);
 		expect(cover![0]![0]).equal(project.name);
 		const csv = await rowsOf(project, model, 'csv');
@@ -139,8 +157,7 @@ describe('the spreadsheet', () => {
 describe('the cut list', () => {
 	it('cuts every bar of the demo once from delivered ones, and says which is longer than any (csv-parse)', async function () {
 		this.timeout(60_000);
-		const project = shippedDemo();
-		const model = await run(project);
+		const { project, model } = await ranDemo();
 		const all = await rowsOf(project, model, 'cutlist', { lengths: [6500, 4000] });
 		const [rows, tooLong] = [all.filter((r) => r.Bar !== 'too long'), all.filter((r) => r.Bar === 'too long')];
 		// Ribs and tubes along paths, which are put together.

@@ -8,7 +8,7 @@ import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
-import { addRule, demoProject, fullDemo, run, setRules, shippedDemo } from '../demo.ts';
+import { addRule, demoProject, fullDemo, ranDemo, run, setRules, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
@@ -181,8 +181,7 @@ describe('several kits on one face', () => {
 
 describe('the demo as it is shipped', () => {
 	it('uses at least eight starters and two kits of its own, and they all fit', async () => {
-		const project = shippedDemo();
-		const model = await run(project);
+		const { project, model } = await ranDemo();
 		expect(model.warnings.map((w) => w.message)).deep.equal([]);
 		const used = new Set(project.rules.map((r) => r.kit));
 		expect([...used].filter((id) => STARTER_KITS.some((k) => k.id === id)).length).least(8);

@@ -80,6 +80,13 @@ describe('starter kits', () => {
 			'tee-mullion': [10, 20],
 			'round-mullion': [8, 13],
 			'node-disc': [3, 10],
+			// A box of 60 x 150 x 3 of aluminium; a plate of 15 mm of steel with arms of 180 mm; a round bar of 140 x 160 with slots.
+			'mitred-mullion': [2.5, 4],
+			'arm-plate': [3, 7],
+			'slotted-hub': [14, 19],
+			// 3 mm of aluminium, a little more than its plan, with rods of 40 mm of steel on its folds; glass of 12 mm in a massive frame.
+			'folded-bay': [15, 30],
+			'glazed-bay': [25, 80],
 			'spider-bracket': [2, 12],
 			'path-tube': [10, 15],
 			// 80 x 200 of timber; 16 mm of steel with clamps of 0.9 kg; 300 x 6 of aluminium; balls of 7.1 kg every half metre or so.

@@ -62,6 +62,15 @@ describe('the shortest way along a face', () => {
 		heights.forEach((z, k) => expect(z).closeTo(heights[0]! + step * k, 2));
 	});
 
+	it('goes over the seam where that is shorter: on a cylinder the way unrolled to the other side', () => {
+		const around = 2 * Math.PI * 3000;
+		// From 1 m right of the seam to 1 m left of it, which lie the whole way around apart when laid flat.
+		const { way } = between(frustum(3000, 3000, 6000), [1000, 500], [around - 1000, 4000]);
+		expect(lengthOf(way) / Math.hypot(2000, 3500)).within(1 - 1e-4, 1 + 1e-9);
+		const straight = between(frustum(3000, 3000, 6000), [1000, 500], [around / 2, 4000]);
+		expect(lengthOf(straight.way) / Math.hypot(around / 2 - 1000, 3500)).within(1 - 2e-4, 1 + 1e-9);
+	});
+
 	it('is the straight line of a cone rolled out', () => {
 		// Half angle with a sine of 1/4: a quarter of a disc. Distances of its rolled out picture by the law of cosines.
 		const slant = 8000;

@@ -216,7 +216,8 @@ describe('a division that does not fit', () => {
 			'canopy/skin',
 			'lantern/skin',
 			'quay-return/skin',
-			'ticket-screen/skin'
+			'ticket-screen/skin',
+			'shelter/skin'
 		]);
 	});
 });

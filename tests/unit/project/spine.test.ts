@@ -114,7 +114,8 @@ describe('the spine', () => {
 			'quay-front/skin',
 			'lantern/skin',
 			'quay-return/skin',
-			'ticket-screen/skin'
+			'ticket-screen/skin',
+			'shelter/skin'
 		]);
 		expect(model.warnings.map((w) => w.message)).deep.equal([
 			'A mistake of ours, not of this project, stopped it: x is undefined. The rest stands.'

@@ -3,12 +3,12 @@ import { validateNodes } from '../../../src/core/settingout/nodes.ts';
 import { validateOpening } from '../../../src/core/tiling/openings/layOpening.ts';
 import { partsOf, validateParts } from '../../../src/core/schedule/parts.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
-import { run, shippedDemo } from '../demo.ts';
+import { ranDemo } from '../demo.ts';
 
 describe('validators', () => {
 	let model: Model;
 	before(async () => {
-		model = await run(shippedDemo());
+		({ model } = await ranDemo());
 	});
 
 	it('find nothing amiss on the demo', () => {

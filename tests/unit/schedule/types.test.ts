@@ -14,7 +14,7 @@ import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
-import { run, shippedDemo } from '../demo.ts';
+import { ranDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { frustum, rectangle, sphereZone } from '../surfaces.ts';
 
@@ -146,7 +146,7 @@ describe('types of pieces', () => {
 	});
 
 	it('count every piece of the demo once, the most frequent first, with like sizes', async () => {
-		const model = await run(shippedDemo());
+		const { model } = await ranDemo();
 		const { types, typeOf } = typesOf(model.faces);
 		const tables = model.faces.map(partsOf);
 		const counts = new Uint32Array(types.length);

@@ -7,18 +7,9 @@ import { closestPointFinder } from '../../../src/core/geometry/closestPoint.ts';
 import { ModelViewer, received, type ModelView } from '../../../src/core/view/modelView.ts';
 import { ModelLayer, type ModelLook } from '../../../src/lib/stage/modelLayer.ts';
 import { demoWith, fullDemo, run } from '../demo.ts';
+import { PLAIN_LOOK } from './look.ts';
 
-const LOOK: ModelLook = {
-	materials: [{ id: 'glass', colour: '#8FB8C4', opacity: 0.6 }],
-	line: '#1B2426',
-	bare: false,
-	curves: new Map(),
-	coloured: undefined,
-	body: { outside: '#B8DAD3', inside: '#B1ADA4' },
-	plain: '#B1ADA4',
-	references: [],
-	reference: '#CCCCCC'
-};
+const LOOK: ModelLook = { ...PLAIN_LOOK, materials: [{ id: 'glass', colour: '#8FB8C4', opacity: 0.6 }] };
 
 describe('the model in space', () => {
 	/** Views of the demo before and after an edit of the lantern's kit. */
@@ -46,8 +37,8 @@ describe('the model in space', () => {
 		const before = new Set(layer.object.children);
 		const materials = materialsOf(layer.object);
 		layer.show(second, LOOK);
-		// Parts and lines of one of five faces.
-		expect(layer.object.children.length).equal(10);
+		// Parts and lines of one of six faces.
+		expect(layer.object.children.length).equal(12);
 		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
 		expect([...materialsOf(layer.object)].every((m) => materials.has(m))).to.be.true;
 		layer.show(second, LOOK);
@@ -92,10 +83,10 @@ describe('the model in space', () => {
 		const hidden = received(new ModelViewer().update(model, new Set(['lantern/skin']), 0, undefined), undefined);
 		const layer = new ModelLayer();
 		layer.show(hidden, LOOK);
-		expect(layer.object.children.length).equal(8);
+		expect(layer.object.children.length).equal(10);
 		layer.show(hidden, { ...LOOK, coloured: new Set(['canopy/skin']) });
-		// Lines of four faces, three of them as plain surfaces.
-		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(4);
-		expect(layer.object.children.filter((child) => child instanceof Mesh).length).equal(3);
+		// Lines of five faces, four of them as plain surfaces.
+		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(5);
+		expect(layer.object.children.filter((child) => child instanceof Mesh).length).equal(4);
 	});
 });

@@ -14,7 +14,7 @@ describe('what crosses to the interface', () => {
 		const viewer = new ModelViewer();
 		const project = fullDemo();
 		const first = viewer.update(await run(project, { memo }), NONE, 0, undefined);
-		expect(sent(first).length).equal(5);
+		expect(sent(first).length).equal(6);
 		const view = received(first, undefined);
 		const same = viewer.update(await run(fullDemo(), { memo }), NONE, 0, undefined);
 		expect([sent(same), buffersIn(same.faces).length]).deep.equal([[], 0]);
@@ -24,7 +24,7 @@ describe('what crosses to the interface', () => {
 		const update = viewer.update(await run(edited, { memo }), NONE, 0, undefined);
 		expect(sent(update)).deep.equal(['lantern/skin']);
 		const next = received(update, received(same, view));
-		expect(next.faces.map((f, k) => f === view.faces[k])).deep.equal([true, true, false, true, true]);
+		expect(next.faces.map((f, k) => f === view.faces[k])).deep.equal([true, true, false, true, true, true]);
 		expect(next.faces[2]!.hash).not.equal(view.faces[2]!.hash);
 	});
 

@@ -1,13 +1,10 @@
 import { hypot } from '../../elementary/index.ts';
-import { DRAWN } from '../../placement/paths.ts';
-import type { FaceModel } from '../../project/faceResult.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
-import { HOST_TABLES, type HostTableName } from '../../schedule/faceTable.ts';
+import { HOST_TABLES } from '../../schedule/faceTable.ts';
+import { hostsOn, partKeys } from '../../schedule/hostKeys.ts';
 import { MOVED_MM, SIZE_NOTED_MM } from '../../tolerances.ts';
-import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
-import { cornersOn } from '../csv/writePoints.ts';
-import { eachPiece, HOST_WORDS, type PieceWords } from '../pieceRows.ts';
+import { eachPiece, type PieceWords } from '../pieceRows.ts';
 
 /** What of a piece is held against what it was. */
 const WORDS = ['kit', 'rule', 'role', 'material'] as const;
@@ -44,20 +41,24 @@ export interface PieceChange {
 	readonly what: readonly string[];
 }
 
-/** Every piece of a model by its key. O(pieces). */
-export function piecesByKey(project: Project, model: Model): Map<string, PieceState> {
+/** Where a piece is: face of its model, and row of the face's table of parts. */
+export interface PiecePlace {
+	readonly face: number;
+	readonly row: number;
+}
+
+/** Every piece of a model by its key; where they are goes into `places`, if somebody wants to know. O(pieces). */
+export function piecesByKey(project: Project, model: Model, places?: Map<string, PiecePlace>): Map<string, PieceState> {
 	const hosts = model.faces.map(hostsOn);
 	const found = new Map<string, PieceState>();
-	const soFar = new Map<string, number>();
+	const keys = model.faces.map((face, f) => partKeys(face, hosts[f]!));
 	eachPiece(project, model, (words, table, r, face) => {
 		const kind = HOST_TABLES[table.hostTable[r]!]!;
-		const { keyOf, middleOf } = hosts[face]!;
+		const { middleOf } = hosts[face]!;
 		const host = table.host[r]!;
-		const place = `${model.faces[face]!.key} ${HOST_WORDS[kind]} ${keyOf(kind, host)} ${words.part}`;
-		const number = (soFar.get(place) ?? 0) + 1;
-		soFar.set(place, number);
-		const key = `${place} ${number}`;
+		const key = keys[face]![r]!;
 		const { columns } = table;
+		places?.set(key, { face, row: r });
 		found.set(key, {
 			key,
 			mark: words.mark,
@@ -75,42 +76,6 @@ export function piecesByKey(project: Project, model: Model): Map<string, PieceSt
 		});
 	});
 	return found;
-}
-
-/** How the hosts of a face are known, by the rows of its tables: by their places on the grid, whatever order they are counted in. */
-function hostsOn(face: FaceModel) {
-	const { cells, schedule, drawn } = face;
-	const { order: _, ...unordered } = cells;
-	const { columns, role, piece } = schedule.tables.paths;
-	const nodes = schedule.tables.nodes.host;
-	const around = nodes.length ? cellsAround(cells, new Set(nodes)) : undefined;
-	const corners = Object.fromEntries(
-		HOST_TABLES.filter((name) => schedule.tables[name].count > 0).map((name) => [name, cornersOn(face, name)])
-	) as Partial<Record<HostTableName, ReturnType<typeof cornersOn>>>;
-	const cellKey = (c: number) =>
-		`${cells.row[c]},${cells.column[c]},${cells.roles?.[cells.role?.[c] ?? 0] ?? ''},${cells.trim?.piece[c] ?? 0}`;
-	return {
-		keyOf(kind: HostTableName, row: number): string {
-			if (kind === 'paths') {
-				const line = columns.row![row]!;
-				return role[row] === DRAWN
-					? `drawn ${drawn.ids[line - 1]} ${drawn.marks[line - 1]}`
-					: `${role[row]} ${line} ${piece[row]}`;
-			}
-			const element = schedule.tables[kind].host[row]!;
-			if (kind === 'panels') return cellKey(element);
-			const owner =
-				kind === 'edges' ? edgeOwner(unordered, element) : nodeOwner(unordered, element, around!.get(element)!);
-			return `${cellKey(owner.cell)},${owner.at}`;
-		},
-		middleOf(kind: HostTableName, row: number): number[] {
-			const { position, of } = corners[kind]!;
-			const points = of(kind === 'paths' ? row : schedule.tables[kind].host[row]!);
-			const middle = [0, 0, 0];
-			for (const p of points) for (let c = 0; c < 3; c++) middle[c]! += position[p * 3 + c]! / points.length;
-			return middle;
-		}
-	};
 }
 
 /** What has come of every piece that is not as it was, in the order of the new ones, those that are gone at the end. O(pieces). */

@@ -1,5 +1,5 @@
 import type { Sink } from '../sink.ts';
-import { ByteWriter } from '../csv/byteWriter.ts';
+import { ByteWriter } from '../byteWriter.ts';
 import { quote } from '../csv/writeTable.ts';
 import type { PieceChange, PieceState } from './comparePieces.ts';
 
@@ -17,13 +17,21 @@ const WHAT: Readonly<Record<string, readonly [string, (piece: PieceState) => str
 	mark: ['Mark', (p) => p.mark]
 };
 
+/** What of a piece is another now, in words: what, as it was, as it is. */
+export const writtenChanges = ({ before, after, what }: PieceChange): [string, string, string][] =>
+	what.map((name) => {
+		const [label, print] = WHAT[name]!;
+		return [label, print(before!), print(after!)];
+	});
+
 /** What has changed, a row for each thing of each piece; pieces that are new or gone have one. RFC 4180. O(changes). */
 export function writeChanges(changes: readonly PieceChange[], sink: Sink): void {
 	const out = new ByteWriter(sink);
 	out.text(
 		['Change', 'Mark', 'Host kind', 'Face', 'Kit', 'Part', 'What', 'Before', 'After', 'Key'].join(',') + LINE_END
 	);
-	for (const { kind, before, after, what } of changes) {
+	for (const change of changes) {
+		const { kind, before, after } = change;
 		const piece = (after ?? before)!;
 		const row = (...cells: [string, string, string]) =>
 			out.text(
@@ -31,11 +39,9 @@ export function writeChanges(changes: readonly PieceChange[], sink: Sink): void 
 					.map(quote)
 					.join(',') + LINE_END
 			);
-		if (what.length === 0) row('', '', '');
-		for (const name of what) {
-			const [label, print] = WHAT[name]!;
-			row(label, print(before!), print(after!));
-		}
+		const written = writtenChanges(change);
+		if (written.length === 0) row('', '', '');
+		for (const cells of written) row(...cells);
 	}
 	out.finish();
 }

@@ -4,8 +4,9 @@ import type { Project } from '../../project/schema.ts';
 import { cutList, type Stock } from '../../schedule/cutList.ts';
 import { eachPiece, type PieceWords } from '../pieceRows.ts';
 import type { Sink } from '../sink.ts';
-import { ByteWriter } from './byteWriter.ts';
-import { LENGTHS, quote, type CsvUnit } from './writeTable.ts';
+import { ByteWriter } from '../byteWriter.ts';
+import { LENGTHS, type TableUnit } from '../../units/tableUnits.ts';
+import { quote } from './writeTable.ts';
 
 /** Whether pieces of a part are cut from delivered bars. */
 export const isBar = ({ kind, scheduled }: Pick<PlacedPart, 'kind' | 'scheduled'>): boolean =>
@@ -19,7 +20,7 @@ interface Bar extends Pick<PieceWords, 'mark' | 'type'> {
  * Which pieces are cut from which delivered bar, a row a piece, each profile by itself: RFC 4180. Pieces that are longer than
  * any delivered bar are listed as such.
  */
-export function writeCutList(project: Project, model: Model, stock: Stock, sink: Sink, units: CsvUnit): void {
+export function writeCutList(project: Project, model: Model, stock: Stock, sink: Sink, units: TableUnit): void {
 	const profiles = new Map<string, { words: readonly string[]; bars: Bar[] }>();
 	eachPiece(project, model, (words, table, r) => {
 		if (!isBar(table.parts[table.part[r]!]!.part)) return;

@@ -1,15 +1,14 @@
 import type { Model } from '../../project/pipeline.ts';
-import type { FaceModel } from '../../project/faceResult.ts';
 import type { Project } from '../../project/schema.ts';
-import { drawnPathsOf, pathsOf } from '../../placement/paths.ts';
-import { edgeLines } from '../../placement/faceHosts.ts';
-import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTable.ts';
-import { eachPiece, HOST_WORDS } from '../pieceRows.ts';
+import { HOST_TABLES, HOST_WORDS, markOf } from '../../schedule/faceTable.ts';
+import { cornersOn } from '../../schedule/hostCorners.ts';
+import { eachPiece } from '../pieceRows.ts';
 import { readingsOf } from '../../readings/faceReadings.ts';
 import { cellMark, cellsAround, hostSuffix, nodeOwner } from '../../tiling/marks.ts';
 import type { Sink } from '../sink.ts';
-import { ByteWriter } from './byteWriter.ts';
-import { LENGTHS, quote, type CsvUnit } from './writeTable.ts';
+import { ByteWriter } from '../byteWriter.ts';
+import { LENGTHS, type TableUnit } from '../../units/tableUnits.ts';
+import { quote } from './writeTable.ts';
 
 const COMMA = 44;
 const LINE_END = '\r\n';
@@ -19,12 +18,12 @@ const COORDINATE_DIGITS = 2;
 const NORMAL_DIGITS = 6;
 
 /** A row a piece, with all that tells it: RFC 4180. O(pieces). */
-export function writeParts(project: Project, model: Model, sink: Sink, units: CsvUnit): void {
+export function writeParts(project: Project, model: Model, sink: Sink, units: TableUnit): void {
 	const out = new ByteWriter(sink);
 	const { length, area } = LENGTHS[units];
 	out.text(
 		['Mark', 'Host kind', 'Host mark', 'Face', 'Rule', 'Kit', 'Part', 'Role', 'Material', 'Type', 'Piece']
-			.concat(`Length${length.unit}`, `Area${area.unit}`, 'Volume m3', 'Weight kg')
+			.concat(`Length${length.unit}`, `Area${area.unit}`, 'Volume m3', 'Weight kg', 'Towards')
 			.join(',') + LINE_END
 	);
 	eachPiece(project, model, (w, { columns }, r) => {
@@ -40,66 +39,21 @@ export function writeParts(project: Project, model: Model, sink: Sink, units: Cs
 			out.ascii(COMMA);
 			out.fixed(value, decimals);
 		}
-		out.text(LINE_END);
+		out.text(`,${quote(w.towards)}${LINE_END}`);
 	});
 	out.finish();
-}
-
-/** The corners of a host in order, none twice: numbers of points, and where those are. */
-export interface Corners {
-	readonly position: Float64Array;
-	of(host: number): Uint32Array | number[];
-}
-
-/** Corners by what a row of a table is about: the element, of paths the row itself. O(elements). */
-export function cornersOn(face: FaceModel, table: HostTableName): Corners {
-	const { nodes, cells } = face;
-	const { position } = nodes;
-	switch (table) {
-		case 'panels':
-			return { position, of: (c) => cells.corners.subarray(cells.cornerStart[c], cells.cornerStart[c + 1]) };
-		case 'edges': {
-			const { cornerStart, corners } = edgeLines(face, 'face');
-			return { position, of: (e) => corners.subarray(cornerStart[e], cornerStart[e + 1]) };
-		}
-		case 'nodes':
-			return { position, of: (n) => [n] };
-		case 'paths': {
-			// Rows of paths are told by their line and piece, whichever kit takes them.
-			const rows = face.schedule.tables.paths;
-			const drawn = drawnPathsOf(face);
-			const lines = [pathsOf(face, 'across', 1), pathsOf(face, 'up', 1)];
-			const place = new Map(
-				[...lines, drawn].flatMap((paths) =>
-					[...paths.line.keys()].map(
-						(p) => [`${paths.way[p]} ${paths.line[p]} ${paths.piece[p]}`, { paths, p }] as const
-					)
-				)
-			);
-			return {
-				// Lines have the nodes, and drawn paths their points behind those.
-				position: drawn.line.length ? drawn.position : position,
-				of: (r) => {
-					const found = place.get(`${rows.role[r]} ${rows.columns.row![r]} ${rows.piece[r]}`);
-					return found
-						? found.paths.corners.subarray(found.paths.cornerStart[found.p], found.paths.cornerStart[found.p + 1])
-						: [];
-				}
-			};
-		}
-	}
 }
 
 /**
  * The corners of everything that kits stand on, in the order in which kits see them and none twice, a row a host:
  * mark, kind, face, how many, and their coordinates to the east, to the north and up. O(corners).
  */
-export function writeCorners({ faces }: Model, sink: Sink, units: CsvUnit): void {
+export function writeCorners({ faces }: Model, sink: Sink, units: TableUnit): void {
 	const out = new ByteWriter(sink);
 	const { unit, per, digits } = LENGTHS[units].length;
 	const hosts = faces.flatMap((face) =>
 		HOST_TABLES.flatMap((name) => {
-			const { count, host } = face.schedule.tables[name];
+			const { count } = face.schedule.tables[name];
 			if (count === 0) return [];
 			const corners = cornersOn(face, name);
 			return Array.from({ length: count }, (_, r) => ({
@@ -107,7 +61,7 @@ export function writeCorners({ faces }: Model, sink: Sink, units: CsvUnit): void
 				name,
 				r,
 				position: corners.position,
-				points: corners.of(name === 'paths' ? r : host[r]!)
+				points: corners.of(r)
 			}));
 		})
 	);
@@ -128,7 +82,7 @@ export function writeCorners({ faces }: Model, sink: Sink, units: CsvUnit): void
 }
 
 /** Every node that cells have, for setting out: its mark, where it is and where the face looks there. O(nodes log nodes). */
-export function writeNodes({ faces }: Model, sink: Sink, units: CsvUnit): void {
+export function writeNodes({ faces }: Model, sink: Sink, units: TableUnit): void {
 	const out = new ByteWriter(sink);
 	const { unit, per, digits } = LENGTHS[units].length;
 	const heads = ['X', 'Y', 'Z'].map((axis) => axis + unit).concat('Normal x', 'Normal y', 'Normal z');

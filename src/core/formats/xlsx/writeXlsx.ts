@@ -6,7 +6,10 @@ import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTabl
 import { eachPiece } from '../pieceRows.ts';
 import { tableOf, type ColumnDefinition } from '../../schedule/tables.ts';
 import { typesOf } from '../../schedule/types/pieceTypes.ts';
-import { LENGTHS, OTHERS, type CsvUnit } from '../csv/writeTable.ts';
+import { LENGTHS, OTHERS, type TableUnit } from '../../units/tableUnits.ts';
+import type { OwnTable, Summary } from '../../schedule/own/schema.ts';
+import { quantityLines } from '../csv/writeOwnTable.ts';
+import { layTable } from '../ownTables.ts';
 import type { Sink } from '../sink.ts';
 
 /** A column of a sheet. Figures are totalled below where they can be added up. */
@@ -14,8 +17,10 @@ interface Column {
 	readonly head: string;
 	readonly width: number;
 	readonly decimals?: number;
-	readonly total?: 'SUM' | 'MAX';
+	readonly total?: SheetTotal;
 }
+
+type SheetTotal = 'SUM' | 'MAX' | 'MIN' | 'AVERAGE' | 'COUNTA';
 
 interface Sheet {
 	readonly name: string;
@@ -24,7 +29,7 @@ interface Sheet {
 }
 
 const text = (head: string, width = 14): Column => ({ head, width });
-const figure = (head: string, decimals: number, total?: 'SUM' | 'MAX'): Column => ({
+const figure = (head: string, decimals: number, total?: SheetTotal): Column => ({
 	head,
 	width: 13,
 	decimals,
@@ -35,13 +40,24 @@ const figure = (head: string, decimals: number, total?: 'SUM' | 'MAX'): Column =
  * The schedules of a model as a spreadsheet (ECMA-376): a cover, and a sheet for each table with its heading frozen, filters,
  * and totals as formulas. The same bytes each time. O(rows).
  */
-export async function writeXlsx(project: Project, model: Model, sink: Sink, units: CsvUnit): Promise<void> {
+export async function writeXlsx(project: Project, model: Model, sink: Sink, units: TableUnit): Promise<void> {
 	const sheets = [
 		...HOST_TABLES.map((name) => hostSheet(model, name, units)).filter((s) => s.rows.length > 0),
 		partSheet(project, model, units),
 		typeSheet(project, model),
-		materialSheet(project, model, units)
+		materialSheet(project, model, units),
+		quantitySheet(project, model, units)
 	];
+	for (const table of project.tables)
+		sheets.push(
+			ownSheet(
+				project,
+				model,
+				table,
+				units,
+				sheets.map((s) => s.name)
+			)
+		);
 	const cover: SheetData = [
 		[{ value: project.name, fontWeight: 'bold', fontSize: 16 }],
 		[null],
@@ -119,14 +135,14 @@ function settled(bytes: Uint8Array, sheets: readonly Sheet[]): Uint8Array<ArrayB
 }
 
 /** Unit and digits of a column of figures, in the unit of lengths asked for. */
-function measured({ quantity, decimals, label, total }: ColumnDefinition, units: CsvUnit) {
+function measured({ quantity, decimals, label, total }: ColumnDefinition, units: TableUnit) {
 	const { unit, per, digits } =
 		quantity === 'length' || quantity === 'area' ? LENGTHS[units][quantity] : { digits: 0, ...OTHERS[quantity] };
 	const kind = total === 'sum' ? 'SUM' : total === 'greatest' ? 'MAX' : undefined;
 	return { column: figure(label + unit, decimals + digits, kind), per };
 }
 
-function hostSheet({ faces }: Model, name: HostTableName, units: CsvUnit): Sheet {
+function hostSheet({ faces }: Model, name: HostTableName, units: TableUnit): Sheet {
 	const { label, words, columns } = tableOf(name);
 	const figures = Object.entries(columns).map(([key, definition]) => ({ key, ...measured(definition, units) }));
 	const rows = faces.flatMap(({ schedule }) => {
@@ -150,7 +166,7 @@ function hostSheet({ faces }: Model, name: HostTableName, units: CsvUnit): Sheet
 	};
 }
 
-function partSheet(project: Project, model: Model, units: CsvUnit): Sheet {
+function partSheet(project: Project, model: Model, units: TableUnit): Sheet {
 	const { length, area } = LENGTHS[units];
 	const rows: Sheet['rows'] = [];
 	eachPiece(project, model, (w, { columns }, r) =>
@@ -168,7 +184,8 @@ function partSheet(project: Project, model: Model, units: CsvUnit): Sheet {
 			columns.length![r]! / length.per,
 			columns.area![r]! / area.per,
 			columns.volume![r]! / 1e9,
-			columns.weight![r]!
+			columns.weight![r]!,
+			w.towards
 		])
 	);
 	return {
@@ -187,8 +204,56 @@ function partSheet(project: Project, model: Model, units: CsvUnit): Sheet {
 			figure(`Length${length.unit}`, 1 + length.digits, 'SUM'),
 			figure(`Area${area.unit}`, 4 + area.digits, 'SUM'),
 			figure('Volume m3', 6, 'SUM'),
-			figure('Weight kg', 2, 'SUM')
+			figure('Weight kg', 2, 'SUM'),
+			text('Towards', 30)
 		],
+		rows
+	};
+}
+
+const TOTALS: Readonly<Partial<Record<Summary, SheetTotal>>> = {
+	sum: 'SUM',
+	greatest: 'MAX',
+	least: 'MIN',
+	mean: 'AVERAGE',
+	count: 'COUNTA'
+};
+/** What sheets may be called (practice): so many letters, none of these, and none twice whatever their case. */
+const LONGEST_NAME = 31;
+function sheetName(name: string, taken: readonly string[]): string {
+	const plain =
+		name
+			.replace(/[[\]:*?/\\]/g, ' ')
+			.replace(/^'+|'+$/g, '')
+			.trim() || 'Schedule';
+	for (let n = 1; ; n++) {
+		const end = n > 1 ? ` ${n}` : '';
+		const found = [...plain].slice(0, LONGEST_NAME - end.length).join('') + end;
+		if (!['Project', ...taken].some((t) => t.toLowerCase() === found.toLowerCase())) return found;
+	}
+}
+
+/** A schedule of the project's own. */
+function ownSheet(project: Project, model: Model, table: OwnTable, units: TableUnit, taken: readonly string[]): Sheet {
+	const { columns, rows } = layTable(project, model, table, units);
+	return {
+		name: sheetName(table.name, taken),
+		columns: columns.map(({ head, decimals, summary }, c) => {
+			// What stands for the word “Total” has none of its own.
+			const total = c > 0 ? TOTALS[summary] : undefined;
+			return decimals === undefined
+				? { ...text(head, 18), ...(total ? { total } : {}) }
+				: figure(head, decimals, total);
+		}),
+		rows: rows.map((row) => [...row])
+	};
+}
+
+function quantitySheet(project: Project, model: Model, units: TableUnit): Sheet {
+	const { heads, decimals, rows } = quantityLines(project, model, units);
+	return {
+		name: 'Quantities',
+		columns: heads.map((head, c) => (decimals[c] === undefined ? text(head, 18) : figure(head, decimals[c]))),
 		rows
 	};
 }
@@ -218,7 +283,7 @@ function typeSheet(project: Project, { faces }: Model): Sheet {
 	};
 }
 
-function materialSheet(project: Project, model: Model, units: CsvUnit): Sheet {
+function materialSheet(project: Project, model: Model, units: TableUnit): Sheet {
 	const { length, area } = LENGTHS[units];
 	const sums = new Map<string, [string, string, number, number, number, number, number]>();
 	eachPiece(project, model, ({ material, role }, { columns }, r) => {

@@ -24,7 +24,8 @@ const OF_QUANTITY: Readonly<Record<Quantity, Dimension>> = {
 	ratio: PLAIN,
 	count: PLAIN,
 	curvature: { length: -1, angle: 0 },
-	gaussian: { length: -2, angle: 0 }
+	gaussian: { length: -2, angle: 0 },
+	money: PLAIN
 };
 
 export const dimensionOf = (quantity: Quantity): Dimension => OF_QUANTITY[quantity];

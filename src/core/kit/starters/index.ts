@@ -1,7 +1,9 @@
 import { kitSchema, type Kit } from '../schema.ts';
+import { BAY_KITS } from './bays.ts';
 import { LATTICES } from './lattices.ts';
 import { LAYER_KITS } from './layers.ts';
 import { MEMBERS } from './members.ts';
+import { NODE_KITS } from './nodes.ts';
 import { FLAT_PANE as FLAT, FRAMED_PANE as FRAMED, PANELS } from './panels.ts';
 import { PATH_KITS } from './paths.ts';
 import { SHADES } from './shades.ts';
@@ -15,6 +17,8 @@ export const STARTER_KITS: readonly Kit[] = [
 	...LATTICES,
 	...SHADES,
 	...MEMBERS,
+	...NODE_KITS,
 	...LAYER_KITS,
-	...PATH_KITS
+	...PATH_KITS,
+	...BAY_KITS
 ].map((kit) => kitSchema.parse(kit));

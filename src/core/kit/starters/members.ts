@@ -45,6 +45,37 @@ const MULLION: KitInput = {
 	]
 };
 
+const MITRED: KitInput = {
+	id: 'mitred-mullion',
+	name: 'Mitred mullion',
+	help: 'A hollow box section behind the edges, each end cut halfway to its neighbours so that all close at the nodes',
+	host: { ...edges, section: 'width' },
+	parameters: [
+		length('width', 'Width', 60, 5, 500),
+		length('depth', 'Depth', 150, 5, 1000),
+		wall(3),
+		length('behind', 'Behind the face', 0, -500, 2000),
+		length('gap', 'Gap at nodes', 0, 0, 200, { help: 'At each end, along the bar, such as for a weld' }),
+		finish
+	],
+	steps: [
+		{ kind: 'outline', name: 'edge' },
+		{
+			...bar,
+			line: 'edge',
+			profile: 'hollow',
+			width: 'width',
+			depth: 'depth',
+			wall: wallWithin('width', 'depth'),
+			lies: 'inside',
+			out: '-behind',
+			ends: 'mitred',
+			start: '-gap',
+			end: '-gap'
+		}
+	]
+};
+
 const TEE: KitInput = {
 	id: 'tee-mullion',
 	name: 'T mullion',
@@ -243,4 +274,4 @@ const RODS: KitInput = {
 };
 
 /** Kits for edges, nodes and paths. */
-export const MEMBERS = [MULLION, TEE, ROUND, JOINED, NODE_DISC, SPIDER, PATH_TUBE, RODS];
+export const MEMBERS = [MULLION, MITRED, TEE, ROUND, JOINED, NODE_DISC, SPIDER, PATH_TUBE, RODS];

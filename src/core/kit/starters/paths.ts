@@ -73,7 +73,7 @@ const CABLE: KitInput = {
 const FIN: KitInput = {
 	id: 'path-fin',
 	name: 'Fin along a path',
-	help: 'A sheet that stands out along a path, as deep as is asked; its depth can follow a field from path to path',
+	help: 'A sheet that stands out along a path, as deep as is asked; its depth can follow a field from point to point',
 	host: HOST,
 	parameters: [
 		length('depth', 'Depth', 300, 10, 5000),
@@ -84,7 +84,7 @@ const FIN: KitInput = {
 	steps: [
 		{ kind: 'outline', name: 'path' },
 		{ kind: 'lift', name: 'foot', of: 'path', distance: 'off', towards: 'corners' },
-		{ kind: 'lift', name: 'edge', of: 'path', distance: 'off + depth', towards: 'corners' },
+		{ kind: 'lift', name: 'edge', of: 'foot', distance: 'depth', towards: 'corners' },
 		{ kind: 'ribbon', name: 'fin', role: 'fin', material: 'finish', from: 'foot', to: 'edge', thickness: 'thickness' }
 	]
 };

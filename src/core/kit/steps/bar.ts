@@ -6,10 +6,12 @@ import { option, partFields, profileFields, ref, valueOr } from '../fields.ts';
 import { curvedPieces, smoothEnds } from '../curves.ts';
 import { BLOCK } from '../formula/compile.ts';
 import { lengthOf, trueLength } from '../measures.ts';
-import { barTriangles, profileOf, unitBar, type Profile } from '../profile.ts';
+import { barTriangles, profileOf, unitBar } from '../profile.ts';
 import type { Block, EachPiece, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { roundLine } from './lines.ts';
+import { axesInPlace, SHORT, type Frame } from './barFrame.ts';
+import { mitredBars } from './mitredBar.ts';
 
 /** A profile run along a line. */
 export const bar = stepKind({
@@ -36,6 +38,11 @@ export const bar = stepKind({
 		),
 		turn: valueOr('angle', 0, 'Turn', 'About its line'),
 		corners: option({ mitred: 'Mitred', butted: 'Butted', rounded: 'Bent' }, 'Corners'),
+		ends: option(
+			{ square: 'Square', mitred: 'Mitred at nodes' },
+			'Ends',
+			'Of straight bars along edges: cut halfway to every other bar of kits that say how thick they are at nodes'
+		),
 		radius: valueOr('length', 100, 'Radius', 'Of bent corners, at the line'),
 		start: valueOr('length', 0, 'Longer at the start', 'Below 0 cuts it back'),
 		end: valueOr('length', 0, 'Longer at the end', 'Below 0 cuts it back')
@@ -60,6 +67,8 @@ export const bar = stepKind({
 		const mitred = step.corners !== 'butted';
 		const frame: Frame = { line, profile, slots, out, segments, mitred, least: step.frame === 'least' };
 		const uniform = profile.uniform && [slots.across, slots.out, slots.turn, slots.deep].every((s) => b.isUniform(s));
+		if (step.ends === 'mitred' && b.shape.kind === 'edge' && line.count === 2)
+			return void b.parts.push({ step, mask: b.mask, geometry: mitredBars(b, frame) });
 		const fitted = line.count === 2 && uniform ? undefined : fittedBars(b, frame);
 		const geometry = fitted?.geometry ?? straightBars(b, frame);
 		const middle = fitted?.middle;
@@ -109,25 +118,12 @@ function sharePieces(
 	}
 }
 
-interface Frame {
-	readonly line: Line;
-	readonly profile: Profile;
-	readonly slots: Readonly<Record<'across' | 'out' | 'turn' | 'start' | 'end' | 'deep', number>>;
-	readonly out: (block: Pick<Block, 'columns'>, h: number) => number;
-	readonly segments: number;
-	readonly mitred: boolean;
-	/** Its section is carried from piece to piece with the least turn, instead of looking to the host's outside. */
-	readonly least: boolean;
-}
-
 /** The line with bent corners, under no name of its own. */
 function hiddenRound(b: Builder, line: Line, radius: number | string): Line {
 	const round = roundLine(b, line, radius, 6);
 	b.lines.delete(b.step!.name);
 	return round;
 }
-
-const SHORT = 'the bar is shorter than its ends cut off; right would be a longer line or a slimmer profile';
 
 /** Bars of one profile with square ends: one mesh, and a transform each. */
 function straightBars(b: Builder, { line, profile, slots, out }: Frame): PartPlan['geometry'] {
@@ -166,49 +162,6 @@ function straightBars(b: Builder, { line, profile, slots, out }: Frame): PartPla
 			});
 		}
 	};
-}
-
-/**
- * Across, outwards and along of a line from one point to another, unit vectors with x × y = z; returns its
- * length. Outwards is the host's normal made square to the line.
- */
-export function axesInPlace(
-	axes: Float64Array,
-	{ hosts, points, from }: Block,
-	h: number,
-	p: number,
-	q: number
-): number {
-	const n = hosts.ids[from + h]! * 3;
-	let dx = points[q]! - points[p]!;
-	let dy = points[q + 1]! - points[p + 1]!;
-	let dz = points[q + 2]! - points[p + 2]!;
-	const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
-	dx /= length;
-	dy /= length;
-	dz /= length;
-	let [nx, ny, nz] = [hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!];
-	const along = nx * dx + ny * dy + nz * dz;
-	// A line along the normal has no outside of its own: any way square to it will do.
-	if (Math.abs(along) > 1 - PARALLEL_SINE) [nx, ny, nz] = Math.abs(dz) < 0.9 ? [0, 0, 1] : [1, 0, 0];
-	const off = nx * dx + ny * dy + nz * dz;
-	nx -= off * dx;
-	ny -= off * dy;
-	nz -= off * dz;
-	const size = Math.sqrt(nx * nx + ny * ny + nz * nz);
-	nx /= size;
-	ny /= size;
-	nz /= size;
-	axes[0] = ny * dz - nz * dy;
-	axes[1] = nz * dx - nx * dz;
-	axes[2] = nx * dy - ny * dx;
-	axes[3] = nx;
-	axes[4] = ny;
-	axes[5] = nz;
-	axes[6] = dx;
-	axes[7] = dy;
-	axes[8] = dz;
-	return length;
 }
 
 interface FittedBars {

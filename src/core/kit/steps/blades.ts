@@ -5,7 +5,7 @@ import { barTriangles, profileOf } from '../profile.ts';
 import type { Block, Line, Quantities } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { closedLine } from './sheets.ts';
-import { axesInPlace } from './bar.ts';
+import { axesInPlace } from './barFrame.ts';
 import { countAtMost } from './pieces.ts';
 
 /**

@@ -11,7 +11,7 @@ import { meshVolume, turnedMesh, type Mesh } from '../mesh.ts';
 import type { Block, Body, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { FINE_BALL, FINE_CYLINDER, transformed, unitBall, UNIT_BOX, unitCylinder } from '../unitBodies.ts';
-import { axesInPlace } from './bar.ts';
+import { axesInPlace } from './barFrame.ts';
 import { closedLine } from './sheets.ts';
 
 /** A body that is a unit body put up by a transform: drawn as one of many equal ones. */

@@ -36,6 +36,11 @@ export const lift = stepKind({
 				`corners have normals of their own; “${of}” has ${source.count} points and the host ${b.shape.corners} corners`
 			);
 		if (towards === 'line' && along === undefined) throw b.fail('it moves along a line, and no line is named');
+		/** Along a path's own points a parameter can have another value at each of them. */
+		const varying =
+			b.shape.kind === 'path' && source.count === b.shape.corners && b.kit.parameters.some((p) => p.name === distance)
+				? String(distance)
+				: undefined;
 		const guide = towards === 'line' ? b.line(along!, 2) : undefined;
 		const slot = b.slot(distance, 'length', 'Distance');
 		const holes = (source.holes ?? []).map((hole) => [hole, b.take(hole.count, true)] as const);
@@ -51,11 +56,9 @@ export const lift = stepKind({
 				for (let h = 0; h < count; h++) {
 					const base = (first + h) * stride;
 					const id = ids[first + h]!;
-					const sign = towards === 'inside' || towards === 'down' ? -by[h]! : by[h]!;
-					let x = normal[id * 3]! * sign;
-					let y = normal[id * 3 + 1]! * sign;
-					let z = normal[id * 3 + 2]! * sign;
-					if (towards === 'up' || towards === 'down') [x, y, z] = [0, 0, sign];
+					const turned = towards === 'inside' || towards === 'down' ? -1 : 1;
+					let [x, y, z] = [normal[id * 3]!, normal[id * 3 + 1]!, normal[id * 3 + 2]!];
+					if (towards === 'up' || towards === 'down') [x, y, z] = [0, 0, 1];
 					if (guide) {
 						const a = base + guide.first * 3;
 						const e = a + (guide.count - 1) * 3;
@@ -66,17 +69,18 @@ export const lift = stepKind({
 						];
 						const size = hypot(dx, dy, dz);
 						if (!(size > COINCIDENT_MM)) markFailed(block, h, target.mask, short);
-						[x, y, z] = [(dx / size) * sign, (dy / size) * sign, (dz / size) * sign];
+						[x, y, z] = [dx / size, dy / size, dz / size];
 					}
+					const each = varying === undefined ? undefined : hosts.pointValues?.[varying];
 					let o = base + from.first * 3;
 					for (let k = 0; k < from.count; k++, o += 3) {
-						if (towards === 'corners' && pointNormal) {
-							const p = corners[cornerStart[id]! + skip + k]! * 3;
-							[x, y, z] = [pointNormal[p]! * sign, pointNormal[p + 1]! * sign, pointNormal[p + 2]! * sign];
-						}
-						points[o + shift] = points[o]! + x;
-						points[o + shift + 1] = points[o + 1]! + y;
-						points[o + shift + 2] = points[o + 2]! + z;
+						const p = corners[cornerStart[id]! + skip + k]!;
+						if (towards === 'corners' && pointNormal)
+							[x, y, z] = [pointNormal[p * 3]!, pointNormal[p * 3 + 1]!, pointNormal[p * 3 + 2]!];
+						const far = turned * (each ? each[p]! : by[h]!);
+						points[o + shift] = points[o]! + x * far;
+						points[o + shift + 1] = points[o + 1]! + y * far;
+						points[o + shift + 2] = points[o + 2]! + z * far;
 					}
 				}
 			});

@@ -148,7 +148,8 @@ export const each = stepKind({
 						pushHost(block, h, out, [k + 1, n]);
 					}
 				});
-			}
+			},
+			line.spokes === true && !onSides
 		);
 	}
 });
@@ -238,7 +239,6 @@ export const divide = stepKind({
 				for (let j = 0; j < rows; j++)
 					for (let i = 0; i < columns; i++) {
 						const corners = [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)] as const;
-						for (const [x, y, z] of corners) out.points.push3(x, y, z);
 						pushCell(block, h, out, corners, [i + 1, j + 1, columns, rows]);
 					}
 			});
@@ -246,14 +246,15 @@ export const divide = stepKind({
 	}
 });
 
-/** Adds a host with the normal of its own mean plane; the outer host's where it has none. */
-function pushCell(
+/** Adds a host of four corners with the normal of its own mean plane; the outer host's where it has none. */
+export function pushCell(
 	block: Block,
 	h: number,
 	out: HostSink,
 	[p, q, r, s]: readonly [Point, Point, Point, Point],
 	own: readonly number[]
 ): void {
+	for (const [x, y, z] of [p, q, r, s]) out.points.push3(x, y, z);
 	const n = cross(minus(r, p), minus(s, q));
 	const size = norm(n);
 	if (size > 0) out.normals.push3(n[0] / size, n[1] / size, n[2] / size);

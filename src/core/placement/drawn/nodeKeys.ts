@@ -1,5 +1,5 @@
 import type { MeasuredFace } from '../../readings/faceReadings.ts';
-import { cellsAround, nodeOwner } from '../../tiling/marks.ts';
+import { nodeOwner } from '../../tiling/marks.ts';
 import type { NodeKey } from './schema.ts';
 
 /** One number for a cell's row, column and piece: a face has fewer than 2^21 of either. */
@@ -11,6 +11,8 @@ export class NodeKeys {
 	/** By node: 1 where a cell has it. */
 	private readonly used: Uint8Array;
 	private cellOf: Map<number, number> | undefined;
+	/** By node: where its cells begin in `around`; made when a key is first asked for. */
+	private cellsAt: { readonly start: Uint32Array; readonly around: Uint32Array } | undefined;
 
 	constructor({ cells, nodes }: Pick<MeasuredFace, 'cells' | 'nodes'>) {
 		this.cells = cells;
@@ -39,11 +41,26 @@ export class NodeKeys {
 
 	/** What a node is known by; nothing for one without cells. */
 	keyOf(node: number): NodeKey | undefined {
-		const around = cellsAround(this.cells, new Set([node])).get(node);
-		if (!around?.length) return undefined;
+		const { start, around } = (this.cellsAt ??= this.findAround());
+		const own = around.subarray(start[node], start[node + 1]);
+		if (!own.length) return undefined;
 		const { row, column, trim } = this.cells;
-		const { cell, at } = nodeOwner(this.cells, node, around);
+		const { cell, at } = nodeOwner(this.cells, node, [...own]);
 		return [row[cell]!, column[cell]!, trim?.piece[cell] ?? 0, at];
+	}
+
+	/** The cells that have a corner at each node; points of curves are none. */
+	private findAround(): { readonly start: Uint32Array; readonly around: Uint32Array } {
+		const { count, cornerStart, corners, round } = this.cells;
+		const start = new Uint32Array(this.used.length + 1);
+		for (let k = 0; k < cornerStart[count]!; k++) if (round?.[k] !== 1) start[corners[k]! + 1]!++;
+		for (let n = 0; n < this.used.length; n++) start[n + 1]! += start[n]!;
+		const around = new Uint32Array(start.at(-1)!);
+		const filled = start.slice();
+		for (let c = 0; c < count; c++)
+			for (let k = cornerStart[c]!; k < cornerStart[c + 1]!; k++)
+				if (round?.[k] !== 1) around[filled[corners[k]!]!++] = c;
+		return { start, around };
 	}
 
 	/** Whether any cell has a node. */

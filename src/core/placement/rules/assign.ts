@@ -31,6 +31,7 @@ export interface RulesOfFace extends Omit<RuleWorld, 'openings'> {
 export interface AssignedSet {
 	readonly set: string;
 	readonly host: RuleSet['host'];
+	readonly bay?: RuleSet['bay'];
 	/** Rules in order. */
 	readonly rules: readonly string[];
 	/** By host: index into `rules`, or NO_RULE. Hosts on which nothing can stand have NO_RULE, too. */
@@ -80,14 +81,15 @@ export function assign(rules: RulesOfFace, world: RuleWorld, face: RuledFace, li
 		taken: (rule) => takenCells.get(rule)
 	};
 	const scopes = new Map<string, RuleScope>();
-	const scopeOf = (kind: RuleSet['host']) => {
-		const scope = scopes.get(kind) ?? new RuleScope(new RuleHosts(kind, face), world);
-		scopes.set(kind, scope);
+	const scopeOf = ({ host, bay }: Pick<RuleSet, 'host' | 'bay'>) => {
+		const key = bay ? `${host} ${bay.across} ${bay.up}` : host;
+		const scope = scopes.get(key) ?? new RuleScope(new RuleHosts(host, face, bay), world);
+		scopes.set(key, scope);
 		return scope;
 	};
 	const wanted = new Set(rules.rules.flatMap((r) => r.where.flatMap(rulesBeside)));
 	for (const set of rules.sets) {
-		const scope = scopeOf(set.host);
+		const scope = scopeOf(set);
 		const own = rules.rules.filter((r) => r.set === set.id);
 		const taking = takeHosts(
 			set,
@@ -120,6 +122,7 @@ export function assign(rules: RulesOfFace, world: RuleWorld, face: RuledFace, li
 		}
 	}
 	notes.push(...misfitNotes(rules, sets, scopeOf, library));
+	for (const set of rules.sets) if (set.host === 'bay') notes.push(...leftNotes(set, scopeOf(set).hosts));
 	const left = Object.values(waiting).reduce((a, b) => a + b, 0);
 	return { sets, jobs, overrides: { used, waiting: left }, waiting, notes };
 }
@@ -192,7 +195,16 @@ function takeHosts(
 	});
 	let unassigned = 0;
 	for (let h = 0; h < count; h++) if (ruleOf[h] === NO_RULE && isHost(h)) unassigned++;
-	return { set: set.id, host: set.host, rules: own.map((r) => r.id), ruleOf, taken, hidden, unassigned };
+	return {
+		set: set.id,
+		host: set.host,
+		...(set.bay ? { bay: set.bay } : {}),
+		rules: own.map((r) => r.id),
+		ruleOf,
+		taken,
+		hidden,
+		unassigned
+	};
 }
 
 function openHosts(own: readonly Rule[], ruleOf: Int16Array, looks: ReadonlyMap<number, Look>): Uint8Array {
@@ -291,16 +303,27 @@ function numbering({ host }: Kit, { hosts }: RuleScope): Pick<JobPlan, 'renumber
 	};
 }
 
+/** Cells that are left when bays have stepped over a face. */
+function leftNotes({ name, bay }: RuleSet, { bays: { left }, count }: RuleHosts): RuleNote[] {
+	if (!left.length) return [];
+	const size = `${bay!.across} × ${bay!.up}`;
+	const message =
+		left.length === count
+			? `${name}: no bay of ${size} cells finds room here; right would be a division with four corners and as many rows and columns.`
+			: `${name}: bays of ${size} leave ${group(left.length, 0)} of ${group(count, 0)} cells over.`;
+	return [{ message, cells: left }];
+}
+
 /** Cells that stay empty since no kit of their rules is made for so many corners. */
 function misfitNotes(
 	{ sets: all, rules }: RulesOfFace,
 	sets: readonly AssignedSet[],
-	scopeOf: (kind: RuleSet['host']) => RuleScope,
+	scopeOf: (set: Pick<RuleSet, 'host'>) => RuleScope,
 	library: KitLibrary
 ): RuleNote[] {
 	const ofCells = sets.filter((s) => s.host === 'cell');
 	if (!ofCells.length) return [];
-	const { hosts } = scopeOf('cell');
+	const { hosts } = scopeOf({ host: 'cell' });
 	const { start } = hosts.nodes;
 	const empty = (h: number) => ofCells.every((s) => s.ruleOf[h] === NO_RULE && s.byHand?.[h] !== 1);
 	const notes: RuleNote[] = [];

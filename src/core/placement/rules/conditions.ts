@@ -3,6 +3,7 @@ import { dimensionOf, type Dimension } from '../../kit/formula/dimension.ts';
 import { slackOf } from '../../same.ts';
 import { noiseAt } from '../fields/noise.ts';
 import { randomColumn } from '../fields/evaluate.ts';
+import type { CellTable } from '../../tiling/cells.ts';
 import { bordersOf } from './borders.ts';
 import { READINGS_OF_SET } from './ruleHosts.ts';
 import type { Condition } from './schema.ts';
@@ -124,8 +125,9 @@ function between(values: Float64Array, dimension: Dimension, from = -Infinity, t
 	};
 }
 
-function inRuns(
-	{ count, row, column }: RuleScope['hosts']['face']['cells'],
+/** Which cells stand on fields of the grid that are given as runs along rows: 1 by cell. O(cells + runs). */
+export function inRuns(
+	{ count, row, column }: Pick<CellTable, 'count' | 'row' | 'column'>,
 	runs: readonly (readonly [number, number, number])[]
 ): Uint8Array {
 	const byRow = new Map<number, (readonly [number, number, number])[]>();

@@ -4,6 +4,7 @@ import type { Kit, KitParameter } from '../../kit/schema.ts';
 import type { GivenValues } from '../../kit/values.ts';
 import type { Rule, RuleValue, Turn } from './schema.ts';
 import type { RuleScope } from './scope.ts';
+import { alongPaths } from './pathPoints.ts';
 import { isText, resolveValue, type Resolved } from './values.ts';
 
 /** A kit that is placed on some hosts of a face with values. */
@@ -20,6 +21,8 @@ export interface Job {
 	readonly given: GivenValues;
 	/** By host, in their order. */
 	readonly columns: Readonly<Record<string, Float64Array>>;
+	/** Of paths: values that differ along them, by the numbers of their points. */
+	readonly points?: Readonly<Record<string, Float64Array>>;
 	readonly turn?: Turn | undefined;
 	readonly trim?: Rule['trim'];
 	/** On how many hosts a value was held at a parameter's limits, by its name. */
@@ -84,8 +87,11 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 		const columns: Record<string, Float64Array> = {};
 		const clamped = new Map<string, number>();
 		const without = new Map<string, number>();
+		const points: Record<string, Float64Array> = {};
 		for (const p of names) {
 			if (isText(p)) continue;
+			const along = kit.host.kind === 'path' && alike && alongPaths(first![p.name]!, p, scope);
+			if (along) points[p.name] = along;
 			const constant = alike ? resolve(first![p.name]!, p) : undefined;
 			if (constant?.kind === 'same') {
 				given[p.name] = constant.value;
@@ -115,6 +121,7 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 			hosts: ids,
 			given,
 			columns,
+			...(Object.keys(points).length ? { points } : {}),
 			turn: plan.turn,
 			...(plan.trim ? { trim: plan.trim } : {}),
 			clamped,
@@ -156,10 +163,12 @@ function held(
 	return out;
 }
 
-function hashOfJob({ hosts, given, columns, turn, trim, kit }: Omit<Job, 'hash'>): string {
+function hashOfJob({ hosts, given, columns, points = {}, turn, trim, kit }: Omit<Job, 'hash'>): string {
 	const hash = sha256.create();
-	hash.update(utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns), trim ?? null])));
-	for (const { buffer, byteOffset, byteLength } of [hosts, ...Object.values(columns)])
+	hash.update(
+		utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns), Object.keys(points), trim ?? null]))
+	);
+	for (const { buffer, byteOffset, byteLength } of [hosts, ...Object.values(columns), ...Object.values(points)])
 		hash.update(new Uint8Array(buffer, byteOffset, byteLength));
 	return bytesToHex(hash.digest());
 }

@@ -1,4 +1,6 @@
 import { hypot } from '../../elementary/index.ts';
+import { BAY_READINGS } from '../../kit/bayReadings.ts';
+import type { BaySize } from '../../kit/baySize.ts';
 import { PATH_READINGS } from '../../kit/hostReadings.ts';
 import type { KitHost } from '../../kit/schema.ts';
 import { CELL_READINGS } from '../../readings/cellReadings.ts';
@@ -13,6 +15,7 @@ import { flattener } from '../fields/flatten.ts';
 import { takesCorners } from '../../kit/corners.ts';
 import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
 import type { DrawnPaths } from '../drawn/drawPaths.ts';
+import { baysOf, type Bays } from '../bays.ts';
 import { ACROSS, DRAWN, drawnPathsOf, pathsOf, UP, type Paths } from '../paths.ts';
 import { spokesOf, type Spokes } from '../spokes.ts';
 import type { SetHost } from './schema.ts';
@@ -34,8 +37,12 @@ export const READINGS_OF_SET: Readonly<Record<SetHost, Readonly<Record<string, R
 	cell: CELL_READINGS,
 	edge: EDGE_READINGS,
 	node: NODE_READINGS,
-	path: PATH_READINGS
+	path: PATH_READINGS,
+	bay: BAY_READINGS
 };
+
+/** What bays are where none is named. */
+const ONE_CELL: BaySize = { across: 1, up: 1 };
 
 /** Numbers of a host's key: row, column, piece, and side or corner. */
 export const KEY_SIZE = 4;
@@ -44,15 +51,18 @@ export const KEY_SIZE = 4;
 export class RuleHosts {
 	readonly kind: SetHost;
 	readonly face: RuledFace;
+	private readonly bay: BaySize;
 	readonly count: number;
 	private readonly known = new Map<string, unknown>();
 
-	constructor(kind: SetHost, face: RuledFace) {
+	constructor(kind: SetHost, face: RuledFace, bay: BaySize = ONE_CELL) {
 		this.kind = kind;
 		this.face = face;
+		this.bay = bay;
 		const { cells, nodes } = face;
 		this.count = {
 			cell: () => cells.count,
+			bay: () => cells.count,
 			edge: () => cells.edgeCount,
 			node: () => nodes.position.length / 3,
 			path: () => Object.values(this.paths).reduce((n, paths) => n + paths.line.length, 0)
@@ -66,11 +76,16 @@ export class RuleHosts {
 
 	/** 0 where nothing can stand, as on nodes without edges; all can where left out. */
 	get stands(): Uint8Array | undefined {
-		return this.kind === 'node' ? this.spokes.used : undefined;
+		return this.kind === 'node' ? this.spokes.used : this.kind === 'bay' ? this.bays.begins : undefined;
 	}
 
 	get spokes(): Spokes {
 		return this.once('spokes', () => spokesOf(this.face));
+	}
+
+	/** The bays of the face; a host is the first cell of one. */
+	get bays(): Bays {
+		return baysOf(this.face, this.bay);
 	}
 
 	/** All lines of the setting-out, those across and behind them those up, and then the drawn paths. */
@@ -99,6 +114,7 @@ export class RuleHosts {
 	/** A reading by host; nothing where hosts of the kind have no such reading. */
 	reading(name: string): Float64Array | undefined {
 		if (!Object.hasOwn(READINGS_OF_SET[this.kind], name)) return undefined;
+		if (this.kind === 'bay') return this.bays.reading(name);
 		if (this.kind !== 'path') return readingsOf(this.face).column(`${this.kind}.${name}` as ReadingName);
 		return this.once(`reading ${name}`, () => {
 			return Float64Array.from(Object.values(this.paths).flatMap((paths) => [...paths.reading(name)!]));
@@ -116,6 +132,8 @@ export class RuleHosts {
 				}
 				case 'edge':
 					return { start: Uint32Array.from({ length: this.count + 1 }, (_, e) => e * 2), items: cells.edgeNodes };
+				case 'bay':
+					return { start: this.bays.cornerStart, items: this.bays.corners };
 				case 'node':
 					return listsOf(Array.from({ length: this.count }, (_, n) => [n]));
 				case 'path':
@@ -139,6 +157,10 @@ export class RuleHosts {
 					start: Uint32Array.from({ length: count + 1 }, (_, c) => c),
 					items: Uint32Array.from({ length: count }, (_, c) => c)
 				};
+			if (this.kind === 'bay')
+				return listsOf(
+					Array.from({ length: count }, (_, c) => (this.bays.begins[c] === 1 ? this.bays.cellsOf(c) : []))
+				);
 			if (this.kind === 'edge')
 				return listsOf(
 					Array.from({ length: this.count }, (_, e) =>
@@ -269,7 +291,7 @@ export class RuleHosts {
 				}
 				return keys;
 			}
-			const owners = this.kind === 'cell' ? undefined : this.owners;
+			const owners = this.kind === 'cell' || this.kind === 'bay' ? undefined : this.owners;
 			for (let h = 0; h < this.count; h++) {
 				const cell = owners ? owners[h * 2]! : h;
 				if (cell !== NO_CELL)
@@ -283,7 +305,7 @@ export class RuleHosts {
 	lineOf(which: 'row' | 'column'): Float64Array {
 		if (this.kind === 'path') return this.reading('row')!;
 		const ofCells = readingsOf(this.face).column(`cell.${which}`);
-		if (this.kind === 'cell') return ofCells;
+		if (this.kind === 'cell' || this.kind === 'bay') return ofCells;
 		return this.once(which, () =>
 			Float64Array.from({ length: this.count }, (_, h) => ofCells[this.owners[h * 2]!] ?? NaN)
 		);
@@ -306,6 +328,8 @@ export class RuleHosts {
 				const wanted: readonly string[] = host.on === 'middles' ? host.edges.filter((e) => e !== 'border') : host.edges;
 				return (h) => wanted.includes(names[kinds[h]!]!);
 			}
+			case 'bay':
+				return (h) => host.across === this.bay.across && host.up === this.bay.up && this.bays.begins[h] === 1;
 			case 'node': {
 				const { border } = this.spokes;
 				return (h) => host.nodes === 'all' || (border[h] === 1) === (host.nodes === 'border');

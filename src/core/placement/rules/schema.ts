@@ -1,15 +1,27 @@
 import { z } from 'zod';
+import { baySize } from '../../kit/baySize.ts';
 import { labelSchema, nameSchema, wordSchema } from '../../names.ts';
 import { READINGS } from '../../readings/faceReadings.ts';
 import { lengthOr } from '../../units/lengthSchema.ts';
 import { faceAddress, line } from './addresses.ts';
 
 /** What the rules of a set stand on: cells are those with depth, too. */
-export const SET_HOSTS = ['cell', 'edge', 'node', 'path'] as const;
+export const SET_HOSTS = ['cell', 'edge', 'node', 'path', 'bay'] as const;
 export type SetHost = (typeof SET_HOSTS)[number];
 
 /** Rules of which the first that holds takes the host; sets add to each other. */
-export const setSchema = z.strictObject({ id: nameSchema, name: labelSchema, host: z.enum(SET_HOSTS) });
+export const setSchema = z
+	.strictObject({
+		id: nameSchema,
+		name: labelSchema,
+		host: z.enum(SET_HOSTS),
+		/** Of bays: their size, by which they step over a face. */
+		bay: z.strictObject(baySize).optional()
+	})
+	.refine(({ host, bay }) => (host === 'bay') === (bay !== undefined), {
+		path: ['bay'],
+		message: 'must be there for bays, and for nothing else'
+	});
 
 /** What is wrong with bounds that are none. */
 const outOfOrder = { path: ['from'], message: 'wants a least or a greatest value, the least one first' };

@@ -156,7 +156,7 @@ function spread({ values, dims }: Pick<PieceSizes, 'values' | 'dims'>, hosts: re
 }
 
 /** Numbers of points that triangles hang together in, each rising, in the order in which triangles come. */
-function connected(triangles: Uint16Array): number[][] {
+export function connected(triangles: Uint16Array): number[][] {
 	const parent = new Map<number, number>();
 	const root = (p: number): number => {
 		let r = p;

@@ -126,13 +126,20 @@ function rowsOfPieces({ parts }: ReturnType<typeof partsOf>): Uint32Array[] {
 	);
 }
 
-const known = new WeakMap<readonly FaceWithParts[], PieceTypes>();
+/** By the placements of the first face: those of all, and their types. */
+const known = new WeakMap<
+	FaceWithParts['placements'],
+	{ readonly of: FaceWithParts['placements'][]; types: PieceTypes }
+>();
 
-/** The types of a model's pieces within the usual tolerance, worked out once. */
+/** The types of a model's pieces within the usual tolerance, worked out once for as long as no face is placed anew. */
 export function typesOf(faces: readonly FaceWithParts[]): PieceTypes {
-	const there = known.get(faces) ?? pieceTypes(faces);
-	known.set(faces, there);
-	return there;
+	const of = faces.map((f) => f.placements);
+	const there = of[0] && known.get(of[0]);
+	if (there?.of.length === of.length && there.of.every((p, f) => p === of[f])) return there.types;
+	const types = pieceTypes(faces);
+	if (of[0]) known.set(of[0], { of, types });
+	return types;
 }
 
 /** A table of parts with the types of its pieces as words; \u2014 for one that has none. */
@@ -141,7 +148,7 @@ export function withTypes<Table extends Pick<PartTable, 'words'>>(
 	marks: readonly string[],
 	typeOf: Int32Array
 ): Table {
-	const index = Uint16Array.from(typeOf, (t) => (t === NO_TYPE ? marks.length : t));
+	const index = Uint32Array.from(typeOf, (t) => (t === NO_TYPE ? marks.length : t));
 	return { ...table, words: { ...table.words, type: { words: [...marks, '\u2014'], index } } };
 }
 

@@ -5,6 +5,7 @@ import * as kits from './migrations/0002_kits.ts';
 import * as handoverChunks from './migrations/0003_handover_chunks.ts';
 import * as states from './migrations/0004_states_and_ids.ts';
 import * as contents from './migrations/0005_contents.ts';
+import * as issues from './migrations/0006_issues.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -12,7 +13,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0002_kits': kits,
 	'0003_handover_chunks': handoverChunks,
 	'0004_states_and_ids': states,
-	'0005_contents': contents
+	'0005_contents': contents,
+	'0006_issues': issues
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

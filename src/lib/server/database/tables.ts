@@ -105,7 +105,21 @@ export interface KitTable {
 	updated_at: ColumnType<Date, never, Date>;
 }
 
+/** A state that was given out. */
+export interface IssueTable {
+	id: Generated<string>;
+	project_id: string;
+	revision: number;
+	name: string;
+	/** A, B, C, ... */
+	mark: string;
+	author: string;
+	note: string;
+	created_at: Created;
+}
+
 export interface Tables {
+	issue: IssueTable;
 	kit: KitTable;
 	project: ProjectTable;
 	edit: EditTable;

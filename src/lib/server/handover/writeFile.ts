@@ -1,8 +1,10 @@
+import { totalmem } from 'node:os';
 import { dropContent, takeContent } from '../../../core/content.ts';
 import { joined } from '../../../core/formats/sink.ts';
 import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
 import { Memo } from '../../../core/project/memo.ts';
+import { refuseTooLarge } from '../../../core/project/estimate.ts';
 import { NO_MODEL, runPipeline } from '../../../core/project/pipeline.ts';
 import type { Project } from '../../../core/project/schema.ts';
 
@@ -22,6 +24,8 @@ export type WriteMessage = { readonly progress: number } | { readonly chunk: Uin
 
 /** Pieces are sent on once they are so large, and none is larger. */
 const CHUNK_BYTES = 1 << 20;
+/** What an order may take of the machine's memory. */
+const MEMORY_SHARE = 0.5;
 /** What of the work making the model is. */
 const MODEL_SHARE = 0.8;
 
@@ -34,6 +38,7 @@ export default async function writeFile({ project, format, options, contents, po
 				memo: new Memo(),
 				now: () => performance.now(),
 				solids,
+				weigh: (work) => refuseTooLarge(work, totalmem() * MEMORY_SHARE),
 				progress: (done, of) => port.postMessage({ progress: (MODEL_SHARE * done) / of })
 			});
 	let waiting: Uint8Array<ArrayBuffer>[] = [];

@@ -63,9 +63,18 @@
 	const sides = $derived.by((): (readonly [number, number])[] => {
 		if (!host) return [];
 		const { kind, corners: n } = shapeOfTrial(host);
+		const { bay } = host;
 		const ring = (from: number) => Array.from({ length: n }, (_, k) => [from + k, from + ((k + 1) % n)] as const);
 		if (kind === 'cell') return ring(0);
 		if (kind === 'box') return [...ring(0), ...ring(n), ...Array.from({ length: n }, (_, k) => [k, n + k] as const)];
+		if (bay) {
+			const wide = bay.across + 1;
+			const grid = Array.from({ length: n }, (_, k) => k);
+			return [
+				...grid.filter((k) => k % wide < bay.across).map((k) => [k, k + 1] as const),
+				...grid.filter((k) => k + wide < n).map((k) => [k, k + wide] as const)
+			];
+		}
 		if (kind === 'node') return Array.from({ length: n }, (_, k) => [0, k + 1] as const);
 		return Array.from({ length: n - 1 }, (_, k) => [k, k + 1] as const);
 	});

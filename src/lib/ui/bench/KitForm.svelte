@@ -15,6 +15,11 @@
 		if (!Number.isInteger(n) || n < 3 || n > 64) return 'A whole number from 3 to 64.';
 		return setHost((h) => ({ ...h, [side]: n }) as KitHost);
 	}
+	function setFields(side: 'across' | 'up', text: string): string | undefined {
+		const n = Number(text);
+		if (!Number.isInteger(n) || n < 1 || n > 24) return 'A whole number from 1 to 24.';
+		return setHost((h) => ({ ...h, [side]: n }) as KitHost);
+	}
 	const EDGES = { across: 'Across', up: 'Up', diagonal: 'Slanting', border: 'Borders' } as const;
 	const LAYERS = {
 		face: 'On the face',
@@ -148,6 +153,9 @@
 		>
 	</div>
 	{@render section(host.section)}
+{:else if host.kind === 'bay'}
+	<TextField label="Cells across" value={String(host.across)} oncommit={(v) => setFields('across', v)} />
+	<TextField label="Cells up" value={String(host.up)} oncommit={(v) => setFields('up', v)} />
 {:else}
 	<div class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2">
 		<label for="kit-along" class="text-soft">Runs</label>

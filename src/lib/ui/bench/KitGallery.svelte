@@ -50,7 +50,7 @@
 	}
 	const GROUPS = [
 		['On cells', ['cell', 'box']],
-		['On edges, nodes and paths', ['edge', 'node', 'path']]
+		['On edges, nodes, paths and bays', ['edge', 'node', 'path', 'bay']]
 	] as const;
 </script>
 

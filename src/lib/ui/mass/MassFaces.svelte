@@ -2,6 +2,7 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { faceKey, type Face } from '$core/project/schema.ts';
 	import { printFull } from '$core/units/print.ts';
+	import { FACE_ELEMENTS } from '$core/formats/ifc/products.ts';
 	import TextField from '../TextField.svelte';
 
 	const work = useWorkspace();
@@ -51,6 +52,26 @@
 		<span class="figure">{printFull(body.area, 'area', work.project.units)}{body.closed ? ', closed' : ''}</span>
 	</p>
 {/if}
+<label
+	class="my-1.5 grid grid-cols-[96px_1fr] items-center gap-x-2"
+	title="What the face is in building models (IFC); by itself a roof where it leans back more than 45° from upright"
+>
+	<span class="text-soft">In models a</span>
+	<select
+		class="field"
+		value={current.face.element}
+		onchange={(e) => {
+			const element = e.currentTarget.value as Face['element'];
+			error = work.editor.commit(
+				'Change kind of face',
+				work.face.onFace((f) => (f.element = element))
+			);
+		}}
+	>
+		<option value="auto">as it leans</option>
+		{#each Object.entries(FACE_ELEMENTS) as [name, { label }] (name)}<option value={name}>{label}</option>{/each}
+	</select>
+</label>
 {#each SWITCHES as { name, label, help } (name)}
 	<label class="my-1 flex items-center gap-2" title={help}>
 		<input

@@ -86,8 +86,8 @@
 	{/key}
 	<button
 		class="button my-1 w-full justify-center"
-		title="On the developed view; Enter or a double click ends it"
-		onclick={draw}>{PATH_POINTS[source.kind].label} on the developed view</button
+		title="On the developed view, where Enter or a double click ends it, or in the model"
+		onclick={draw}>{PATH_POINTS[source.kind].label} in either view</button
 	>
 	{#if source.kind === 'picked'}
 		{@const nodes = source.nodes}

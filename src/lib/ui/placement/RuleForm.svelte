@@ -2,10 +2,9 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import SquarePen from '@lucide/svelte/icons/square-pen';
 	import type { Rule, RuleSet } from '$core/placement/rules/schema.ts';
-	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { newCondition, type ConditionNames } from '$lib/editor/conditions.ts';
-	import { changeKit, rulesOn, setFaces, setRuleValue, setWhere } from '$lib/editor/placement.ts';
+	import { changeKit, holdsKit, rulesOn, setFaces, setRuleValue, setWhere } from '$lib/editor/placement.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import TextField from '../TextField.svelte';
 	import ConditionForm from './ConditionForm.svelte';
@@ -17,7 +16,7 @@
 	const work = useWorkspace();
 	const key = $derived(work.face.current!.key);
 	const kit = $derived(work.project.kits.find((k) => k.id === rule.kit));
-	const kits = $derived(work.project.kits.filter((k) => setHostOf(k.host) === set.host));
+	const kits = $derived(work.project.kits.filter((k) => holdsKit(set, k)));
 	let error = $state<string>();
 	/** Values that went with the kit before. */
 	let lost = $state.raw<readonly string[]>([]);

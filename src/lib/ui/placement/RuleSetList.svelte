@@ -7,13 +7,23 @@
 	import { DropdownMenu } from 'bits-ui';
 	import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
 	import { messageOf } from '$core/errors.ts';
-	import { setHostOf } from '$core/placement/rules/ruleHosts.ts';
 	import { plainWords, whereInWords } from '$core/placement/rules/sentence.ts';
 	import type { Rule, RuleSet } from '$core/placement/rules/schema.ts';
 	import { namesOf } from '$core/project/ruleNames.ts';
 	import { group } from '$core/units/print.ts';
 	import { addKit } from '$lib/editor/kits.ts';
-	import { addRule, moveRule, moveSet, removeRule, removeSet, rulesOn, standsOn } from '$lib/editor/placement.ts';
+	import {
+		addRule,
+		holdsKit,
+		moveRule,
+		moveSet,
+		removeRule,
+		removeSet,
+		rulesOn,
+		setBay,
+		setForKit,
+		standsOn
+	} from '$lib/editor/placement.ts';
 	import { cellsLeft, cellsOfRule, ruleColour } from '$lib/editor/placementState.svelte.ts';
 	import { RULE_PRESETS } from '$lib/editor/rulePresets.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
@@ -33,8 +43,8 @@
 	const ruleNames = $derived(new Map(rules.map((r, k) => [r.id, `${k + 1} ${nameOf(r)}`])));
 	const kitName = (id: string | null) =>
 		id === null ? 'left open' : (work.project.kits.find((k) => k.id === id)?.name ?? id);
-	const kits = $derived(work.project.kits.filter((k) => setHostOf(k.host) === set.host));
-	const hosts = { cell: 'cells', edge: 'edges', node: 'nodes', path: 'lines' } as const;
+	const kits = $derived(work.project.kits.filter((k) => holdsKit(set, k)));
+	const hosts = { cell: 'cells', edge: 'edges', node: 'nodes', path: 'lines', bay: 'bays' } as const;
 	const all = $derived(assigned ? assigned.taken.reduce((a, b) => a + b, 0) + assigned.unassigned : 0);
 	let error = $state<string>();
 	const edit = (label: string, change: Parameters<typeof work.editor.commit>[1]) =>
@@ -75,7 +85,7 @@
 		edit(kit === null ? 'Leave cells open' : `Place ${kitName(kit)}`, (draft) => {
 			const first = rulesOn(draft, set.id, key).length === 0;
 			id = addRule(draft, {
-				set: set.id,
+				set: setForKit(draft, set.id, kit),
 				faces: work.face.all,
 				kit,
 				where: first && kit !== null ? [] : [{ kind: 'lines', of: 'column', from: 1, every: 2 }]
@@ -110,6 +120,26 @@
 		<h3 class="heading" title="Within a set the first rule that holds takes the host; sets add to each other">
 			{set.name}
 		</h3>
+		{#if set.bay}
+			<span class="flex items-baseline gap-1 text-small text-soft" title="Cells across and up that each bay has">
+				{#each ['across', 'up'] as const as side (side)}
+					{#if side === 'up'}×{/if}
+					<input
+						class="field figure w-9 px-1 text-right"
+						type="number"
+						min="1"
+						max="24"
+						aria-label="Cells {side} of the bays of {set.name}"
+						value={set.bay[side]}
+						onchange={(e) =>
+							edit('Change the size of bays', (draft) =>
+								setBay(draft, set.id, { [side]: Math.round(Number(e.currentTarget.value)) })
+							)}
+					/>
+				{/each}
+				cells
+			</span>
+		{/if}
 		<span class="figure ml-auto text-small text-soft">
 			{#if assigned}
 				{group(all, 0)}

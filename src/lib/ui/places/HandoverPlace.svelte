@@ -1,28 +1,55 @@
 <script lang="ts">
 	import Download from '@lucide/svelte/icons/download';
-	import { CSV_UNITS, type CsvUnit } from '$core/formats/csv/writeTable.ts';
+	import { TABLE_UNITS, type TableUnit } from '$core/units/tableUnits.ts';
 	import { WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useEditing } from '$lib/editor/context.ts';
+	import { MESH_UNITS, type MeshUnit } from '$core/formats/mesh/meshUnits.ts';
 	import TextField from '../TextField.svelte';
 
 	const work = useEditing();
-	/** Schedules first, then what others draw on. */
-	const ORDER: readonly Format[] = [
-		'xlsx',
-		'csv',
-		'edges',
-		'paths',
-		'parts',
-		'cutlist',
-		'nodes',
-		'corners',
-		'glb',
-		'json'
+	/** A file that can be made. */
+	interface HandedFile {
+		readonly format: Format;
+		readonly label: string;
+		readonly help: string;
+		readonly options: object;
+		readonly order: FileOrder;
+	}
+	const GROUPS: readonly { readonly heading: string; readonly formats: readonly Format[] }[] = [
+		{
+			heading: 'Schedules',
+			formats: ['xlsx', 'tables', 'csv', 'edges', 'paths', 'bays', 'parts', 'quantities', 'cutlist', 'nodes', 'corners']
+		},
+		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf'] },
+		{ heading: 'Drawings', formats: ['dxf', 'svg'] },
+		{ heading: 'Project', formats: ['json'] }
 	];
-	const FILES = ORDER.map((format) => ({ format, ...WRITERS[format], order: new FileOrder() }));
+	/** Orders stay while somebody looks at other files. */
+	const orders: Record<string, FileOrder> = {};
+	const orderOf = (key: string) => (orders[key] ??= new FileOrder());
+	/** The files of a format: of schedules of the project's own one each. */
+	function filesOf(format: Format): HandedFile[] {
+		const { label, help } = WRITERS[format];
+		if (format !== 'tables') return [{ format, label, help, options: {}, order: orderOf(format) }];
+		return work.project.tables.map(({ id, name }) => ({
+			format,
+			label: name,
+			help,
+			options: { table: id },
+			order: orderOf(`tables ${id}`)
+		}));
+	}
 	/** The project's own unit, as far as files have it. */
-	let units = $state<CsvUnit>(({ mm: 'mm', m: 'm', 'ft-in': 'ft' } as const)[work.project.units]);
+	let units = $state<TableUnit>(({ mm: 'mm', m: 'm', 'ft-in': 'ft' } as const)[work.project.units]);
+
+	/** Meshes without a unit of their own. */
+	const MESHES: readonly Format[] = ['obj', 'stl', 'ply'];
+	let meshUnits = $state<MeshUnit>('mm');
+
+	/** Of drawings: 1 to so many. */
+	const SCALES = [10, 20, 25, 50, 100, 200, 250, 500];
+	let scale = $state(100);
 
 	/** Lengths that bars are delivered in, mm. */
 	let stock = $state.raw<readonly number[]>([6000]);
@@ -35,9 +62,17 @@
 		return undefined;
 	}
 
-	async function make({ format, extension, order }: (typeof FILES)[number]) {
-		const options = extension === 'csv' || extension === 'xlsx' ? { units } : {};
-		await order.order(work.editor.id, format, format === 'cutlist' ? { ...options, lengths: [...stock] } : options);
+	async function make({ format, options, order }: HandedFile) {
+		const { extension } = WRITERS[format];
+		const table = extension === 'csv' || extension === 'xlsx';
+		const given = {
+			...options,
+			...(table ? { units } : {}),
+			...(MESHES.includes(format) ? { units: meshUnits } : {}),
+			...(format === 'svg' ? { scale } : {}),
+			...(format === 'cutlist' ? { lengths: [...stock] } : {})
+		};
+		await order.order(work.editor.id, format, given);
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
 	}
 
@@ -49,53 +84,66 @@
 		Files are made from what is saved; some edits are not saved yet.
 	</p>
 {/if}
-<label class="mb-2 grid grid-cols-[1fr_auto] items-center gap-2 text-small">
-	<span class="text-soft">Lengths of the schedules in</span>
-	<select class="button" bind:value={units}>
-		{#each CSV_UNITS as unit (unit)}<option value={unit}>{unit}</option>{/each}
-	</select>
-</label>
-<ul>
-	{#each FILES as file (file.format)}
-		{@const state = file.order.state}
-		<li>
-			<section class="border-t border-rule py-1.5" aria-label={file.label}>
-				<div class="flex items-center gap-2">
-					<div class="min-w-0 flex-1">
-						<h3 class="font-semibold">{file.label}</h3>
-						<p class="text-small text-soft">{file.help}</p>
+{#snippet unit(label: string, value: string, all: readonly string[], take: (unit: string) => void)}
+	<label class="mb-1 grid grid-cols-[1fr_auto] items-center gap-2 text-small">
+		<span class="text-soft">{label}</span>
+		<select class="button" {value} onchange={(e) => take(e.currentTarget.value)}>
+			{#each all as name (name)}<option>{name}</option>{/each}
+		</select>
+	</label>
+{/snippet}
+
+{#each GROUPS as { heading, formats } (heading)}
+	<h3 class="heading mt-3 mb-1 first:mt-0">{heading}</h3>
+	{#if heading === 'Schedules'}
+		{@render unit('Lengths in', units, TABLE_UNITS, (u) => (units = u as TableUnit))}
+	{:else if heading === 'Drawings'}
+		{@render unit('SVG at 1 :', String(scale), SCALES.map(String), (s) => (scale = Number(s)))}
+	{:else if heading === 'Models'}
+		{@render unit('OBJ, STL and PLY in', meshUnits, Object.keys(MESH_UNITS), (u) => (meshUnits = u as MeshUnit))}
+	{/if}
+	<ul>
+		{#each formats.flatMap(filesOf) as file (JSON.stringify([file.format, file.options]))}
+			{@const state = file.order.state}
+			<li>
+				<section class="border-t border-rule py-1" aria-label={file.label}>
+					<div class="flex items-center gap-2">
+						<div class="min-w-0 flex-1">
+							<h4 class="font-semibold">{file.label}</h4>
+							<p class="text-small text-soft">{file.help}</p>
+						</div>
+						{#if state.kind !== 'working'}
+							<button
+								class="button shrink-0"
+								aria-label={state.kind === 'done' ? 'Make again' : 'Make and download'}
+								title={state.kind === 'done' ? 'Make again' : 'Make and download'}
+								onclick={() => make(file)}><Download size={14} />{WRITERS[file.format].extension.toUpperCase()}</button
+							>
+						{/if}
 					</div>
-					{#if state.kind !== 'working'}
-						<button
-							class="button shrink-0"
-							aria-label={state.kind === 'done' ? 'Make again' : 'Make and download'}
-							title={state.kind === 'done' ? 'Make again' : 'Make and download'}
-							onclick={() => make(file)}><Download size={14} />{file.extension.toUpperCase()}</button
-						>
+					{#if file.format === 'cutlist'}
+						<TextField
+							label="Delivered mm"
+							help="Lengths that bars are delivered in; 4 mm are lost at a cut and 20 mm at the ends"
+							value={stock.join(', ')}
+							oncommit={setStock}
+						/>
 					{/if}
-				</div>
-				{#if file.format === 'cutlist'}
-					<TextField
-						label="Delivered mm"
-						help="Lengths that bars are delivered in; 4 mm are lost at a cut and 20 mm at the ends"
-						value={stock.join(', ')}
-						oncommit={setStock}
-					/>
-				{/if}
-				{#if state.kind === 'working'}
-					<div class="mt-1 flex items-center gap-2" role="status">
-						<progress class="h-1.5 w-full" value={state.progress}></progress>
-						<button class="button" onclick={() => file.order.cancel()}>Stop</button>
-					</div>
-				{:else if state.kind === 'done'}
-					<p class="mt-1 text-small">
-						<a class="text-patina underline" href={state.address}>Download again</a>
-						<span class="text-soft">· as of revision {state.revision}</span>
-					</p>
-				{:else if state.kind === 'failed'}
-					<p class="mt-1 text-small text-rust" role="alert">{state.message}</p>
-				{/if}
-			</section>
-		</li>
-	{/each}
-</ul>
+					{#if state.kind === 'working'}
+						<div class="mt-1 flex items-center gap-2" role="status">
+							<progress class="h-1.5 w-full" value={state.progress}></progress>
+							<button class="button" onclick={() => file.order.cancel()}>Stop</button>
+						</div>
+					{:else if state.kind === 'done'}
+						<p class="mt-1 text-small">
+							<a class="text-patina underline" href={state.address}>Download again</a>
+							<span class="text-soft">· as of revision {state.revision}</span>
+						</p>
+					{:else if state.kind === 'failed'}
+						<p class="mt-1 text-small text-rust" role="alert">{state.message}</p>
+					{/if}
+				</section>
+			</li>
+		{/each}
+	</ul>
+{/each}

@@ -1,4 +1,7 @@
 <script lang="ts">
+	import OwnTablesList from '../own/OwnTablesList.svelte';
+	import RatesPanel from '../own/RatesPanel.svelte';
+	import IssuePanel from '../issues/IssuePanel.svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { tableOf } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
@@ -11,7 +14,9 @@
 	const view = $derived(work.runner.view);
 </script>
 
-{#if answer && view}
+<OwnTablesList />
+{#if work.drawer === 'quantities'}<RatesPanel />{/if}
+{#if answer && view && work.drawer === 'tables'}
 	<h3 class="heading">
 		{work.schedule.filtered ? `${definition.label} that pass the filters` : `All ${definition.many}`}
 	</h3>
@@ -30,3 +35,4 @@
 		the choice.
 	</p>
 {/if}
+<IssuePanel />

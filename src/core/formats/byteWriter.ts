@@ -1,6 +1,7 @@
 import { utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Sink } from '../sink.ts';
+import type { Sink } from './sink.ts';
 
+const LAST_ASCII = 127;
 const ZERO = 48;
 const MINUS = 45;
 const POINT = 46;
@@ -26,7 +27,15 @@ export class ByteWriter {
 
 	/** Text as UTF-8. */
 	text(text: string): void {
-		this.raw(utf8ToBytes(text) as Uint8Array<ArrayBuffer>);
+		this.reserve(text.length);
+		const { bytes, length } = this;
+		// Nearly all is plain ASCII, which needs no array of its own.
+		for (let k = 0; k < text.length; k++) {
+			const code = text.charCodeAt(k);
+			if (code > LAST_ASCII) return this.raw(utf8ToBytes(text));
+			bytes[length + k] = code;
+		}
+		this.length = length + text.length;
 	}
 
 	/** Bytes as they are. */

@@ -1,0 +1,75 @@
+import { norm } from '../../elementary/index.ts';
+import { cross, dot, pointAt, scaled } from '../../geometry/vectors.ts';
+import type { Mesh } from '../../kit/mesh.ts';
+import type { InstanceGeometry, PartGeometry } from '../../kit/result.ts';
+import { SAME_RATIO } from '../../tolerances.ts';
+import { stepList, stepReal, type StepWriter } from './stepText.ts';
+
+/** Equal bodies, each written once and put up where its pieces are. */
+export class MappedBodies {
+	private readonly step: StepWriter;
+	private readonly axes: string;
+	private readonly body: string;
+	private readonly faceSet: (mesh: Mesh, material: string) => string;
+	/** By mesh and material: the map of the body. */
+	private readonly known = new Map<Mesh, Map<string, string>>();
+
+	constructor(step: StepWriter, axes: string, body: string, faceSet: (mesh: Mesh, material: string) => string) {
+		this.step = step;
+		this.axes = axes;
+		this.body = body;
+		this.faceSet = faceSet;
+	}
+
+	/** The representation of a piece; nothing where it is no equal body, or one that is sheared or mirrored. */
+	represent(geometry: PartGeometry, element: number, material: string): string | undefined {
+		if (geometry.kind !== 'instances') return undefined;
+		const operator = this.operator(geometry, element);
+		if (!operator) return undefined;
+		const item = this.step.add('IFCMAPPEDITEM', this.mapOf(geometry.mesh, material), operator);
+		return this.step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", "'MappedRepresentation'", `(${item})`);
+	}
+
+	private mapOf(mesh: Mesh, material: string): string {
+		const own = this.known.get(mesh) ?? new Map<string, string>();
+		this.known.set(mesh, own);
+		const there = own.get(material);
+		if (there) return there;
+		const { step } = this;
+		const set = this.faceSet(mesh, material);
+		const shape = step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", "'Tessellation'", `(${set})`);
+		const map = step.add('IFCREPRESENTATIONMAP', this.axes, shape);
+		own.set(material, map);
+		return map;
+	}
+
+	private operator({ transforms }: InstanceGeometry, element: number): string | undefined {
+		const at = element * 12;
+		const [x, y, z, origin] = [0, 3, 6, 9].map((o) => pointAt(transforms, at + o)) as [
+			ReturnType<typeof pointAt>,
+			ReturnType<typeof pointAt>,
+			ReturnType<typeof pointAt>,
+			ReturnType<typeof pointAt>
+		];
+		const [a, b, c] = [norm(x), norm(y), norm(z)];
+		const square = [dot(x, y) / (a * b), dot(y, z) / (b * c), dot(z, x) / (c * a)].every(
+			(s) => Math.abs(s) < SAME_RATIO
+		);
+		if (!square || !(dot(cross(x, y), z) > 0)) return undefined;
+		const { step } = this;
+		const point = (type: string, p: readonly number[]) => step.add(type, stepList(p.map(stepReal)));
+		const [first, second, third] = [scaled(x, 1 / a), scaled(y, 1 / b), scaled(z, 1 / c)].map((way) =>
+			point('IFCDIRECTION', way)
+		);
+		return step.add(
+			'IFCCARTESIANTRANSFORMATIONOPERATOR3DNONUNIFORM',
+			first!,
+			second!,
+			point('IFCCARTESIANPOINT', origin),
+			stepReal(a),
+			third!,
+			stepReal(b),
+			stepReal(c)
+		);
+	}
+}

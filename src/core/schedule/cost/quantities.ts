@@ -1,0 +1,190 @@
+import { readingsOf } from '../../readings/faceReadings.ts';
+import { NO_CELL } from '../../tiling/cells.ts';
+import { NO_ROW } from '../faceTable.ts';
+import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
+import { LINEAR, partsOf } from '../parts.ts';
+import { Pricing } from './priceOf.ts';
+import type { Rate } from './schema.ts';
+
+/** By what quantities are added up. */
+export const TAKEN_BY = [
+	'total',
+	'face',
+	'storey',
+	'zone',
+	'material',
+	'role',
+	'kit',
+	'rate',
+	'joint',
+	'border'
+] as const;
+export type TakenBy = (typeof TAKEN_BY)[number];
+
+/** What they are added up by, in words. */
+export const TAKEN_WORDS: Readonly<Record<TakenBy, string>> = {
+	total: 'Total',
+	face: 'Face',
+	storey: 'Storey',
+	zone: 'Zone',
+	material: 'Material',
+	role: 'Role',
+	kit: 'Kit',
+	rate: 'Rate',
+	joint: 'Joints',
+	border: 'Borders'
+};
+
+/** What some pieces come to: mm, mm2, mm3, kg and the project's currency. */
+export interface Quantities {
+	readonly by: TakenBy;
+	readonly name: string;
+	readonly pieces: number;
+	/** Of bars, blades and joints alone. */
+	readonly length: number;
+	readonly area: number;
+	/** Surface of materials with a finish: of sheets, plates and strips both sides, of all else all around. */
+	readonly coated: number;
+	readonly volume: number;
+	readonly weight: number;
+	/** Of rates: what is paid for in the rate's unit, waste included. */
+	readonly amount?: number;
+	readonly unit?: string;
+	/** Nothing of joints and borders, which have no price of their own. */
+	readonly cost?: number;
+}
+
+export interface QuantityTable {
+	readonly rows: readonly Quantities[];
+	/** Rates that hold for no piece, or for pieces that have none of what they are priced by. */
+	readonly warnings: readonly string[];
+}
+
+/** Parts whose area is that of one side. */
+const ONE_SIDED: ReadonlySet<string> = new Set(['sheet', 'plate', 'ribbon', 'screen']);
+/** What rows are called that have no word. */
+const WITHOUT: Readonly<Partial<Record<TakenBy, string>>> = { storey: 'No storey', zone: 'In no zone' };
+const WORDS = ['face', 'storey', 'zone', 'material', 'role', 'kit'] as const;
+
+type Sums = { -readonly [Key in keyof Omit<Quantities, 'by' | 'name' | 'unit'>]-?: number };
+const nothing = (): Sums => ({ pieces: 0, length: 0, area: 0, coated: 0, volume: 0, weight: 0, amount: 0, cost: 0 });
+
+/**
+ * Everything that pieces come to, in all and by face, storey, zone, material, role, kit and rate; and the joints between
+ * clad cells and along their borders, with the volume of sealant. O(pieces).
+ */
+export function quantitiesOf(faces: readonly RowFace[], world: RowWorld): QuantityTable {
+	const rows = new Rows(faces, 'parts', world);
+	const pricing = new Pricing(world.costs.rates);
+	const finished = new Set(world.materials.filter((m) => m.finish).map((m) => m.id));
+	const sums = new Map<string, Sums>();
+	const sumOf = (by: TakenBy, name: string) => {
+		const key = `${by}\n${name}`;
+		const there = sums.get(key) ?? nothing();
+		sums.set(key, there);
+		return there;
+	};
+	const words = WORDS.map((by) => ({ by, words: rows.word(by)! }));
+	const type = rows.word('type')!;
+	const byRate = new Map<Rate, Sums & { empty: number }>();
+	let row = 0;
+	for (const face of faces) {
+		const table = partsOf(face);
+		const { role, material } = table.words;
+		for (let r = 0; r < table.count; r++, row++) {
+			const { part, kit } = table.parts[table.part[r]!]!;
+			const figure = (name: string) => table.columns[name]![r]!;
+			const piece = {
+				role: role!.words[role!.index[r]!]!,
+				material: material!.words[material!.index[r]!]!,
+				kit: kit.id,
+				type: type.words[type.index[row]!]!,
+				length: figure('length'),
+				area: figure('area'),
+				volume: figure('volume'),
+				weight: figure('weight')
+			};
+			const coated = finished.has(piece.material) ? piece.area * (ONE_SIDED.has(part.kind) ? 2 : 1) : 0;
+			const prices = pricing.pricesOf(piece);
+			const cost = prices.reduce((sum, p) => sum + p.cost, 0);
+			const add = (to: Sums, paid: number) => {
+				to.pieces++;
+				to.length += LINEAR.has(part.kind) ? piece.length : 0;
+				to.area += piece.area;
+				to.coated += coated;
+				to.volume += piece.volume;
+				to.weight += piece.weight;
+				to.cost += paid;
+			};
+			add(sumOf('total', ''), cost);
+			for (const { by, words: column } of words) add(sumOf(by, column.words[column.index[row]!]!), cost);
+			for (const { rate, amount, cost: paid } of prices) {
+				const to = byRate.get(rate) ?? { ...nothing(), empty: 0 };
+				byRate.set(rate, to);
+				add(to, paid);
+				to.amount += amount;
+				if (!(amount > 0)) to.empty++;
+			}
+		}
+	}
+	const found: Quantities[] = [];
+	for (const by of TAKEN_BY) {
+		const own = [...sums].filter(([key]) => key.startsWith(`${by}\n`));
+		// Faces as they stand in the project, all else by its name.
+		if (by !== 'face') own.sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
+		for (const [key, { amount: _, ...sum }] of own)
+			found.push({ by, name: key.slice(by.length + 1) || (WITHOUT[by] ?? 'All pieces'), ...sum });
+	}
+	for (const rate of world.costs.rates) {
+		const { empty: _, ...sum } = byRate.get(rate) ?? { ...nothing(), empty: 0 };
+		found.push({ by: 'rate', name: nameOfRate(rate, world.materials), unit: rate.per, ...sum });
+	}
+	return {
+		rows: [...found, ...jointsOf(faces, world.costs.sealant)],
+		warnings: world.costs.rates.flatMap((rate) => {
+			const sum = byRate.get(rate);
+			const name = nameOfRate(rate, world.materials);
+			if (!sum) return [`No piece is paid by “${name}”.`];
+			return sum.empty
+				? [`“${name}” is priced by ${rate.per}, of which ${sum.empty} of its ${sum.pieces} pieces have none.`]
+				: [];
+		})
+	};
+}
+
+/** A rate by its heading and what it is narrowed to. */
+export function nameOfRate(
+	{ heading, role, material, kit, type }: Rate,
+	materials: readonly { readonly id: string; readonly name?: string }[]
+): string {
+	const of = [type, kit, materials.find((m) => m.id === material)?.name ?? material, role].filter(Boolean);
+	return of.length ? `${heading}: ${of.join(', ')}` : heading;
+}
+
+/** Lengths of edges between two clad cells, and of those with one, face by face; with the sealant that goes in. */
+function* jointsOf(faces: readonly RowFace[], section: number): Generator<Quantities> {
+	for (const by of ['joint', 'border'] as const)
+		for (const face of faces) {
+			const { rowOf } = face.schedule.tables.panels;
+			const { edgeCells, edgeCount } = face.cells;
+			const lengths = readingsOf(face).column('edge.length');
+			let [length, pieces] = [0, 0];
+			for (let e = 0; e < edgeCount; e++) {
+				const clad = [edgeCells[e * 2]!, edgeCells[e * 2 + 1]!].filter((c) => c !== NO_CELL && rowOf[c] !== NO_ROW);
+				if (clad.length !== (by === 'joint' ? 2 : 1)) continue;
+				length += lengths[e]!;
+				pieces++;
+			}
+			if (pieces)
+				yield {
+					by,
+					name: face.name,
+					pieces,
+					length,
+					area: 0,
+					coated: 0,
+					volume: by === 'joint' ? length * section : 0,
+					weight: 0
+				};
+		}
+}

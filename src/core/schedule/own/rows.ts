@@ -1,0 +1,278 @@
+import { inRuns } from '../../placement/rules/conditions.ts';
+import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
+import { cellsAround } from '../../tiling/marks.ts';
+import { Pricing } from '../cost/priceOf.ts';
+import type { Costs } from '../cost/schema.ts';
+import { HOST_TABLES, HOST_WORDS, markOf, type HostTableName } from '../faceTable.ts';
+import { hostsOn, partKeys, type FaceWithKeys, type HostKeys } from '../hostKeys.ts';
+import { LINEAR, pieceMarks, partsOf } from '../parts.ts';
+import { faceOfRow, startsOf } from '../query.ts';
+import type { TableName } from '../tables.ts';
+import { NO_TYPE, typesOf } from '../types/pieceTypes.ts';
+import { columnsOf, MEASURED, type RowColumn } from './columns.ts';
+
+/** A face whose rows are listed. */
+export type RowFace = FaceWithKeys & MeasuredFace & { readonly name: string };
+
+/** What of a project stands in rows beside what is made of it. */
+export interface RowWorld {
+	/** Names of rules by their ids; by nothing what is set by hand. */
+	readonly rules: ReadonlyMap<string, string>;
+	readonly materials: readonly { readonly id: string; readonly name: string; readonly finish?: string | undefined }[];
+	readonly zones: readonly {
+		readonly name: string;
+		readonly parts: readonly {
+			readonly face: string;
+			readonly runs: readonly (readonly [number, number, number])[];
+		}[];
+	}[];
+	readonly levels: readonly { readonly name: string; readonly height: number }[];
+	readonly costs: Costs;
+}
+
+/** Words of rows, each once. */
+export interface Words {
+	readonly words: readonly string[];
+	/** By row, into `words`. */
+	readonly index: Uint32Array;
+}
+
+/** What stands for no storey and no zone. */
+const NONE = '';
+
+/** The rows of a table over all faces. A column is put together when somebody asks for it, once. */
+export class Rows {
+	readonly of: TableName;
+	readonly count: number;
+	/** What can be asked for by name. */
+	readonly columns: Readonly<Record<string, RowColumn>>;
+	/** First row of each face, and the number of all. */
+	readonly starts: Uint32Array;
+	private readonly faces: readonly RowFace[];
+	private readonly world: RowWorld;
+	private readonly words = new Map<string, Words>();
+	private readonly figures = new Map<string, Float64Array>();
+	private hosts: readonly HostKeys[] | undefined;
+	private keys: readonly string[] | undefined;
+
+	constructor(faces: readonly RowFace[], of: TableName, world: RowWorld) {
+		this.faces = faces;
+		this.of = of;
+		this.world = world;
+		this.columns = columnsOf(of);
+		this.starts = startsOf(faces.map((face) => (of === 'parts' ? partsOf(face) : face.schedule.tables[of])));
+		this.count = this.starts.at(-1)!;
+	}
+
+	/** Which face, and which row of it. */
+	place(row: number): { readonly face: number; readonly at: number } {
+		const face = faceOfRow(this.starts, row);
+		return { face, at: row - this.starts[face]! };
+	}
+
+	/** What each row is known by, as long as its face and its place there are. O(rows), once. */
+	keyOf(row: number): string {
+		this.keys ??= this.faces.flatMap((face, f) => {
+			const { of } = this;
+			if (of === 'parts') return partKeys(face, this.hostKeys()[f]!);
+			const { count } = face.schedule.tables[of];
+			return Array.from(
+				{ length: count },
+				(_, r) => `${face.key} ${HOST_WORDS[of]} ${this.hostKeys()[f]!.keyOf(of, r)}`
+			);
+		});
+		return this.keys[row]!;
+	}
+
+	/** A column of words; nothing where there is none of that name. */
+	word(name: string): Words | undefined {
+		const known = this.words.get(name);
+		if (known) return known;
+		if (!Object.hasOwn(this.columns, name) || this.columns[name]!.quantity) return undefined;
+		const made = this.makeWords(name);
+		this.words.set(name, made);
+		return made;
+	}
+
+	/** A column of figures in mm, mm2, mm3, radians and kg; nothing where there is none of that name. */
+	figure(name: string): Float64Array | undefined {
+		const known = this.figures.get(name);
+		if (known) return known;
+		if (!Object.hasOwn(this.columns, name) || !this.columns[name]!.quantity) return undefined;
+		const made = name === 'cost' ? this.makeCosts() : this.makeFigures(name);
+		this.figures.set(name, made);
+		return made;
+	}
+
+	private hostKeys(): readonly HostKeys[] {
+		return (this.hosts ??= this.faces.map(hostsOn));
+	}
+
+	/** Puts a column together face by face. */
+	private eachFace(write: (face: RowFace, f: number, from: number, count: number) => void): void {
+		this.faces.forEach((face, f) => write(face, f, this.starts[f]!, this.starts[f + 1]! - this.starts[f]!));
+	}
+
+	private makeFigures(name: string): Float64Array {
+		const out = new Float64Array(this.count);
+		const kind = MEASURED[this.of as keyof typeof MEASURED];
+		this.eachFace((face, _, from, count) => {
+			const table = this.of === 'parts' ? partsOf(face) : face.schedule.tables[this.of];
+			if (name === 'barLength') {
+				const { parts, part, columns } = partsOf(face);
+				for (let r = 0; r < count; r++) if (LINEAR.has(parts[part[r]!]!.part.kind)) out[from + r] = columns.length![r]!;
+				return;
+			}
+			const column = table.columns[name];
+			if (column) return out.set(column.subarray(0, count), from);
+			const values = readingsOf(face).column(`${kind}.${name}` as ReadingName);
+			for (let r = 0; r < count; r++) out[from + r] = values[table.host[r]!]!;
+		});
+		return out;
+	}
+
+	private makeCosts(): Float64Array {
+		const pricing = new Pricing(this.world.costs.rates);
+		const type = this.word('type')!;
+		const out = new Float64Array(this.count);
+		this.eachFace((face, _, from, count) => {
+			const table = partsOf(face);
+			const { role, material } = table.words;
+			const { length, area, volume, weight } = table.columns;
+			for (let r = 0; r < count; r++)
+				out[from + r] = pricing.costOf({
+					role: role!.words[role!.index[r]!]!,
+					material: material!.words[material!.index[r]!]!,
+					kit: table.parts[table.part[r]!]!.kit.id,
+					type: type.words[type.index[from + r]!]!,
+					length: length![r]!,
+					area: area![r]!,
+					volume: volume![r]!,
+					weight: weight![r]!
+				});
+		});
+		return out;
+	}
+
+	private makeWords(name: string): Words {
+		const gathered = new Gathered(this.count);
+		this.eachFace((face, f, from, count) => {
+			const wordAt = this.wordOf(name, face, f);
+			for (let r = 0; r < count; r++) gathered.put(from + r, wordAt(r));
+		});
+		return gathered;
+	}
+
+	/** The word of each row of a face. */
+	private wordOf(name: string, face: RowFace, f: number): (row: number) => string {
+		const { of, world } = this;
+		switch (name) {
+			case 'face':
+				return () => face.name;
+			case 'storey': {
+				const levels = [...world.levels].sort((a, b) => a.height - b.height);
+				return (r) => {
+					const { table, row } = this.hostOf(face, r);
+					const z = this.hostKeys()[f]!.middleOf(table, row)[2]!;
+					const below = levels.filter((l) => l.height <= z).at(-1);
+					return below?.name ?? (levels.length ? `Below ${levels[0]!.name}` : NONE);
+				};
+			}
+			case 'zone': {
+				const zones = this.zonesOf(face);
+				const cellAt = this.cellOf(face);
+				return (r) => zones[cellAt(r)] ?? NONE;
+			}
+		}
+		if (of !== 'parts') {
+			if (name === 'mark') return (r) => markOf(face.schedule, of, r);
+			if (name === 'role')
+				return (r) => face.cells.roles?.[face.cells.role?.[face.schedule.tables[of].host[r]!] ?? 0] ?? '';
+			const { words, index } = face.schedule.tables[of].words[name]!;
+			return (r) => words[index[r]!]!;
+		}
+		const table = partsOf(face);
+		switch (name) {
+			case 'mark': {
+				const marks = pieceMarks(face);
+				return (r) => marks[r]!;
+			}
+			case 'hostMark':
+				return (r) => markOf(face.schedule, HOST_TABLES[table.hostTable[r]!]!, table.host[r]!);
+			case 'hostKind':
+				return (r) => HOST_WORDS[HOST_TABLES[table.hostTable[r]!]!];
+			case 'rule':
+				return (r) => world.rules.get(table.parts[table.part[r]!]!.placement.rule) ?? '';
+			case 'shape':
+				return (r) => table.parts[table.part[r]!]!.part.kind;
+			case 'kit':
+				return (r) => table.parts[table.part[r]!]!.kit.name;
+			case 'material': {
+				const names = new Map(world.materials.map((m) => [m.id, m.name]));
+				const { words, index } = table.words.material!;
+				return (r) => names.get(words[index[r]!]!) ?? words[index[r]!]!;
+			}
+			case 'type': {
+				const { types, typeOf } = typesOf(this.faces);
+				const own = typeOf[f]!;
+				return (r) => (own[r] === NO_TYPE ? NONE : types[own[r]!]!.mark);
+			}
+			default: {
+				const { words, index } = table.words[name]!;
+				return (r) => words[index[r]!]!;
+			}
+		}
+	}
+
+	/** The table and row of what a row stands on. */
+	private hostOf(face: RowFace, r: number): { readonly table: HostTableName; readonly row: number } {
+		if (this.of !== 'parts') return { table: this.of, row: r };
+		const { hostTable, host } = partsOf(face);
+		return { table: HOST_TABLES[hostTable[r]!]!, row: host[r]! };
+	}
+
+	/** The cell that a row belongs to: of edges and nodes the one that they are named by; -1 for paths. */
+	private cellOf(face: RowFace): (row: number) => number {
+		const { tables } = face.schedule;
+		const { cells } = face;
+		const nodes = tables.nodes.count ? cellsAround(cells, new Set(tables.nodes.host)) : undefined;
+		return (r) => {
+			const { table, row } = this.hostOf(face, r);
+			const element = tables[table].host[row]!;
+			if (table === 'panels' || table === 'bays') return element;
+			if (table === 'edges') return cells.edgeCells[element * 2]!;
+			return table === 'nodes' ? (nodes!.get(element)?.[0] ?? -1) : -1;
+		};
+	}
+
+	/** By cell: the first zone that it is in. */
+	private zonesOf({ key, cells }: RowFace): (string | undefined)[] {
+		const out: (string | undefined)[] = new Array(cells.count);
+		for (const { name, parts } of this.world.zones)
+			for (const { face, runs } of parts) {
+				if (face !== key) continue;
+				inRuns(cells, runs).forEach((within, c) => within && (out[c] ??= name));
+			}
+		return out;
+	}
+}
+
+/** Words as they come, each kept once. */
+class Gathered implements Words {
+	readonly words: string[] = [];
+	readonly index: Uint32Array;
+	private readonly known = new Map<string, number>();
+
+	constructor(count: number) {
+		this.index = new Uint32Array(count);
+	}
+
+	put(row: number, word: string): void {
+		let at = this.known.get(word);
+		if (at === undefined) {
+			at = this.words.push(word) - 1;
+			this.known.set(word, at);
+		}
+		this.index[row] = at;
+	}
+}

@@ -1,0 +1,356 @@
+<script lang="ts">
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import ChevronRight from '@lucide/svelte/icons/chevron-right';
+	import { createVirtualizer } from '@tanstack/svelte-virtual';
+	import { untrack } from 'svelte';
+	import { columnsOf } from '$core/schedule/own/columns.ts';
+	import { faceOfRow } from '$core/schedule/query.ts';
+	import { group } from '$core/units/print.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
+	import { cellText, headText, totalText, type OwnLine } from '$lib/editor/ownTableState.svelte.ts';
+	import { setNote } from '$lib/editor/ownTables.ts';
+	import { MOST_PRINTED, printTable } from '$lib/editor/printTable.ts';
+	import type { OwnColumnView } from '$lib/worker/ownTables.ts';
+
+	const ROW_HEIGHT = 24;
+	/** Between columns and beside them, px. */
+	const [GAP, PADDING] = [12, 28];
+	/** The column of groups, px. */
+	const LEAD = 180;
+	const work = useWorkspace();
+	const { own } = work;
+	const model = $derived(work.runner.view);
+	const table = $derived(own.table);
+	const view = $derived(own.view?.id === table?.id ? own.view : undefined);
+	const lines = $derived(own.lines);
+	let chosen = $state<number>();
+	/** The cell that is written into. */
+	let writing = $state<{ row: number; column: number }>();
+	let said = $state<string>();
+	let scroller = $state<HTMLDivElement>();
+
+	// They live in the worker: asked again when the model, the schedule or its notes change.
+	$effect(() => {
+		if (model && table) void own.refresh();
+	});
+	$effect(() => {
+		void table?.id;
+		untrack(() => ([chosen, writing, said] = [undefined, undefined, undefined]));
+	});
+
+	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
+		count: 0,
+		getScrollElement: () => scroller ?? null,
+		estimateSize: () => ROW_HEIGHT,
+		overscan: 8
+	});
+	$effect(() => {
+		const count = lines.length;
+		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
+	});
+
+	/** Names of groups have a column of their own where the first one has none for them. */
+	const lead = $derived(
+		view !== undefined && view.groups.length > 0 && (table!.folded || view.columns[0]?.kind !== 'words')
+	);
+	const isRight = (column: OwnColumnView) => column.kind === 'figures';
+	/** Widths that columns have at least, px: nothing of a heading or a total is cut off. */
+	const widths = $derived(
+		(view?.columns ?? []).map((column, c) => {
+			const total = totalText(column, view!.totals[c]!);
+			const least = Math.max(headText(column).length * 6.5 + 16, total.length * 7.4);
+			return table?.columns[c]?.width ?? Math.ceil(Math.max(isRight(column) ? 78 : 104, least));
+		})
+	);
+	/** Head, rows and totals are laid out alike, however long what stands in them is. */
+	const grid = $derived.by(() => {
+		const columns = (view?.columns ?? []).map((column, c) =>
+			table?.columns[c]?.width ? `${widths[c]}px` : `minmax(${widths[c]}px, ${isRight(column) ? 1 : 1.6}fr)`
+		);
+		const least = widths.reduce((sum, w) => sum + w + GAP, PADDING - GAP);
+		const first = lead ? `minmax(${LEAD}px, 1.6fr) ` : '';
+		return `grid-template-columns: ${first}${columns.join(' ')}; min-width: ${least + (lead ? LEAD + GAP : 0)}px`;
+	});
+	const rowCount = $derived(
+		view ? `${group(view.order.length, 0)} ${view.order.length === 1 ? 'row' : 'rows'}` : 'Working it out …'
+	);
+
+	/** Chooses the cells that a row is at. */
+	async function choose(k: number) {
+		const line = lines[k];
+		if (!line || !view || !model || !table) return;
+		chosen = k;
+		$virtualizer.scrollToIndex(k, { align: 'auto' });
+		if ('group' in line) return;
+		const face = faceOfRow(view.starts, line.row);
+		const { hash } = model.faces[face]!;
+		const cells = await work.runner.ask((api) => api.cellsOfRow(hash, table.of, line.row - view.starts[face]!));
+		if (!cells?.length || work.runner.view !== model) return;
+		const at = cells.map((cell) => ({ face, cell }));
+		work.selection.chooseAll(model, at);
+		work.space?.reveal(at[0]!);
+	}
+	async function write(row: number, column: number, text: string) {
+		writing = undefined;
+		const own = table?.columns[column];
+		if (!table || own?.kind !== 'note' || !view) return;
+		const before = cellText(view.columns[column]!, row);
+		if (text.trim() === before) return;
+		const key = await work.runner.ask((api) => api.rowKey(table.id, row));
+		if (key === undefined) return;
+		said = work.editor.commit(`Write ${own.label.toLowerCase()}`, (draft) => setNote(draft, own.id, key, text.trim()));
+	}
+	/** A line as texts, as it is shown. */
+	function textsOf(line: OwnLine): string[] {
+		if ('row' in line) return [...(lead ? [''] : []), ...view!.columns.map((c) => cellText(c, line.row))];
+		const { words, level, totals } = view!.groups[line.group]!;
+		const texts = view!.columns.map((c, k) => totalText(c, totals[k]!));
+		if (lead) texts.unshift('');
+		texts[0] = words[level] || '–';
+		return texts;
+	}
+	function totals(): string[] {
+		const texts = view!.columns.map((c, k) => totalText(c, view!.totals[k]!));
+		if (lead) texts.unshift('');
+		texts[0] = 'Total';
+		return texts;
+	}
+	const groupHead = $derived(
+		lead ? table!.groups.map((name) => columnsOf(table!.of)[name]?.label ?? name).join(' › ') : ''
+	);
+	async function copy() {
+		if (!view) return;
+		const rows = [[...(lead ? [groupHead] : []), ...view.columns.map(headText)], ...lines.map(textsOf), totals()];
+		// Cells with the figures of spreadsheets: no narrow spaces between digits.
+		const plain = rows.map((r) => r.map((t) => t.replace(/(\d)\u202f(?=\d)/g, '$1').replace('−', '-')).join('\t'));
+		try {
+			await navigator.clipboard.writeText(plain.join('\n'));
+			said = `${group(lines.length, 0)} lines are on the clipboard.`;
+		} catch {
+			said = 'The browser lets nothing onto the clipboard here; take the schedule as a file under Handover.';
+		}
+	}
+	function print() {
+		if (!view || !table) return;
+		if (lines.length > MOST_PRINTED)
+			return void (said = `${group(lines.length, 0)} lines are too many for paper; take the table as a file, or fold it.`);
+		printTable({
+			project: work.project.name,
+			title: table.name,
+			heads: [
+				...(lead ? [{ text: groupHead, right: false }] : []),
+				...view.columns.map((c) => ({ text: headText(c), right: isRight(c) }))
+			],
+			rows: [
+				...lines.map((line) => ({
+					kind: 'group' in line ? ('group' as const) : ('row' as const),
+					cells: textsOf(line)
+				})),
+				{ kind: 'total' as const, cells: totals() }
+			]
+		});
+	}
+	function onkeydown(event: KeyboardEvent) {
+		if (writing) return;
+		const command = event.ctrlKey || event.metaKey;
+		if (command && event.key === 'c') return void (event.preventDefault(), void copy());
+		const line = chosen === undefined ? undefined : lines[chosen];
+		if (line && 'row' in line && (event.key === 'Enter' || event.key === 'F2')) {
+			const column = table!.columns.findIndex((c) => c.kind === 'note');
+			if (column >= 0) [writing] = [{ row: line.row, column }];
+			return event.preventDefault();
+		}
+		if (line && 'group' in line && (event.key === 'ArrowLeft' || event.key === 'ArrowRight'))
+			return own.toggle(view!.groups[line.group]!.words);
+		const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -Infinity, End: Infinity }[event.key];
+		if (!step || !lines.length) return;
+		event.preventDefault();
+		void choose(Math.max(0, Math.min(lines.length - 1, (chosen ?? -1) + step)));
+	}
+	const focused = (input: HTMLInputElement) => (input.focus(), input.select());
+	/** Sorts by a column: rising, then falling, then not. */
+	function sortBy(c: number) {
+		const column = table?.columns[c];
+		if (!table || column?.kind !== 'value') return;
+		const { id } = table;
+		work.editor.apply(`Sort by ${column.label ?? column.show}`, (draft) => {
+			const { sort } = draft.tables.find((t) => t.id === id)!;
+			const [first] = sort;
+			const others = sort.filter((s) => s.by !== column.show).slice(0, 7);
+			const next =
+				first?.by !== column.show ? { descending: false } : first.descending ? undefined : { descending: true };
+			draft.tables.find((t) => t.id === id)!.sort = [...(next ? [{ by: column.show, ...next }] : []), ...others];
+		});
+	}
+</script>
+
+<div class="flex min-h-0 grow flex-col" data-testid="own-table">
+	<div class="flex h-8 shrink-0 items-center gap-2 border-b border-rule px-3.5 text-small">
+		{#if work.project.tables.length}
+			<select
+				class="field max-w-56"
+				aria-label="Schedule"
+				value={table?.id}
+				onchange={(e) => (own.open = e.currentTarget.value)}
+			>
+				{#each work.project.tables as { id, name } (id)}<option value={id}>{name}</option>{/each}
+			</select>
+			<span class="figure text-soft" data-testid="own-count">{rowCount}</span>
+			<button class="text-patina hover:underline" onclick={() => (work.place = 'schedule')}
+				>Change columns and filters</button
+			>
+			{#if said}<span class="truncate text-ochre-ink" role="status">{said}</span>{/if}
+			<span class="ml-auto flex gap-2">
+				<button class="text-patina hover:underline" disabled={!view} onclick={() => void copy()}>Copy</button>
+				<button class="text-patina hover:underline" disabled={!view} onclick={print}>Print</button>
+			</span>
+		{/if}
+	</div>
+	{#each view?.faults ?? [] as fault (fault)}
+		<p class="shrink-0 px-3.5 py-1 text-small text-rust" role="alert">{fault}.</p>
+	{/each}
+	{#if !table}
+		<p class="p-4 text-soft">
+			No schedule of your own yet. Start one from a ready one, and choose its rows, columns, groups and order.
+			<button class="button ml-2" onclick={() => (work.place = 'schedule')}>Make a schedule</button>
+		</p>
+	{:else if view}
+		<div
+			bind:this={scroller}
+			class="min-h-0 flex-1 overflow-auto text-small"
+			role="grid"
+			tabindex="0"
+			aria-label={table.name}
+			aria-rowcount={lines.length + 2}
+			{onkeydown}
+		>
+			<div
+				class="sticky top-0 z-10 grid gap-x-3 border-b border-rule bg-sheet px-3.5 py-1 font-semibold text-soft"
+				style={grid}
+				role="row"
+			>
+				{#if lead}<span role="columnheader" class="truncate">{groupHead}</span>{/if}
+				{#each view.columns as column, c (c)}
+					{@const sort = table.sort.findIndex((s) => {
+						const shown = table.columns[c];
+						return shown?.kind === 'value' && s.by === shown.show;
+					})}
+					<button
+						role="columnheader"
+						class="truncate hover:text-patina {isRight(column) ? 'text-right' : 'text-left'}"
+						aria-sort={sort < 0 ? 'none' : table.sort[sort]!.descending ? 'descending' : 'ascending'}
+						title={column.kind === 'fault' ? column.fault : 'Click to sort; what was sorted by before comes second'}
+						onclick={() => sortBy(c)}
+						>{headText(column)}{sort < 0
+							? ''
+							: ` ${table.sort[sort]!.descending ? '↓' : '↑'}${sort > 0 ? sort + 1 : ''}`}</button
+					>
+				{/each}
+			</div>
+			<div class="relative" style="height: {$virtualizer.getTotalSize()}px" role="rowgroup">
+				{#each $virtualizer.getVirtualItems() as item (item.index)}
+					{@const line = lines[item.index]}
+					{#if line}
+						<!-- svelte-ignore a11y_click_events_have_key_events -->
+						<div
+							class="absolute grid w-full cursor-pointer items-center gap-x-3 border-b border-rule/60 px-3.5 {item.index ===
+							chosen
+								? 'bg-wash'
+								: 'hover:bg-paper'} {'group' in line ? 'bg-paper font-semibold' : ''}"
+							style="{grid}; height: {ROW_HEIGHT}px; transform: translateY({item.start}px)"
+							role="row"
+							tabindex="-1"
+							aria-selected={item.index === chosen}
+							onclick={() => choose(item.index)}
+						>
+							{#if 'group' in line}
+								{@const { words, level, totals, from, to } = view.groups[line.group]!}
+								{#snippet heading()}
+									<button
+										class="inline-flex items-center gap-1"
+										style="padding-left: {level * 12}px"
+										aria-expanded={!own.folded.includes(JSON.stringify(words))}
+										onclick={(e) => (e.stopPropagation(), own.toggle(words))}
+										>{#if table.folded && level === table.groups.length - 1}{:else if own.folded.includes(JSON.stringify(words))}<ChevronRight
+												size={12}
+											/>{:else}<ChevronDown size={12} />{/if}{words[level] || '–'}
+										<span class="font-normal text-soft">{group(to - from, 0)}</span></button
+									>
+								{/snippet}
+								{#if lead}<span role="gridcell" class="whitespace-nowrap">{@render heading()}</span>{/if}
+								{#each view.columns as column, c (c)}
+									<span role="gridcell" class="whitespace-nowrap {isRight(column) ? 'figure text-right' : ''}">
+										{#if c === 0 && !lead}{@render heading()}{:else}{totalText(column, totals[c]!)}{/if}
+									</span>
+								{/each}
+							{:else}
+								{#if lead}<span role="gridcell"></span>{/if}
+								{#each view.columns as column, c (c)}
+									{#if column.kind === 'notes' && writing?.row === line.row && writing.column === c}
+										<input
+											class="field h-5 min-w-0 py-0"
+											aria-label={column.label}
+											maxlength="500"
+											value={column.texts.get(line.row) ?? ''}
+											{@attach focused}
+											onclick={(e) => e.stopPropagation()}
+											onblur={(e) => void write(line.row, c, e.currentTarget.value)}
+											onkeydown={(e) => {
+												if (e.key === 'Enter') e.currentTarget.blur();
+												if (e.key === 'Escape') {
+													e.currentTarget.value = column.texts.get(line.row) ?? '';
+													e.currentTarget.blur();
+												}
+											}}
+										/>
+									{:else if column.kind === 'notes'}
+										<button
+											role="gridcell"
+											class="min-h-5 truncate text-left {column.texts.has(line.row)
+												? ''
+												: 'text-soft/60 hover:text-soft'}"
+											title="Write {column.label.toLowerCase()}"
+											onclick={(e) => (e.stopPropagation(), (writing = { row: line.row, column: c }))}
+											>{column.texts.get(line.row) ?? '…'}</button
+										>
+									{:else if column.kind === 'fault'}
+										<span role="gridcell" class="truncate text-rust" title={column.fault}>fault</span>
+									{:else}
+										<span
+											role="gridcell"
+											class="truncate {isRight(column) ? 'figure text-right' : ''} {column.kind === 'figures' &&
+											column.beyond[line.row]
+												? 'font-semibold text-rust'
+												: ''}"
+											title={column.kind === 'figures' && column.beyond[line.row]
+												? column.beyond[line.row] === 1
+													? 'Below the least'
+													: 'Above the greatest'
+												: cellText(column, line.row)}>{cellText(column, line.row)}</span
+										>
+									{/if}
+								{/each}
+							{/if}
+						</div>
+					{/if}
+				{:else}
+					<p class="px-3.5 py-3 text-soft">No row passes the filters of this schedule.</p>
+				{/each}
+			</div>
+			<div
+				class="sticky bottom-0 grid items-center gap-x-3 border-t border-ink bg-sheet px-3.5 py-1 font-semibold"
+				style={grid}
+				role="row"
+			>
+				{#if lead}<span role="gridcell">Total</span>{/if}
+				{#each view.columns as column, c (c)}
+					<span role="gridcell" class="whitespace-nowrap {isRight(column) ? 'figure text-right' : ''}" data-total={c}
+						>{c === 0 && !lead ? 'Total' : totalText(column, view.totals[c]!)}</span
+					>
+				{/each}
+			</div>
+		</div>
+	{:else}
+		<p class="p-4 text-soft">Working it out …</p>
+	{/if}
+</div>

@@ -1,0 +1,63 @@
+import { readFileSync } from 'node:fs';
+import { expect } from 'chai';
+import { parse } from 'csv-parse/sync';
+import { createProject, freshPages, openProject, saved, shows } from './browser.ts';
+import { demoWith } from '../unit/demo.ts';
+
+describe('issues of the schedules', function () {
+	this.timeout(60_000);
+	const at = freshPages();
+
+	it('are kept with their revision, and what has changed since is told, coloured and saved', async () => {
+		const { page } = at;
+		const id = await createProject((project) => Object.assign(project, demoWith(8, 6)));
+		await openProject(page, id, 'schedule');
+		const panel = page.getByRole('region', { name: 'Issues' });
+		const go = (place: string) =>
+			page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: place }).click();
+		const divisionsUp = async (text: string) => {
+			const field = page.getByRole('spinbutton', { name: 'Divisions' }).nth(1);
+			await field.fill(text);
+			await field.press('Enter');
+		};
+		await shows(panel, 'Nothing has been given out yet.');
+		expect(await panel.getByLabel('Revision').inputValue()).equal('A');
+		await panel.getByLabel('For').fill('Tender');
+		await panel.getByLabel('Author').fill('Quay team');
+		await panel.getByRole('button', { name: 'Issue what is saved' }).click();
+		await shows(panel, /Tender/);
+		await shows(panel, /Quay team/);
+		expect(await panel.getByLabel('Revision').inputValue()).equal('B');
+		// The same mark again is refused beside its cause.
+		await panel.getByLabel('Revision').fill('A');
+		await panel.getByLabel('For').fill('Again');
+		await panel.getByRole('button', { name: 'Issue what is saved' }).click();
+		await shows(panel.getByRole('alert'), 'Revision “A” has been issued already');
+
+		// Two more rows of fields: 16 panes, each a frame, a reveal and a pane.
+		await go('Setting-out');
+		await divisionsUp('8');
+		await saved(page);
+		await go('Schedule');
+		await panel.getByRole('button', { name: 'Compare', exact: true }).click();
+		const changes = page.getByTestId('changes');
+		await shows(page.getByTestId('changes-known'), /^144 of 144 pieces of A Tender are known by the same place now/);
+		await shows(changes.getByRole('button', { name: /^Added/ }), /48/);
+		await shows(page.getByTestId('legend'), /Added/);
+		await changes.getByRole('button', { name: /^Added/ }).click();
+		await changes.getByRole('row').nth(1).click();
+		// The cell of the piece is chosen in the views: its card stands in the model.
+		await page.getByText('Row, column').first().waitFor();
+		const waiting = page.waitForEvent('download');
+		await changes.getByRole('button', { name: 'Save the list as CSV' }).click();
+		const file = await waiting;
+		expect(file.suggestedFilename()).equal('changes A Tender to now.csv');
+		const rows = parse<Record<string, string>>(readFileSync(await file.path()), { columns: true });
+		expect(rows).lengthOf(48);
+		expect(rows.every((r) => r.Change === 'added')).equal(true);
+		// Another edit makes what is told old.
+		await go('Setting-out');
+		await divisionsUp('7');
+		await shows(changes, 'Compare anew: it has changed since');
+	});
+});
