@@ -24,8 +24,9 @@ export async function test(names = process.argv.slice(3)) {
 	let passed = 0;
 	let failed = 0;
 	for (const [name, args] of CHECKS.filter(([name]) => wanted(name))) {
+		const begun = Date.now();
 		const { status, stdout, stderr } = capture('npm', args);
-		console.log(`${status === 0 ? 'passed' : 'FAILED'}  ${name}`);
+		console.log(`${status === 0 ? 'passed' : 'FAILED'}  ${name}  ${secondsSince(begun)}`);
 		if (status === 0) passed++;
 		else {
 			failed++;
@@ -33,7 +34,9 @@ export async function test(names = process.argv.slice(3)) {
 		}
 	}
 	const folders = FOLDERS.filter(wanted);
+	const begun = Date.now();
 	const stage = await setStage(folders);
+	console.log(`stage set  ${secondsSince(begun)}`);
 	try {
 		for (const folder of folders) {
 			const result = runMocha(folder, stage.env);
@@ -46,6 +49,8 @@ export async function test(names = process.argv.slice(3)) {
 	console.log(`${passed} passed, ${failed} failed`);
 	return failed === 0 ? 0 : 1;
 }
+
+const secondsSince = (ms) => `${Math.round((Date.now() - ms) / 1000)} s`;
 
 /** What the folders need: a database of their own, the built server, a browser. */
 async function setStage(folders) {

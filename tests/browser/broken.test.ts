@@ -3,7 +3,7 @@ import type { Page } from 'playwright-core';
 import { createProject, enter, freshPages, openProject, saved, shows } from './browser.ts';
 
 describe('when something breaks', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let page: Page;
 	let id: string;

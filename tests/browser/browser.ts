@@ -35,7 +35,7 @@ export async function openPage(context?: BrowserContext): Promise<{ page: Page; 
 	const page = await (
 		context ?? (await (await startBrowser()).newContext({ viewport: { width: 1280, height: 800 } }))
 	).newPage();
-	page.setDefaultTimeout(30_000);
+	page.setDefaultTimeout(60_000);
 	const errors: string[] = [];
 	page.on('pageerror', (error) => errors.push(error.message));
 	page.on('request', (request) => {
@@ -97,7 +97,7 @@ export async function shows(locator: Locator, text: string | RegExp): Promise<vo
 }
 
 /** Waits until something holds; what fails last is told. */
-export async function eventually(check: () => Promise<unknown>, ms = 10_000): Promise<void> {
+export async function eventually(check: () => Promise<unknown>, ms = 30_000): Promise<void> {
 	const until = Date.now() + ms;
 	for (;;) {
 		try {

@@ -5,7 +5,7 @@ import { createProject, freshPages, openProject, saved, shows } from './browser.
 import { demoWith } from '../unit/demo.ts';
 
 describe('issues of the schedules', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 
 	it('are kept with their revision, and what has changed since is told, coloured and saved', async () => {

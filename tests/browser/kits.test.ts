@@ -272,7 +272,7 @@ describe('the bench', function () {
 });
 
 describe('several kits on a face', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	it('are added, given values of every kind, and taken off', async () => {
 		const { page, errors } = await openPage();
 		// Fields of some 1.2 m, so that joints of thick bars have no room.
@@ -300,7 +300,7 @@ describe('several kits on a face', function () {
 });
 
 describe('a frame that grows together', function () {
-	this.timeout(120_000);
+	this.timeout(180_000);
 	const at = freshPages();
 
 	it('is taken from the starters, placed on edges, and says which bars have no room', async () => {

@@ -25,7 +25,7 @@ const BOX_OBJ = [
 ].join('\n');
 
 describe('masses', function () {
-	this.timeout(90_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let page: Page;
 	let id: string;
@@ -210,7 +210,7 @@ describe('masses', function () {
 		await page.getByRole('button', { name: 'Hide Lantern skin' }).click();
 		await page.getByLabel('Inside out').check();
 		await page.getByLabel('Part of the facade').uncheck();
-		await shows(page.getByTestId('run-figures'), '2 811 cells');
+		await shows(page.getByTestId('run-figures'), '2 927 cells');
 		await shows(change(), '348 gone');
 		await page.getByText('Position', { exact: true }).click();
 		await enter(page, 'East', '-30 m');

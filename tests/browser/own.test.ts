@@ -6,7 +6,7 @@ import { createProject, enter, eventually, freshPages, openProject, saved, saved
 import { demoWith } from '../unit/demo.ts';
 
 describe('schedules of one’s own, rates and quantities', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let page: Page;
 	let id: string;

@@ -18,7 +18,7 @@ async function smallCanopy(page: Page): Promise<string> {
 }
 
 describe('placement', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {
@@ -362,7 +362,7 @@ describe('placement', function () {
 });
 
 describe('several faces', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	it('are chosen together, say in what they differ, and are changed together', async () => {
 		const { page } = at;
@@ -401,7 +401,7 @@ describe('several faces', function () {
 });
 
 describe('drawn paths', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {

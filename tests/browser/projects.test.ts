@@ -9,7 +9,7 @@ import { demoProject } from '../unit/demo.ts';
 import { base, createProject, openPage, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
 
 describe('the projects page', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 	before(startBrowser);

@@ -11,7 +11,7 @@ const bytes = (colour: string) =>
 		: colour.replace(/[^\d,]/g, '');
 
 describe('readings', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 	let id: string;

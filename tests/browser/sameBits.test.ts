@@ -5,7 +5,7 @@ import { openPage } from './browser.ts';
 import { hashesOf, hashesOfFunctions } from './demoHashes.ts';
 
 describe('the core in Chromium and in Node', function () {
-	this.timeout(120_000);
+	this.timeout(180_000);
 
 	it('gives the same bits: every array of the demo, and every elementary function', async () => {
 		const { outputFiles } = await build({

@@ -12,7 +12,7 @@ function coarse(project: Project): void {
 
 describe('setting-out, openings and the developed view', function () {
 	// Many pictures, each drawn without a graphics card.
-	this.timeout(60_000);
+	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 

@@ -6,7 +6,7 @@ import { createProject, eventually, freshPages, openProject, shows } from './bro
 import { shippedDemo } from '../unit/demo.ts';
 
 describe('the tables of the schedule', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let page: Page;
 	let id: string;
@@ -91,7 +91,7 @@ describe('the tables of the schedule', function () {
 		// A path that a plane has cut runs beside the nodes: the cells nearest to it are chosen.
 		await shows(card, /^C1-/);
 		await page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: 'Handover' }).click();
-		await page.getByLabel('Lengths of the schedules in').selectOption('m');
+		await page.getByLabel('Lengths in').selectOption('m');
 		const arrived = page.waitForEvent('download');
 		await page
 			.getByRole('region', { name: 'Path schedule' })

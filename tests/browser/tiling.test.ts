@@ -11,7 +11,7 @@ function coarse(project: Project): void {
 }
 
 describe('tilings, marks and order', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 

@@ -7,7 +7,7 @@ import { base, createProject, enter, freshPages, openProject, saved, savedProjec
 import { vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', function () {
-	this.timeout(60_000);
+	this.timeout(180_000);
 	const at = freshPages();
 	let page: Page;
 	let id: string;
