@@ -43,7 +43,7 @@ export function eachPiece(
 ): void {
 	const rules = ruleNames(project);
 	const materials = new Map(project.materials.map((m) => [m.id, m.name]));
-	const { types, typeOf } = typesOf(faces);
+	const { types, typeOf } = typesOf(faces, project.types);
 	faces.forEach((face, f) => {
 		const table = partsOf(face);
 		const { words } = table;

@@ -8,5 +8,6 @@ export const rowWorld = (project: Project): RowWorld => ({
 	materials: project.materials,
 	zones: project.zones,
 	levels: project.levels,
-	costs: project.costs
+	costs: project.costs,
+	types: project.types
 });

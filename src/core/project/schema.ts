@@ -10,6 +10,7 @@ import { fieldSchema } from '../placement/fields/schema.ts';
 import { numberSchema, overrideSchema, ruleSchema, setSchema } from '../placement/rules/schema.ts';
 import { costsSchema } from '../schedule/cost/schema.ts';
 import { noteSchema, ownTableSchema } from '../schedule/own/schema.ts';
+import { typeSettingsSchema } from '../schedule/types/schema.ts';
 import { settingOutSchema } from '../settingout/spacing.ts';
 import { markSchema } from '../tiling/marks.ts';
 import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
@@ -160,7 +161,9 @@ export const projectSchema = z
 		/** What people have written beside rows of them. */
 		notes: remembered(z.array(remembered(noteSchema)).max(50_000)).default([]),
 		/** What pieces are priced by. */
-		costs: remembered(costsSchema).prefault({})
+		costs: remembered(costsSchema).prefault({}),
+		/** How pieces are sorted into types. */
+		types: remembered(typeSettingsSchema).prefault({})
 	})
 	.superRefine(checkProject);
 

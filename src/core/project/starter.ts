@@ -42,6 +42,7 @@ export function emptyProject(name: string): Project {
 		overrides: [],
 		tables: [],
 		notes: [],
-		costs: { currency: 'EUR', rates: [], sealant: 0 }
+		costs: { currency: 'EUR', rates: [], sealant: 0 },
+		types: { rules: [], fixed: {} }
 	};
 }

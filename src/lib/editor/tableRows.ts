@@ -4,7 +4,7 @@ import { faceOfRow, startsOf } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import { withTypes } from '../../core/schedule/types/pieceTypes.ts';
-import type { TypesView } from '../worker/modelHost.ts';
+import type { TypesView } from '../worker/types.ts';
 import type { PartView } from '../../core/view/partView.ts';
 
 /** Parts by the hashes of the views of their faces. */

@@ -29,7 +29,9 @@ import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
 import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
-import { typesByTolerance, typesOf, withTypes, type PieceType } from '../../core/schedule/types/pieceTypes.ts';
+import type { PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
+import { fixedNumbers, typesByTolerance, typesOf, withTypes } from '../../core/schedule/types/pieceTypes.ts';
+import { USUAL_TYPES, type TypeSettings } from '../../core/schedule/types/schema.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
@@ -41,6 +43,7 @@ import { rowWorld } from '../../core/project/rowWorld.ts';
 import { rowKey, viewOwnTable, type OwnTableView } from './ownTables.ts';
 import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
 import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
+import { cellsOfType, drawTypes, viewTypes, type TypesView } from './types.ts';
 import { ProjectReceiver, type ProjectUpdate } from './projectUpdate.ts';
 
 /** At most this often is progress told. */
@@ -54,13 +57,6 @@ export type RunResult =
 	/** What has changed is told from a project that is not here: all of it must be sent. */
 	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
-
-/** Types as the drawer shows them: mm, mm2 and kg of the piece that each is measured by. */
-export interface TypesView {
-	readonly types: readonly (PieceType & { readonly length: number; readonly area: number; readonly weight: number })[];
-	/** By face of the model and row of its table of parts. */
-	readonly typeOf: readonly Int32Array[];
-}
 
 /** A field on the cells of a face. */
 export interface FieldView {
@@ -105,12 +101,13 @@ export class ModelHost {
 		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
 	}[] = [];
 	private hidden: ReadonlySet<string> = new Set();
-	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers' | 'zones'> = {
+	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers' | 'zones' | 'types'> = {
 		levels: [],
 		materials: [],
 		fields: [],
 		zones: [],
-		numbers: []
+		numbers: [],
+		types: USUAL_TYPES
 	};
 	/** The project of the model. */
 	private whole: Project | undefined;
@@ -225,7 +222,7 @@ export class ModelHost {
 	private markedTable(face: FaceModel, name: TableName): MarkedTable {
 		const { schedule } = face;
 		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
-		const { types, typeOf } = typesOf(this.model!.faces);
+		const { types, typeOf } = typesOf(this.model!.faces, this.project.types);
 		const named = withMaterialNames(partsOf(face), this.project.materials);
 		const table = withTypes(
 			named,
@@ -237,35 +234,28 @@ export class ModelHost {
 
 	/** The types of all pieces, with what the piece that each is measured by comes to. */
 	types(): TypesView | undefined {
-		if (!this.model) return undefined;
-		const { faces } = this.model;
-		const { types, typeOf } = typesOf(faces);
-		return {
-			types: types.map((type) => {
-				const { columns } = partsOf(faces[type.face]!);
-				const of = (name: string) => columns[name]![type.row]!;
-				return { ...type, length: of('length'), area: of('area'), weight: of('weight') };
-			}),
-			typeOf: typeOf.map((list) => list.slice())
-		};
+		return this.model && viewTypes(this.model, this.project.types);
+	}
+
+	/** The pieces that types are measured by, drawn. */
+	drawTypes(list: readonly number[]): readonly (PieceDrawing | undefined)[] {
+		return this.model ? drawTypes(this.model, this.project.types, list) : [];
+	}
+
+	/** The numbers of all types as they are, to be kept in the project. */
+	fixedNumbers(): TypeSettings['fixed'] {
+		const faces = this.model?.faces ?? [];
+		return fixedNumbers(faces, typesOf(faces, this.project.types));
 	}
 
 	/** How many types there would be with other tolerances, as shares of the usual one. */
 	typesByTolerance(shares: readonly number[]): number[] {
-		return this.model ? typesByTolerance(this.model.faces, shares) : [];
+		return this.model ? typesByTolerance(this.model.faces, this.project.types, shares) : [];
 	}
 
 	/** The cells that the pieces of a type are at: face and cell. */
 	cellsOfType(type: number): { readonly face: number; readonly cell: number }[] {
-		const faces = this.model?.faces ?? [];
-		const { typeOf } = typesOf(faces);
-		return faces.flatMap((model, face) => {
-			const cells = new Set<number>();
-			typeOf[face]!.forEach((t, row) => {
-				if (t === type) for (const cell of cellsOfRow(model, 'parts', row)) cells.add(cell);
-			});
-			return [...cells].map((cell) => ({ face, cell }));
-		});
+		return this.model ? cellsOfType(this.model, this.project.types, type) : [];
 	}
 
 	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */

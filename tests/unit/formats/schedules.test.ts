@@ -5,6 +5,7 @@ import { quote } from '../../../src/core/formats/csv/writeTable.ts';
 import { summarise } from '../../../src/core/formats/summary/summarise.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
+import { USUAL_TYPES } from '../../../src/core/schedule/types/schema.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
@@ -41,7 +42,7 @@ describe('the part list', () => {
 				);
 		for (const [type, kinds] of types) expect(kinds.size, type).equal(1);
 		const counts: Record<string, number> = {};
-		for (const { role } of typesOf(model.faces).types) counts[role] = (counts[role] ?? 0) + 1;
+		for (const { role } of typesOf(model.faces, USUAL_TYPES).types) counts[role] = (counts[role] ?? 0) + 1;
 		expect(summary.types).deep.equal(counts);
 	});
 });

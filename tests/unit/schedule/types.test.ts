@@ -8,6 +8,7 @@ import { measureCells } from '../../../src/core/readings/measureCells.ts';
 import { cluster, type Turn } from '../../../src/core/schedule/types/cluster.ts';
 import { pieceSizes } from '../../../src/core/schedule/types/pieceSizes.ts';
 import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
+import { USUAL_TYPES } from '../../../src/core/schedule/types/schema.ts';
 import { mediumTolerance } from '../../../src/core/schedule/types/tolerance.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { chartFace } from '../../../src/core/settingout/chartedFace.ts';
@@ -147,7 +148,7 @@ describe('types of pieces', () => {
 
 	it('count every piece of the demo once, the most frequent first, with like sizes', async () => {
 		const { model } = await ranDemo();
-		const { types, typeOf } = typesOf(model.faces);
+		const { types, typeOf } = typesOf(model.faces, USUAL_TYPES);
 		const tables = model.faces.map(partsOf);
 		const counts = new Uint32Array(types.length);
 		typeOf.forEach((list, f) => {

@@ -85,7 +85,7 @@ export function summarise(project: Project, model: Model): ModelSummary {
 		parts: summariseParts(model),
 		...summariseRules(project, model),
 		paths: model.faces.flatMap((face) => summarisePaths(project, face)),
-		types: countTypes(model),
+		types: countTypes(project, model),
 		stageTimesMs: model.stageTimes,
 		warnings: model.warnings.map(({ stage, face, message, cells }) => {
 			const owner = model.faces.find((f) => f.key === face);
@@ -95,9 +95,9 @@ export function summarise(project: Project, model: Model): ModelSummary {
 	};
 }
 
-function countTypes({ faces }: Model): ModelSummary['types'] {
+function countTypes(project: Project, { faces }: Model): ModelSummary['types'] {
 	const counts: Record<string, number> = {};
-	for (const { role } of typesOf(faces).types) counts[role] = (counts[role] ?? 0) + 1;
+	for (const { role } of typesOf(faces, project.types).types) counts[role] = (counts[role] ?? 0) + 1;
 	return counts;
 }
 

@@ -271,7 +271,7 @@ function typeSheet(project: Project, { faces }: Model): Sheet {
 			figure('Pieces', 0, 'SUM'),
 			figure('Greatest deviation mm', 2, 'MAX')
 		],
-		rows: typesOf(faces).types.map((t) => [
+		rows: typesOf(faces, project.types).types.map((t) => [
 			t.mark,
 			t.role,
 			t.kit,

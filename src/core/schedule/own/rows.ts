@@ -9,6 +9,7 @@ import { LINEAR, pieceMarks, partsOf } from '../parts.ts';
 import { faceOfRow, startsOf } from '../query.ts';
 import type { TableName } from '../tables.ts';
 import { NO_TYPE, typesOf } from '../types/pieceTypes.ts';
+import type { TypeSettings } from '../types/schema.ts';
 import { columnsOf, MEASURED, type RowColumn } from './columns.ts';
 
 /** A face whose rows are listed. */
@@ -28,6 +29,7 @@ export interface RowWorld {
 	}[];
 	readonly levels: readonly { readonly name: string; readonly height: number }[];
 	readonly costs: Costs;
+	readonly types: TypeSettings;
 }
 
 /** Words of rows, each once. */
@@ -213,7 +215,7 @@ export class Rows {
 				return (r) => names.get(words[index[r]!]!) ?? words[index[r]!]!;
 			}
 			case 'type': {
-				const { types, typeOf } = typesOf(this.faces);
+				const { types, typeOf } = typesOf(this.faces, world.types);
 				const own = typeOf[f]!;
 				return (r) => (own[r] === NO_TYPE ? NONE : types[own[r]!]!.mark);
 			}

@@ -11,6 +11,8 @@ export interface PieceSizes {
 	readonly make: string;
 	readonly dims: number;
 	readonly turns: readonly Turn[];
+	/** Ways to lay a piece's mirror image on another; none where that would be no other piece. */
+	readonly mirrors: readonly Turn[];
 	/** `dims` a piece, mm. */
 	readonly values: Float64Array;
 	/** By piece: the row of its placement, and which of the part's pieces there it is, from 0. */
@@ -43,6 +45,7 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 					make: `body ${mesh.positions.length} ${mesh.triangles.length}`,
 					dims: 3,
 					turns: [IDENTITY(3)],
+					mirrors: [],
 					values,
 					rows,
 					pieces: counted(rows)
@@ -108,7 +111,15 @@ function meshSizes(make: string, rows: Uint32Array, pointsOf: (piece: number) =>
 		const points = pointsOf(k);
 		pairs.forEach(([a, b], d) => (values[k * pairs.length + d] = distance(points, a * 3, b * 3)));
 	}
-	return { make, dims: pairs.length, turns: [IDENTITY(pairs.length)], values, rows, pieces: counted(rows) };
+	return {
+		make,
+		dims: pairs.length,
+		turns: [IDENTITY(pairs.length)],
+		mirrors: [],
+		values,
+		rows,
+		pieces: counted(rows)
+	};
 }
 
 const distance = (p: Float64Array, a: number, b: number) => norm(minus(pointAt(p, a), pointAt(p, b)));
@@ -123,11 +134,12 @@ function patternSizes(kind: PlacedPart['kind'], geometry: PatternGeometry, piece
 	const lists = told ? bodies : [[...new Set(geometry.triangles)].sort((a, b) => a - b)];
 	return lists.flatMap((list, piece): PieceSizes[] => {
 		const at = (h: number, k: number) => (h * pointsPerHost + list[k]!) * 3;
+		const rings = ringsOf(kind, list, geometry.triangles);
 		const made =
 			kind === 'bar' && told
 				? barSizes(list.length / 2, points, at, hosts)
-				: kind === 'sheet' || kind === 'plate'
-					? ringSizes(kind === 'plate' ? 2 : 1, list.length, points, at, hosts)
+				: rings
+					? ringSizes(rings, list.length, points, at, hosts)
 					: meshSizes(`mesh ${list.length}`, Uint32Array.from(hosts), (n) =>
 							Float64Array.from(list.flatMap((_, k) => [...pointAt(points, at(hosts[n]!, k))]))
 						);
@@ -200,11 +212,18 @@ function barSizes(n: number, points: Float64Array, at: At, hosts: readonly numbe
 			values[o + 1 + 2 * n + k] = norm(flat);
 		}
 	});
-	return { make: `bar ${n}`, dims, turns: barTurns(n), values, rows: Uint32Array.from(hosts) };
+	return {
+		make: `bar ${n}`,
+		dims,
+		turns: barTurns(n, false),
+		mirrors: barTurns(n, true),
+		values,
+		rows: Uint32Array.from(hosts)
+	};
 }
 
-/** Whole profiles, and those of an outer and an inner line, turned about themselves and end for end. */
-function barTurns(n: number): Turn[] {
+/** Whole profiles, and those of an outer and an inner line, turned about themselves and end for end; or only one of the two, as a mirror does. */
+function barTurns(n: number, mirror: boolean): Turn[] {
 	const turns: Turn[] = [];
 	const loops = n % 2 === 0 && n >= 6 ? [n / 2, n] : [n];
 	for (const loop of loops)
@@ -212,7 +231,7 @@ function barTurns(n: number): Turn[] {
 			const shifted = (k: number) => k - (k % loop) + ((k + by) % loop);
 			const mirrored = (k: number) => k - (k % loop) + ((by - (k % loop) + loop) % loop);
 			const sides = (k: number) => k - (k % loop) + ((by - (k % loop) - 1 + 2 * loop) % loop);
-			turns.push(turnOf(n, false, shifted, shifted), turnOf(n, true, mirrored, sides));
+			turns.push(turnOf(n, mirror, shifted, shifted), turnOf(n, !mirror, mirrored, sides));
 		}
 	return turns;
 }
@@ -228,35 +247,78 @@ function turnOf(n: number, ends: boolean, edge: (k: number) => number, side: (k:
 	return { from };
 }
 
-/** Of a plate of so many rings of corners: the distances between all corners, however it is turned in its plane. */
-function ringSizes(rings: number, count: number, points: Float64Array, at: At, hosts: readonly number[]): Made {
-	const n = count / rings;
-	if (!Number.isInteger(n) || count > MOST_POINTS)
-		return meshSizes(`ring ${count}`, Uint32Array.from(hosts), (k) =>
-			Float64Array.from({ length: count * 3 }, (_, x) => points[at(hosts[k]!, Math.floor(x / 3)) + (x % 3)]!)
-		);
+/**
+ * Of a thin piece: the distances between all its corners, however it is turned about the lines that run around it, and how
+ * far the corners of lines of four lie off a plane, which tells a piece from its mirror image where distances do not.
+ */
+function ringSizes(
+	rings: readonly (readonly number[])[],
+	count: number,
+	points: Float64Array,
+	at: At,
+	hosts: readonly number[]
+): Made {
+	const n = rings[0]!.length;
 	const pairs = Array.from({ length: count }, (_, a) => a).flatMap((a) =>
 		Array.from({ length: count - a - 1 }, (_, k) => [a, a + k + 1] as const)
 	);
 	const place = new Map(pairs.map(([a, b], d) => [a * count + b, d]));
-	const turned = (p: number, by: number) => p - (p % n) + (((p % n) + by) % n);
-	const twisted = rings === 1 && n === 4;
-	const dims = pairs.length + (twisted ? 1 : 0);
-	const turns = Array.from({ length: n }, (_, by): Turn => {
-		const from = Uint16Array.from({ length: dims }, (_, d) => {
-			if (d === pairs.length) return d;
-			const [a, b] = pairs[d]!.map((p) => turned(p, by)) as [number, number];
-			return place.get(Math.min(a, b) * count + Math.max(a, b))!;
+	const twisted = n === 4 ? rings : [];
+	const dims = pairs.length + twisted.length;
+	const laid = (next: (k: number, by: number) => number) =>
+		Array.from({ length: n }, (_, by): Turn => {
+			const moved = Array.from({ length: count }, (_, p) => p);
+			for (const ring of rings) ring.forEach((p, k) => (moved[p] = ring[next(k, by)]!));
+			const from = Uint16Array.from({ length: dims }, (_, d) => {
+				if (d >= pairs.length) return d;
+				const [a, b] = pairs[d]!.map((p) => moved[p]!) as [number, number];
+				return place.get(Math.min(a, b) * count + Math.max(a, b))!;
+			});
+			// Turned by one corner, what rose falls.
+			return twisted.length && by % 2 === 1
+				? { from, signs: new Int8Array(dims).fill(1).fill(-1, pairs.length) }
+				: { from };
 		});
-		// Turned by one corner, what rose falls.
-		return twisted && by % 2 === 1 ? { from, signs: new Int8Array(dims).fill(1).fill(-1, pairs.length) } : { from };
-	});
 	const values = new Float64Array(hosts.length * dims);
 	hosts.forEach((h, row) => {
 		pairs.forEach(([a, b], d) => (values[row * dims + d] = distance(points, at(h, a), at(h, b))));
-		if (twisted) values[row * dims + pairs.length] = riseOf([0, 1, 2, 3].map((k) => pointAt(points, at(h, k))));
+		twisted.forEach(
+			(ring, r) => (values[row * dims + pairs.length + r] = riseOf(ring.map((k) => pointAt(points, at(h, k)))))
+		);
 	});
-	return { make: `ring ${rings} x ${n}`, dims, turns, values, rows: Uint32Array.from(hosts) };
+	return {
+		make: `ring ${rings.length} x ${n} of ${count}`,
+		dims,
+		turns: laid((k, by) => (k + by) % n),
+		mirrors: laid((k, by) => (by - k + n) % n),
+		values,
+		rows: Uint32Array.from(hosts)
+	};
+}
+
+/**
+ * The lines that run around a thin piece of so many points, in the order in which its step counts them: of a sheet those that
+ * bound it, of a plate one above and one below. Nothing where they have not as many corners as each other.
+ */
+function ringsOf(kind: PlacedPart['kind'], list: readonly number[], triangles: Uint16Array): number[][] | undefined {
+	const count = list.length;
+	if (count > MOST_POINTS) return undefined;
+	if (kind === 'plate')
+		return count % 2 === 0
+			? [0, 1].map((r) => Array.from({ length: count / 2 }, (_, k) => (r * count) / 2 + k))
+			: undefined;
+	if (kind !== 'sheet' && kind !== 'ribbon') return undefined;
+	const place = new Map(list.map((p, k) => [p, k]));
+	const sides = new Map<string, readonly [number, number]>();
+	for (let t = 0; t < triangles.length; t += 3)
+		for (let k = 0; k < 3; k++) {
+			const [a, b] = [place.get(triangles[t + k]!), place.get(triangles[t + ((k + 1) % 3)]!)];
+			if (a === undefined || b === undefined) continue;
+			const key = `${Math.min(a, b)} ${Math.max(a, b)}`;
+			if (!sides.delete(key)) sides.set(key, [a, b]);
+		}
+	const bound = connected(Uint16Array.from([...sides.values()].flatMap(([a, b]) => [a, b, b])));
+	return bound.length && bound.every((ring) => ring.length === bound[0]!.length) ? bound : undefined;
 }
 
 /** How far the first diagonal of four corners passes above the second, seen from outside, mm. */

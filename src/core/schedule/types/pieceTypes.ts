@@ -1,11 +1,14 @@
-import { partsOf, type FaceWithParts, type PartTable } from '../parts.ts';
+import { hostsOn, partKeys, type FaceWithKeys } from '../hostKeys.ts';
+import { partsOf, type PartTable } from '../parts.ts';
 import { cluster } from './cluster.ts';
+import { fixNumbers, hashOfKey, numberTypes } from './fixedNumbers.ts';
 import { pieceSizes, type PieceSizes } from './pieceSizes.ts';
-import { mediumTolerance } from './tolerance.ts';
+import { USUAL_TYPES, type TypeRule, type TypeSettings } from './schema.ts';
+import { classTolerance, type Tolerance } from './tolerance.ts';
 
 /** Pieces that are alike. */
 export interface PieceType {
-	/** Such as `P-014`: the letter of the role, and a number by frequency. */
+	/** Such as `P-014`: the letter of the role, and a number: the one that was fixed, or by frequency. */
 	readonly mark: string;
 	readonly role: string;
 	readonly kit: string;
@@ -27,9 +30,6 @@ export interface PieceTypes {
 
 export const NO_TYPE = -1;
 
-/** How far sizes may differ: a length's, mm. */
-export type Tolerance = (length: number) => number;
-
 /** What a type's mark begins with. */
 const LETTERS: Readonly<Record<string, string>> = {
 	pane: 'G',
@@ -44,23 +44,31 @@ const LETTERS: Readonly<Record<string, string>> = {
 	screen: 'S',
 	backing: 'B'
 };
-const DIGITS = 3;
 
 interface Batch {
 	readonly kit: string;
 	readonly part: string;
 	readonly role: string;
 	readonly material: string;
-	readonly dims: number;
-	readonly turns: PieceSizes['turns'];
+	readonly sizes: Pick<PieceSizes, 'dims' | 'turns' | 'mirrors'>;
 	readonly pieces: { readonly face: number; readonly row: number; readonly sizes: PieceSizes; readonly at: number }[];
 }
 
+const toleranceOf = (rule: TypeRule | undefined): Tolerance => {
+	const { tolerance } = rule ?? { tolerance: 'medium' as const };
+	return typeof tolerance === 'number' ? () => tolerance : classTolerance(tolerance);
+};
+
 /**
  * Sorts all pieces of a model into types: pieces of the same step of a kit and of the same material are alike when all their
- * sizes agree within the tolerance. O(pieces log pieces).
+ * sizes agree within so many times the tolerance of their role. O(pieces log pieces).
  */
-export function pieceTypes(faces: readonly FaceWithParts[], tolerance: Tolerance = mediumTolerance): PieceTypes {
+export function pieceTypes(
+	faces: readonly FaceWithKeys[],
+	settings: TypeSettings = USUAL_TYPES,
+	times = 1
+): PieceTypes {
+	const rules = new Map(settings.rules.map((rule) => [rule.role, rule]));
 	const batches = new Map<string, Batch>();
 	const typeOf = faces.map((face) => new Int32Array(partsOf(face).count).fill(NO_TYPE));
 	faces.forEach((model, face) => {
@@ -74,8 +82,7 @@ export function pieceTypes(faces: readonly FaceWithParts[], tolerance: Tolerance
 					part: part.label ? `${part.name} (${part.label})` : part.name,
 					role: part.role,
 					material: part.material,
-					dims: sizes.dims,
-					turns: sizes.turns,
+					sizes,
 					pieces: []
 				};
 				batches.set(key, batch);
@@ -87,11 +94,15 @@ export function pieceTypes(faces: readonly FaceWithParts[], tolerance: Tolerance
 	});
 	const found: Omit<PieceType, 'mark'>[] = [];
 	const members: Batch['pieces'][] = [];
-	for (const { pieces, dims, turns, ...words } of batches.values()) {
+	for (const { pieces, sizes: how, ...words } of batches.values()) {
 		if (pieces.length === 0) continue;
+		const { dims } = how;
+		const rule = rules.get(words.role);
+		const tolerance = toleranceOf(rule);
+		const turns = rule?.mirrored ? [...how.turns, ...how.mirrors] : how.turns;
 		const values = new Float64Array(pieces.length * dims);
 		pieces.forEach(({ sizes, at }, k) => values.set(sizes.values.subarray(at * dims, (at + 1) * dims), k * dims));
-		const clusters = cluster({ values, dims, turns, tolerance: (size) => tolerance(size) });
+		const clusters = cluster({ values, dims, turns, tolerance: (size) => tolerance(size) * times });
 		const lists = Array.from(clusters.counts, (): Batch['pieces'] => []);
 		pieces.forEach((piece, k) => lists[clusters.typeOf[k]!]!.push(piece));
 		lists.forEach((list, t) => {
@@ -103,15 +114,33 @@ export function pieceTypes(faces: readonly FaceWithParts[], tolerance: Tolerance
 	const order = [...found.keys()].sort(
 		(a, b) => found[b]!.count - found[a]!.count || found[a]!.face - found[b]!.face || found[a]!.row - found[b]!.row
 	);
-	const numbers = new Map<string, number>();
+	const hashes = Object.keys(settings.fixed).length ? hashesOfPieces(faces) : [];
+	const marks = numberTypes(
+		order.map((t) => LETTERS[found[t]!.role] ?? 'X'),
+		settings.fixed,
+		(n) => members[order[n]!]!.map(({ face, row }) => hashes[face]![row]!)
+	);
 	const types = order.map((t, n): PieceType => {
-		const letter = LETTERS[found[t]!.role] ?? 'X';
-		const number = (numbers.get(letter) ?? 0) + 1;
-		numbers.set(letter, number);
 		for (const { face, row } of members[t]!) typeOf[face]![row] = n;
-		return { mark: `${letter}-${String(number).padStart(DIGITS, '0')}`, ...found[t]! };
+		return { mark: marks[n]!, ...found[t]! };
 	});
 	return { types, typeOf };
+}
+
+/** By face and row of its table of parts: what the piece is known by, in 32 bits. O(pieces). */
+const hashesOfPieces = (faces: readonly FaceWithKeys[]): Uint32Array[] =>
+	faces.map((face) => Uint32Array.from(partKeys(face, hostsOn(face)), hashOfKey));
+
+/** The numbers of all types as they are now, to be kept in a project. O(pieces). */
+export function fixedNumbers(faces: readonly FaceWithKeys[], { types, typeOf }: PieceTypes): TypeSettings['fixed'] {
+	const hashes = types.map((): number[] => []);
+	hashesOfPieces(faces).forEach((list, f) =>
+		typeOf[f]!.forEach((t, row) => t !== NO_TYPE && hashes[t]!.push(list[row]!))
+	);
+	return fixNumbers(
+		types.map((t) => t.mark),
+		(t) => hashes[t]!
+	);
 }
 
 /** By part and row of its placement: the first row of that host's pieces in the table of parts. */
@@ -126,19 +155,21 @@ function rowsOfPieces({ parts }: ReturnType<typeof partsOf>): Uint32Array[] {
 	);
 }
 
-/** By the placements of the first face: those of all, and their types. */
+/** By the placements of the first face: those of all, how they were sorted, and their types. */
 const known = new WeakMap<
-	FaceWithParts['placements'],
-	{ readonly of: FaceWithParts['placements'][]; types: PieceTypes }
+	FaceWithKeys['placements'],
+	{ readonly of: FaceWithKeys['placements'][]; readonly settings: string; types: PieceTypes }
 >();
 
-/** The types of a model's pieces within the usual tolerance, worked out once for as long as no face is placed anew. */
-export function typesOf(faces: readonly FaceWithParts[]): PieceTypes {
+/** The types of a model's pieces, worked out once for as long as no face is placed anew. */
+export function typesOf(faces: readonly FaceWithKeys[], settings: TypeSettings): PieceTypes {
 	const of = faces.map((f) => f.placements);
 	const there = of[0] && known.get(of[0]);
-	if (there?.of.length === of.length && there.of.every((p, f) => p === of[f])) return there.types;
-	const types = pieceTypes(faces);
-	if (of[0]) known.set(of[0], { of, types });
+	const words = JSON.stringify(settings);
+	if (there?.of.length === of.length && there.settings === words && there.of.every((p, f) => p === of[f]))
+		return there.types;
+	const types = pieceTypes(faces, settings);
+	if (of[0]) known.set(of[0], { of, settings: words, types });
 	return types;
 }
 
@@ -152,6 +183,9 @@ export function withTypes<Table extends Pick<PartTable, 'words'>>(
 	return { ...table, words: { ...table.words, type: { words: [...marks, '\u2014'], index } } };
 }
 
-/** How many types there would be if sizes might differ by other shares of the usual tolerance. O(shares * pieces log pieces). */
-export const typesByTolerance = (faces: readonly FaceWithParts[], shares: readonly number[]): number[] =>
-	shares.map((share) => pieceTypes(faces, (length) => mediumTolerance(length) * share).types.length);
+/** How many types there would be if sizes might differ by other shares of their tolerances. O(shares * pieces log pieces). */
+export const typesByTolerance = (
+	faces: readonly FaceWithKeys[],
+	settings: TypeSettings,
+	shares: readonly number[]
+): number[] => shares.map((share) => pieceTypes(faces, { ...settings, fixed: {} }, share).types.length);

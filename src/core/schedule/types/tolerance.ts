@@ -1,19 +1,27 @@
-/**
- * Permissible deviation of a length, mm, class m of ISO 2768-1 (memory): what a workshop keeps without being asked. Beyond
- * 4 m, where the class names none, that of the last step.
- */
-export function mediumTolerance(length: number): number {
-	const step = STEPS.find(([upTo]) => length <= upTo);
-	return step ? step[1] : LAST;
-}
+/** Classes of ISO 2768-1 for lengths: fine, medium, coarse, very coarse. */
+export const TOLERANCE_CLASSES = ['fine', 'medium', 'coarse', 'very coarse'] as const;
+export type ToleranceClass = (typeof TOLERANCE_CLASSES)[number];
 
-const STEPS = [
-	[6, 0.1],
-	[30, 0.2],
-	[120, 0.3],
-	[400, 0.5],
-	[1000, 0.8],
-	[2000, 1.2],
-	[4000, 2]
-] as const;
-const LAST = 2;
+/** Lengths up to which a step holds, mm, and permissible deviations of each class there, mm (ISO 2768-1, table 1; memory). */
+const UP_TO = [6, 30, 120, 400, 1000, 2000, 4000] as const;
+const DEVIATIONS: Readonly<Record<ToleranceClass, readonly number[]>> = {
+	fine: [0.05, 0.1, 0.15, 0.2, 0.3, 0.5],
+	medium: [0.1, 0.2, 0.3, 0.5, 0.8, 1.2, 2],
+	coarse: [0.3, 0.5, 0.8, 1.2, 2, 3, 4],
+	'very coarse': [0.5, 1, 1.5, 2.5, 4, 6, 8]
+};
+
+/** How far a length may differ and still be alike, mm. */
+export type Tolerance = (length: number) => number;
+
+/** The permissible deviations of a class; where it names none, that of its nearest step. */
+export const classTolerance =
+	(name: ToleranceClass): Tolerance =>
+	(length) => {
+		const deviations = DEVIATIONS[name];
+		const step = UP_TO.findIndex((upTo) => length <= upTo);
+		return deviations[step] ?? deviations.at(-1)!;
+	};
+
+/** Class m: what a workshop keeps without being asked. */
+export const mediumTolerance = classTolerance('medium');

@@ -3,7 +3,7 @@
 	import { onMount } from 'svelte';
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
-	import type { TypesView } from '$lib/worker/modelHost.ts';
+	import type { TypesView } from '$lib/worker/types.ts';
 
 	/** How many types there are with tighter and wider tolerances. */
 	let { found }: { found: TypesView } = $props();

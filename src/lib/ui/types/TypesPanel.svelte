@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { untrack } from 'svelte';
-	import { mediumTolerance } from '$core/schedule/types/tolerance.ts';
 	import { group, headingUnit, printQuantity } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
-	import type { TypesView } from '$lib/worker/modelHost.ts';
+	import type { TypesView } from '$lib/worker/types.ts';
+	import type { PieceDrawing } from '$core/schedule/pieceDrawing.ts';
+	import PieceSketch from './PieceSketch.svelte';
 	import ToleranceCurve from './ToleranceCurve.svelte';
+	import TypeRuleForm from './TypeRuleForm.svelte';
 
-	const ROW_HEIGHT = 24;
+	const ROW_HEIGHT = 32;
 	/** Cells that are chosen at once. */
 	const MOST_CHOSEN = 5000;
 	const work = useWorkspace();
@@ -23,9 +25,36 @@
 	$effect(() => {
 		if (!view) return;
 		let wanted = true;
-		void work.runner.ask((api) => api.types()).then((types) => wanted && types && (found = types));
+		void work.runner
+			.ask((api) => api.types())
+			.then((types) => {
+				if (wanted && types) [found, drawings] = [types, new Map()];
+			});
 		return () => (wanted = false);
 	});
+	/** Drawings of types, those that have been in sight. */
+	let drawings = $state.raw<ReadonlyMap<number, PieceDrawing | undefined>>(new Map());
+	async function draw(list: readonly number[]) {
+		const types = found;
+		const made = await work.runner.ask((api) => api.drawTypes(list));
+		if (made && found === types) drawings = new Map([...drawings, ...list.map((n, k) => [n, made[k]] as const)]);
+	}
+	$effect(() => {
+		const missing = $virtualizer
+			.getVirtualItems()
+			.flatMap(({ index }) => shown[index]?.n ?? [])
+			.filter((n) => !drawings.has(n));
+		if (missing.length) void draw(missing);
+	});
+	const fixed = $derived(Object.keys(work.project.types.fixed).length);
+	/** Keeps the numbers of all types as they are, or lets them go by frequency again. */
+	async function fix(keep: boolean) {
+		const numbers = keep ? await work.runner.ask((api) => api.fixedNumbers()) : {};
+		if (numbers)
+			note = work.editor.commit(keep ? 'Fix numbers of types' : 'Release numbers of types', (draft) => {
+				draft.types.fixed = numbers;
+			});
+	}
 
 	const materials = $derived(new Map(work.project.materials.map((m) => [m.id, m.name])));
 	const roles = $derived([...new Set(found?.types.map((t) => t.role))].sort());
@@ -69,9 +98,14 @@
 		const at = shown.findIndex((t) => t.mark === chosen);
 		void choose(Math.max(0, Math.min(shown.length - 1, at + step)));
 	}
+	const large = $derived.by(() => {
+		const type = shown.find((t) => t.mark === chosen);
+		const drawing = type && drawings.get(type.n);
+		return type && drawing && { type, drawing };
+	});
 	const print = (value: number, quantity: 'length' | 'area' | 'mass') =>
 		value > 0 ? printQuantity(value, quantity, unit).text : '';
-	const COLUMNS = 'grid-template-columns: 58px 68px minmax(120px, 2fr) minmax(76px, 1fr) 48px 70px 58px 60px 56px';
+	const COLUMNS = 'grid-template-columns: 58px 52px 68px minmax(120px, 2fr) minmax(76px, 1fr) 48px 70px 58px 60px 56px';
 </script>
 
 <div class="grid min-h-0 grow grid-cols-[minmax(0,1fr)_232px]" data-testid="types">
@@ -90,9 +124,8 @@
 				style={COLUMNS}
 				role="row"
 			>
-				<span role="columnheader">Type</span><span role="columnheader">Role</span><span role="columnheader"
-					>Kit › part</span
-				>
+				<span role="columnheader">Type</span><span role="columnheader">Piece</span><span role="columnheader">Role</span
+				><span role="columnheader">Kit › part</span>
 				<span role="columnheader">Material</span>
 				<span role="columnheader" class="text-right">Pieces</span>
 				<span role="columnheader" class="text-right" title="Of the piece that the type is measured by"
@@ -124,6 +157,14 @@
 							onclick={() => choose(item.index)}
 						>
 							<span role="gridcell" class="font-semibold">{type.mark}</span>
+							<span role="gridcell">
+								{#if drawings.get(type.n)}<PieceSketch
+										drawing={drawings.get(type.n)!}
+										width={52}
+										height={28}
+										label="Drawing of {type.mark}"
+									/>{/if}
+							</span>
 							<span role="gridcell" class="truncate font-sans">{type.role}</span>
 							<span role="gridcell" class="truncate font-sans" title="{type.kit} › {type.part}"
 								>{type.kit} › {type.part}</span
@@ -153,9 +194,39 @@
 			</select></label
 		>
 		<p class="figure" data-testid="types-totals">{totals}</p>
-		<p class="text-soft" title="±{mediumTolerance(500)} mm at 500 mm, ±{mediumTolerance(3000)} mm at 3000 mm">
-			Alike within ISO 2768-1, class m: ±{mediumTolerance(1500)} mm at 1.5 m.
-		</p>
+		{#if role}
+			<TypeRuleForm {role} />
+		{:else}
+			<p class="text-soft">
+				Alike within ISO 2768-1, class medium{work.project.types.rules.length
+					? `; other limits for ${work.project.types.rules.map((r) => r.role).join(', ')}`
+					: ''}. Choose a role to set limits of its own.
+			</p>
+		{/if}
+		{#if large}
+			<figure class="rounded border border-rule bg-paper p-1" aria-label="Piece of {large.type.mark}">
+				<PieceSketch drawing={large.drawing} width={196} height={84} label="{large.type.mark}, straight on" />
+				<figcaption class="figure text-center">
+					{large.type.mark}: {[large.drawing.width, large.drawing.height, large.drawing.depth]
+						.map((size) => printQuantity(size, 'length', unit).text)
+						.join(' × ')}{headingUnit('length', unit)}
+				</figcaption>
+			</figure>
+		{/if}
+		<div class="flex items-center justify-between gap-2">
+			<span class="text-soft"
+				>{fixed ? `Numbers of ${counted(fixed, 'type', 'types')} are fixed` : 'Numbered by frequency'}</span
+			>
+			{#if found?.types.length || fixed}
+				<button
+					class="button"
+					title={fixed
+						? 'Number all types by frequency again'
+						: 'A type keeps its number from now on, for as long as most of its pieces are there'}
+					onclick={() => fix(!fixed)}>{fixed ? 'Release' : 'Fix numbers'}</button
+				>
+			{/if}
+		</div>
 		{#if note}<p class="text-ochre-ink" role="status">{note}</p>{/if}
 		{#if found?.types.length}<ToleranceCurve {found} />{/if}
 	</aside>
