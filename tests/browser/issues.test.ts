@@ -49,7 +49,7 @@ describe('issues of the schedules', function () {
 		// The cell of the piece is chosen in the views: its card stands in the model.
 		await page.getByText('Row, column').first().waitFor();
 		const waiting = page.waitForEvent('download');
-		await changes.getByRole('button', { name: 'Save the list as CSV' }).click();
+		await changes.getByRole('button', { name: 'Save as CSV' }).click();
 		const file = await waiting;
 		expect(file.suggestedFilename()).equal('changes A Tender to now.csv');
 		const rows = parse<Record<string, string>>(readFileSync(await file.path()), { columns: true });

@@ -33,6 +33,8 @@ export interface ChangeRow {
 export interface ComparisonView {
 	readonly summary: ChangeSummary;
 	readonly rows: readonly ChangeRow[];
+	/** Of the costs before and after. */
+	readonly currencies: readonly [string, string];
 	/** Pieces of the earlier state that are known by the same place in the later one, and how many it had. */
 	readonly known: { readonly kept: number; readonly all: number };
 	/** By face of the later model: what has come of each cell, as an index into CHANGES and one more; 0 where nothing has. */
@@ -69,6 +71,7 @@ export function compareStates(
 	}
 	return {
 		summary: summariseChanges(then, now, changes),
+		currencies: [before.project.costs.currency, after.project.costs.currency],
 		rows: changes.flatMap((change) => rowsOf(change, places)),
 		known: { kept: [...then.keys()].filter((key) => now.has(key)).length, all: then.size },
 		classes,

@@ -39,6 +39,15 @@ describe('two states compared for the screen', () => {
 		const found = compareStates(await stateOf(project), await stateOf(wider));
 		expect(found.summary.changed).equal(36);
 		expect(new Set(found.rows.map((r) => r.what))).to.include('Weight kg');
+		// Each state is priced by its own rates: 12 panes at 100, then at 110 and in pounds.
+		const rate = { id: 'rate-1', heading: 'Glass', role: 'pane', per: 'piece' as const, price: 100, waste: 0 };
+		const [priced, dearer] = [structuredClone(project), structuredClone(project)];
+		priced.costs = { ...project.costs, rates: [rate] };
+		dearer.costs = { ...project.costs, currency: 'GBP', rates: [{ ...rate, price: 110 }] };
+		const cost = compareStates(await stateOf(priced), await stateOf(dearer));
+		expect(cost.summary.cost).deep.equal({ before: 1200, after: 1320 });
+		expect(cost.currencies).deep.equal(['EUR', 'GBP']);
+		expect(cost.rows).deep.equal([]);
 	});
 
 	it('are asked of the host of the model, against what it shows or against another state', async () => {

@@ -3,6 +3,7 @@ import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { HOST_TABLES } from '../../schedule/faceTable.ts';
 import { hostsOn, partKeys } from '../../schedule/hostKeys.ts';
+import { pricedPiece, Pricing } from '../../schedule/cost/priceOf.ts';
 import { MOVED_MM, SIZE_NOTED_MM } from '../../tolerances.ts';
 import { eachPiece, type PieceWords } from '../pieceRows.ts';
 
@@ -25,6 +26,8 @@ export interface PieceState extends Pick<PieceWords, (typeof WORDS)[number] | 'm
 	readonly length: number;
 	readonly area: number;
 	readonly weight: number;
+	/** By the rates of its own state, in its currency. */
+	readonly cost: number;
 	/** Middle of what it stands on, mm. */
 	readonly at: readonly number[];
 }
@@ -51,6 +54,7 @@ export interface PiecePlace {
 export function piecesByKey(project: Project, model: Model, places?: Map<string, PiecePlace>): Map<string, PieceState> {
 	const hosts = model.faces.map(hostsOn);
 	const found = new Map<string, PieceState>();
+	const pricing = new Pricing(project.costs.rates);
 	const keys = model.faces.map((face, f) => partKeys(face, hosts[f]!));
 	eachPiece(project, model, (words, table, r, face) => {
 		const kind = HOST_TABLES[table.hostTable[r]!]!;
@@ -72,6 +76,7 @@ export function piecesByKey(project: Project, model: Model, places?: Map<string,
 			length: columns.length![r]!,
 			area: columns.area![r]!,
 			weight: columns.weight![r]!,
+			cost: pricing.costOf(pricedPiece(table, r, words.type)),
 			at: middleOf(kind, host)
 		});
 	});
@@ -112,10 +117,12 @@ export function comparePieces(
 	return changes;
 }
 
-/** How many pieces each kind of change has, how many are as they were, and what all weighed and weigh. */
+/** How many pieces each kind of change has, how many are as they were, and what all weighed and cost, and do now. */
 export interface ChangeSummary extends Readonly<Record<Change, number>> {
 	readonly same: number;
 	readonly weightKg: { readonly before: number; readonly after: number };
+	/** Each by the rates and in the currency of its own state. */
+	readonly cost: { readonly before: number; readonly after: number };
 }
 
 export function summariseChanges(
@@ -125,10 +132,14 @@ export function summariseChanges(
 ): ChangeSummary {
 	const counts = Object.fromEntries(CHANGES.map((kind) => [kind, 0])) as Record<Change, number>;
 	for (const { kind } of changes) counts[kind]++;
-	const weight = (all: ReadonlyMap<string, PieceState>) => [...all.values()].reduce((sum, p) => sum + p.weight, 0);
+	const sums = (of: 'weight' | 'cost') => {
+		const sum = (all: ReadonlyMap<string, PieceState>) => [...all.values()].reduce((n, p) => n + p[of], 0);
+		return { before: sum(before), after: sum(after) };
+	};
 	return {
 		...counts,
 		same: after.size - counts.added - counts.changed - counts.moved - counts.renumbered,
-		weightKg: { before: weight(before), after: weight(after) }
+		weightKg: sums('weight'),
+		cost: sums('cost')
 	};
 }

@@ -1,3 +1,4 @@
+import type { PartTable } from '../parts.ts';
 import type { PricedBy, Rate } from './schema.ts';
 
 /** A piece as far as a price depends on it: mm, mm2, mm3, kg. */
@@ -12,6 +13,22 @@ export interface PricedPiece {
 	readonly area: number;
 	readonly volume: number;
 	readonly weight: number;
+}
+
+/** A row of a table of parts as it is priced, with the mark of its type. */
+export function pricedPiece({ words, columns, parts, part }: PartTable, row: number, type: string): PricedPiece {
+	const word = (name: string) => words[name]!.words[words[name]!.index[row]!]!;
+	const figure = (name: string) => columns[name]![row]!;
+	return {
+		role: word('role'),
+		material: word('material'),
+		kit: parts[part[row]!]!.kit.id,
+		type,
+		length: figure('length'),
+		area: figure('area'),
+		volume: figure('volume'),
+		weight: figure('weight')
+	};
 }
 
 /** How much of a piece is paid for, in the unit of the price. */

@@ -3,7 +3,7 @@ import { NO_CELL } from '../../tiling/cells.ts';
 import { NO_ROW } from '../faceTable.ts';
 import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
 import { LINEAR, partsOf } from '../parts.ts';
-import { Pricing } from './priceOf.ts';
+import { pricedPiece, Pricing } from './priceOf.ts';
 import type { Rate } from './schema.ts';
 
 /** By what quantities are added up. */
@@ -90,20 +90,9 @@ export function quantitiesOf(faces: readonly RowFace[], world: RowWorld): Quanti
 	let row = 0;
 	for (const face of faces) {
 		const table = partsOf(face);
-		const { role, material } = table.words;
 		for (let r = 0; r < table.count; r++, row++) {
-			const { part, kit } = table.parts[table.part[r]!]!;
-			const figure = (name: string) => table.columns[name]![r]!;
-			const piece = {
-				role: role!.words[role!.index[r]!]!,
-				material: material!.words[material!.index[r]!]!,
-				kit: kit.id,
-				type: type.words[type.index[row]!]!,
-				length: figure('length'),
-				area: figure('area'),
-				volume: figure('volume'),
-				weight: figure('weight')
-			};
+			const { part } = table.parts[table.part[r]!]!;
+			const piece = pricedPiece(table, r, type.words[type.index[row]!]!);
 			const coated = finished.has(piece.material) ? piece.area * (ONE_SIDED.has(part.kind) ? 2 : 1) : 0;
 			const prices = pricing.pricesOf(piece);
 			const cost = prices.reduce((sum, p) => sum + p.cost, 0);

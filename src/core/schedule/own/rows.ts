@@ -1,7 +1,7 @@
 import { inRuns } from '../../placement/rules/conditions.ts';
 import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
 import { cellsAround } from '../../tiling/marks.ts';
-import { Pricing } from '../cost/priceOf.ts';
+import { pricedPiece, Pricing } from '../cost/priceOf.ts';
 import type { Costs } from '../cost/schema.ts';
 import { HOST_TABLES, HOST_WORDS, markOf, type HostTableName } from '../faceTable.ts';
 import { hostsOn, partKeys, type FaceWithKeys, type HostKeys } from '../hostKeys.ts';
@@ -139,19 +139,8 @@ export class Rows {
 		const out = new Float64Array(this.count);
 		this.eachFace((face, _, from, count) => {
 			const table = partsOf(face);
-			const { role, material } = table.words;
-			const { length, area, volume, weight } = table.columns;
 			for (let r = 0; r < count; r++)
-				out[from + r] = pricing.costOf({
-					role: role!.words[role!.index[r]!]!,
-					material: material!.words[material!.index[r]!]!,
-					kit: table.parts[table.part[r]!]!.kit.id,
-					type: type.words[type.index[from + r]!]!,
-					length: length![r]!,
-					area: area![r]!,
-					volume: volume![r]!,
-					weight: weight![r]!
-				});
+				out[from + r] = pricing.costOf(pricedPiece(table, r, type.words[type.index[from + r]!]!));
 		});
 		return out;
 	}

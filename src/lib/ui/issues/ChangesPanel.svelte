@@ -6,6 +6,7 @@
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { CHANGE_LOOKS } from '$lib/editor/issues.svelte.ts';
+	import { MOST_PRINTED, printTable } from '$lib/editor/printTable.ts';
 	import { saveFile } from '$lib/editor/saveFile.ts';
 	import type { ChangeRow } from '$lib/worker/comparison.ts';
 
@@ -29,6 +30,7 @@
 	const old = $derived(
 		found !== undefined && issues.after === undefined && view && !view.faces.every((f) => found.faces.includes(f.hash))
 	);
+	const money = (sum: number, end: 0 | 1) => `${group(sum, 0)} ${found?.currencies[end]}`;
 	const kilograms = (kg: number) => `${kg > 0 ? '+' : ''}${group(kg, 1)} kg`;
 
 	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
@@ -62,12 +64,20 @@
 		const k = Math.max(0, Math.min(rows.length - 1, (chosen ?? -1) + step));
 		void choose(k, rows[k]!);
 	}
+	const HEADS = ['Change', 'Mark', 'Face', 'Kit', 'Part', 'What', 'Before', 'After'];
+	const cellsOf = (r: ChangeRow) => [r.kind, r.mark, r.face, r.kit, r.part, r.what, r.before, r.after];
+	const title = $derived(`changes ${label(issues.before)} to ${label(issues.after)}`);
 	function save() {
-		const heads = ['Change', 'Mark', 'Face', 'Kit', 'Part', 'What', 'Before', 'After'];
-		const lines = rows.map((r) => [r.kind, r.mark, r.face, r.kit, r.part, r.what, r.before, r.after]);
-		const text = [heads, ...lines].map((line) => line.map(quote).join(',') + '\r\n').join('');
-		saveFile(`changes ${label(issues.before)} to ${label(issues.after)}.csv`, text, 'text/csv');
+		const text = [HEADS, ...rows.map(cellsOf)].map((line) => line.map(quote).join(',') + '\r\n').join('');
+		saveFile(`${title}.csv`, text, 'text/csv');
 	}
+	const print = () =>
+		printTable({
+			project: work.project.name,
+			title: `C${title.slice(1)}`,
+			heads: HEADS.map((text) => ({ text, right: false })),
+			rows: rows.slice(0, MOST_PRINTED).map((r) => ({ kind: 'row', cells: cellsOf(r) }))
+		});
 	const COLUMNS =
 		'grid-template-columns: 92px minmax(150px, 1.4fr) minmax(130px, 1.4fr) 84px minmax(90px, 1fr) minmax(90px, 1fr)';
 </script>
@@ -175,6 +185,19 @@
 				>
 					Weight<span class="figure ml-auto">{kilograms(summary.weightKg.after - summary.weightKg.before)}</span>
 				</p>
+				{#if summary.cost.before || summary.cost.after}
+					<p
+						class="flex px-1 py-px"
+						title="{money(summary.cost.before, 0)} before, {money(summary.cost.after, 1)} after, each by its own rates"
+						data-testid="changes-cost"
+					>
+						Cost<span class="figure ml-auto"
+							>{found.currencies[0] === found.currencies[1]
+								? `${summary.cost.after > summary.cost.before ? '+' : ''}${money(summary.cost.after - summary.cost.before, 1)}`
+								: `${money(summary.cost.before, 0)}, now ${money(summary.cost.after, 1)}`}</span
+						>
+					</p>
+				{/if}
 			</div>
 			<p class="text-soft" data-testid="changes-known">
 				{`${group(known.kept, 0)} of ${group(known.all, 0)} pieces of ${label(issues.before)} are known by the same place ${issues.after ? `in ${label(issues.after)}` : 'now'}.`}
@@ -182,7 +205,15 @@
 			<label class="flex items-center gap-1.5"
 				><input type="checkbox" class="accent-patina" bind:checked={issues.coloured} />Colours in the views</label
 			>
-			<button class="button justify-center" disabled={!rows.length} onclick={save}>Save the list as CSV</button>
+			<div class="grid grid-cols-2 gap-1.5">
+				<button class="button justify-center" disabled={!rows.length} onclick={save}>Save as CSV</button>
+				<button
+					class="button justify-center"
+					disabled={!rows.length}
+					title={rows.length > MOST_PRINTED ? `The first ${group(MOST_PRINTED, 0)} rows` : 'On paper, or as a PDF'}
+					onclick={print}>Print</button
+				>
+			</div>
 		{/if}
 	</aside>
 </div>
