@@ -95,8 +95,10 @@ describe('model files', () => {
 		const files = (readdirSync(root, { recursive: true }) as string[])
 			.filter((f) => /\.(stp|step|igs|iges|brep)$/i.test(f))
 			// The same assembly stands twice; one kernel's words for it are enough.
-			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)));
-		expect(files.length).greaterThan(50);
+			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)))
+			// The same parts stand there as one kernel after the other has written them: two of three are enough.
+			.filter((f) => !/s1-tu-203|dm1-oc-214|dm1-pe-214/.test(f));
+		expect(files.length).greaterThan(30);
 		let refused = 0;
 		for (const file of files) {
 			const options = { out: join(out, 'project.json'), unit: 'mm', crease: undefined };
@@ -107,8 +109,8 @@ describe('model files', () => {
 				refused++;
 			}
 		}
-		// Those of the CAx-IF that only put others together: five, one and five.
-		expect(refused).equal(11);
+		// Those of the CAx-IF that only put others together: five of each of two kernels.
+		expect(refused).equal(10);
 	}).timeout(300_000);
 
 	it('reads the files of an assembly together, each where it stands', async () => {
