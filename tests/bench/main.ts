@@ -13,6 +13,7 @@ import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
 import { benchPlacement } from './placement.ts';
+import { benchSchedules } from './schedules.ts';
 import { benchSpine } from './spine.ts';
 import { benchStructure } from './structure.ts';
 import { benchTilings } from './tilings.ts';
@@ -133,6 +134,7 @@ console.log(`\n10,000 points and normals of the same face one by one with verb-n
 await benchSpine();
 await benchPlacement();
 await benchStructure();
+await benchSchedules();
 benchDocument();
 await benchFaces();
 await benchOpenings();

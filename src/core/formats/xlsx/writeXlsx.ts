@@ -1,4 +1,3 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/universal';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
@@ -11,6 +10,7 @@ import type { OwnTable, Summary } from '../../schedule/own/schema.ts';
 import { quantityLines } from '../csv/writeOwnTable.ts';
 import { layTable } from '../ownTables.ts';
 import type { Sink } from '../sink.ts';
+import { withoutTimes } from '../zipTimes.ts';
 
 /** A column of a sheet. Figures are totalled below where they can be added up. */
 interface Column {
@@ -67,16 +67,19 @@ export async function writeXlsx(project: Project, model: Model, sink: Sink, unit
 			rows.length === 1 ? 'row' : 'rows'
 		])
 	];
-	const blob = await writeExcelFile([
-		{ data: cover, sheet: 'Project', columns: [{ width: 32 }, { width: 10 }, { width: 10 }] },
-		...sheets.map((s) => ({
-			data: dataOf(s),
-			sheet: s.name,
-			stickyRowsCount: 1,
-			columns: s.columns.map(({ width }) => ({ width }))
-		}))
-	]).toBlob();
-	sink(settled(new Uint8Array(await blob.arrayBuffer()), sheets));
+	const blob = await writeExcelFile(
+		[
+			{ data: cover, sheet: 'Project', columns: [{ width: 32 }, { width: 10 }, { width: 10 }] },
+			...sheets.map((s) => ({
+				data: dataOf(s),
+				sheet: s.name,
+				stickyRowsCount: 1,
+				columns: s.columns.map(({ width }) => ({ width }))
+			}))
+		],
+		{ features: [filters(sheets)] }
+	).toBlob();
+	sink(withoutTimes(new Uint8Array(await blob.arrayBuffer())));
 }
 
 function dataOf({ columns, rows }: Sheet): SheetData {
@@ -112,26 +115,30 @@ function dataOf({ columns, rows }: Sheet): SheetData {
 	return data;
 }
 
+type Filters = NonNullable<NonNullable<Parameters<typeof writeExcelFile>[1]>['features']>[number];
+
+/** Filters in the headings of all sheets but the cover. */
+const filters = (sheets: readonly Sheet[]): Filters => ({
+	files: {
+		transform: {
+			'xl/worksheets/sheet{id}.xml': {
+				transform: (xml, _, { sheetIndex }) => {
+					const sheet = sheets[sheetIndex - 1];
+					if (!sheet) return xml;
+					const range = `A1:${letters(sheet.columns.length - 1)}${sheet.rows.length + 1}`;
+					return xml.replace('</sheetData>', `</sheetData><autoFilter ref="${range}"/>`);
+				}
+			}
+		}
+	}
+});
+
 /** A column's letters, as spreadsheets count them. */
 function letters(column: number): string {
 	let out = '';
 	for (let left = column + 1; left > 0; left = Math.floor((left - 1) / 26))
 		out = String.fromCharCode(65 + ((left - 1) % 26)) + out;
 	return out;
-}
-
-/** Any date: files of the same schedules are the same. */
-const STAMP = '2000-01-01T00:00:00Z';
-
-/** Adds filters to the headings, and takes the time out of the archive. */
-function settled(bytes: Uint8Array, sheets: readonly Sheet[]): Uint8Array<ArrayBuffer> {
-	const files = unzipSync(bytes);
-	sheets.forEach(({ columns, rows }, k) => {
-		const path = `xl/worksheets/sheet${k + 2}.xml`;
-		const range = `A1:${letters(columns.length - 1)}${rows.length + 1}`;
-		files[path] = strToU8(strFromU8(files[path]!).replace('</sheetData>', `</sheetData><autoFilter ref="${range}"/>`));
-	});
-	return zipSync(files, { mtime: STAMP, level: 4 }) as Uint8Array<ArrayBuffer>;
 }
 
 /** Unit and digits of a column of figures, in the unit of lengths asked for. */

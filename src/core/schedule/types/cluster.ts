@@ -35,7 +35,7 @@ export interface Clusters {
 export function cluster(sizes: Sizes): Clusters {
 	const { values, dims, turns } = sizes;
 	const count = values.length / dims;
-	const { leaders, leaderOf, weights, sums } = leadersOf(sizes);
+	const { leaders, leaderOf, weights } = leadersOf(sizes);
 	const orbits = orbitSums(sizes, leaders);
 	/** How far two are apart at most, by the best turn; nothing where any number is off by more than its limit. */
 	const apart = (a: number, b: number, limits: Float64Array): number => {
@@ -54,17 +54,17 @@ export function cluster(sizes: Sizes): Clusters {
 		return best;
 	};
 	const near = new Float64Array(dims).fill(NEVER_PARTED_MM);
-	const left = new Untaken(sums);
+	const reachNear = orbits.reach(near);
+	const usual = leaders[leaders.length >> 1];
+	const left = new Untaken(orbits, usual === undefined ? near : orbits.reach(limitsOf(sizes, usual, 1, 0)));
 	const typeOfLeader = new Int32Array(leaders.length);
 	const types: { model: number; limits: Float64Array; weight: number }[] = [];
-	const order = leaders.map((_, l) => l).sort((a, b) => weights[b]! - weights[a]! || a - b);
+	const order = Uint32Array.from(leaders, (_, l) => l).sort((a, b) => weights[b]! - weights[a]! || a - b);
 	for (const l of order) {
 		if (left.isTaken(l)) continue;
 		const model = leaders[l]!;
-		const limits = limitsOf(sizes, model);
-		const inner = limits.map((x) => x - NEVER_PARTED_MM);
-		const wide = limits.map((x) => 2 * x);
-		const type = { model, limits: wide, weight: 0 };
+		const limits = limitsOf(sizes, model, 1, 0);
+		const type = { model, limits: limitsOf(sizes, model, 2, 0), weight: 0 };
 		const t = types.push(type) - 1;
 		const shell: number[] = [];
 		const take = (k: number) => {
@@ -72,18 +72,19 @@ export function cluster(sizes: Sizes): Clusters {
 			typeOfLeader[k] = t;
 			type.weight += weights[k]!;
 		};
-		const reach = orbits.reach(limits);
-		left.within(sums[l]!, sum(limits), (k) => {
-			if (!orbits.near(l, k, reach) || apart(model, leaders[k]!, limits) === Infinity) return;
+		let inner: Float64Array | undefined;
+		left.within(l, orbits.reach(limits), (k) => {
+			if (k === l) return take(k);
+			if (apart(model, leaders[k]!, limits) === Infinity) return;
 			take(k);
+			inner ??= limitsOf(sizes, model, 1, -NEVER_PARTED_MM);
 			if (apart(model, leaders[k]!, inner) === Infinity) shell.push(k);
 		});
-		const reachNear = orbits.reach(near);
-		for (let k = shell.pop(); k !== undefined; k = shell.pop()) {
-			const from = k;
-			left.within(sums[from]!, NEVER_PARTED_MM * dims, (next) => {
-				if (!orbits.near(from, next, reachNear) || apart(leaders[from]!, leaders[next]!, near) === Infinity) return;
-				if (apart(model, leaders[next]!, wide) === Infinity) return;
+		for (let from = shell.pop(); from !== undefined; from = shell.pop()) {
+			const edge = leaders[from]!;
+			left.within(from, reachNear, (next) => {
+				if (apart(edge, leaders[next]!, near) === Infinity || apart(model, leaders[next]!, type.limits) === Infinity)
+					return;
 				take(next);
 				shell.push(next);
 			});
@@ -110,24 +111,23 @@ export function cluster(sizes: Sizes): Clusters {
 	};
 }
 
-function limitsOf({ values, dims, tolerance }: Sizes, p: number): Float64Array {
+/** By number of a piece: so many times its tolerance, and a bit more. */
+function limitsOf({ values, dims, tolerance }: Sizes, p: number, times: number, more: number): Float64Array {
+	const limits = new Float64Array(dims);
 	let whole = 0;
 	for (let d = 0; d < dims; d++) whole = Math.max(whole, Math.abs(values[p * dims + d]!));
-	return Float64Array.from({ length: dims }, (_, d) => tolerance(Math.abs(values[p * dims + d]!), whole));
+	for (let d = 0; d < dims; d++) limits[d] = tolerance(Math.abs(values[p * dims + d]!), whole) * times + more;
+	return limits;
 }
-
-const sum = (list: Float64Array) => list.reduce((a, b) => a + b, 0);
 
 /** Steps, mm, to which sizes are rounded where rounding errors alone are to be joined. */
 const EXACT_PER_MM = 1000;
 
 interface Leaders {
-	/** Pieces that stand for all that are equal to them but for rounding, with rising sums of their sizes. */
+	/** Pieces that stand for all that are equal to them but for rounding. */
 	readonly leaders: readonly number[];
 	readonly leaderOf: Uint32Array;
 	readonly weights: Uint32Array;
-	/** By leader, mm. */
-	readonly sums: Float64Array;
 }
 
 function leadersOf({ values, dims }: Sizes): Leaders {
@@ -152,7 +152,7 @@ function leadersOf({ values, dims }: Sizes): Leaders {
 		leaderOf[p] = leaders.length - 1;
 		weights[leaders.length - 1]!++;
 	}
-	return { leaders, leaderOf, weights, sums: Float64Array.from(leaders, (p) => total[p]! / EXACT_PER_MM) };
+	return { leaders, leaderOf, weights };
 }
 
 /** Sums over numbers that turns move into each other: they are the same however a piece lies, so that most others are told at once. */
@@ -169,54 +169,94 @@ function orbitSums({ values, dims, turns }: Sizes, leaders: readonly number[]) {
 		}
 		orbits++;
 	}
-	const sums = new Float64Array(leaders.length * orbits);
+	const sums = Array.from({ length: orbits }, () => new Float64Array(leaders.length));
 	leaders.forEach((p, l) => {
-		for (let d = 0; d < dims; d++) sums[l * orbits + orbit[d]!]! += Math.abs(values[p * dims + d]!);
+		for (let d = 0; d < dims; d++) sums[orbit[d]!]![l]! += Math.abs(values[p * dims + d]!);
 	});
 	return {
-		/** How far sums may be apart where no number is off by more than its limit; of turned numbers the widest counts. */
+		/** By orbit and leader, mm. */
+		sums,
+		/** How far sums may be apart where no number is off by more than its limit, by orbit. */
 		reach(limits: Float64Array): Float64Array {
 			const out = new Float64Array(orbits);
 			for (let d = 0; d < dims; d++) out[orbit[d]!]! += limits[d]!;
 			return out;
-		},
-		near(a: number, b: number, reach: Float64Array): boolean {
-			for (let o = 0; o < orbits; o++)
-				if (!(Math.abs(sums[a * orbits + o]! - sums[b * orbits + o]!) <= reach[o]!)) return false;
-			return true;
 		}
 	};
 }
 
-/** Leaders that no type has yet, in the order of their sums. */
+/** A way across the grid: what it is measured by, and how wide its fields are, mm. */
+interface Axis {
+	readonly orbit: number;
+	readonly width: number;
+}
+
+/** Leaders that no type has yet, in a grid of the two sums that tell them apart best. */
 class Untaken {
-	private readonly sums: Float64Array;
-	/** By leader: itself, or a later one to go on with. */
-	private readonly next: Uint32Array;
+	private readonly sums: readonly Float64Array[];
+	private readonly x: Axis;
+	private readonly y: Axis;
+	private readonly fields = new Map<number, number[]>();
+	private readonly taken: Uint8Array;
 
-	constructor(sums: Float64Array) {
+	/** `reach`: how far is usually looked, by orbit. */
+	constructor({ sums }: ReturnType<typeof orbitSums>, reach: Float64Array) {
 		this.sums = sums;
-		this.next = Uint32Array.from({ length: sums.length + 1 }, (_, l) => l);
-	}
-
-	isTaken = (l: number) => this.next[l] !== l;
-	take(l: number): void {
-		this.next[l] = l + 1;
-	}
-
-	within(sum: number, reach: number, visit: (leader: number) => void): void {
-		let [low, high] = [0, this.sums.length];
-		while (low < high) {
-			const middle = (low + high) >> 1;
-			if (this.sums[middle]! < sum - reach) low = middle + 1;
-			else high = middle;
+		this.taken = new Uint8Array(sums[0]!.length);
+		const fieldsAlong = sums.map((list, o) => {
+			let [least, most] = [Infinity, -Infinity];
+			for (const s of list) [least, most] = [Math.min(least, s), Math.max(most, s)];
+			return (most - least) / reach[o]!;
+		});
+		const best = [...sums.keys()].sort((a, b) => fieldsAlong[b]! - fieldsAlong[a]! || a - b);
+		// One sum alone stands for both.
+		const axis = (k: number): Axis => ({ orbit: best[k] ?? best[0]!, width: 2 * reach[best[k] ?? best[0]!]! });
+		[this.x, this.y] = [axis(0), axis(1)];
+		for (let l = 0; l < this.taken.length; l++) {
+			const at = fieldAt(this.fieldOf(this.x, l, 0), this.fieldOf(this.y, l, 0));
+			const field = this.fields.get(at);
+			if (field) field.push(l);
+			else this.fields.set(at, [l]);
 		}
-		for (let l = this.free(low); l < this.sums.length && this.sums[l]! <= sum + reach; l = this.free(l + 1)) visit(l);
 	}
 
-	private free(l: number): number {
-		const { next } = this;
-		while (next[l] !== l) l = next[l] = next[next[l]!]!;
-		return l;
+	private fieldOf = ({ orbit, width }: Axis, l: number, off: number) =>
+		Math.floor((this.sums[orbit]![l]! + off) / width);
+
+	isTaken = (l: number) => this.taken[l] === 1;
+	take(l: number): void {
+		this.taken[l] = 1;
+	}
+
+	/** Visits those whose sums are all within reach of a leader's. */
+	within(l: number, reach: Float64Array, visit: (leader: number) => void): void {
+		const { x, y } = this;
+		const [reachX, reachY] = [reach[x.orbit]!, reach[y.orbit]!];
+		const [y0, y1] = [this.fieldOf(y, l, -reachY), this.fieldOf(y, l, reachY)];
+		const x1 = this.fieldOf(x, l, reachX);
+		for (let fx = this.fieldOf(x, l, -reachX); fx <= x1; fx++)
+			for (let fy = y0; fy <= y1; fy++) {
+				const field = this.fields.get(fieldAt(fx, fy));
+				if (field) this.visitField(field, l, reach, visit);
+			}
+	}
+
+	/** Those that have been taken go out of the field on the way. */
+	private visitField(field: number[], l: number, reach: Float64Array, visit: (leader: number) => void): void {
+		const { sums, taken } = this;
+		let kept = 0;
+		for (let f = 0; f < field.length; f++) {
+			const k = field[f]!;
+			if (taken[k] === 1) continue;
+			field[kept++] = k;
+			let o = 0;
+			while (o < sums.length && Math.abs(sums[o]![k]! - sums[o]![l]!) <= reach[o]!) o++;
+			if (o === sums.length) visit(k);
+		}
+		if (kept < field.length) field.length = kept;
 	}
 }
+
+/** Sums are 0 or more, fields to the left of 0 are empty. */
+const fieldAt = (x: number, y: number) => x * FIELDS_UP + y;
+const FIELDS_UP = 0x4000000;
