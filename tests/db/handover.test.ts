@@ -3,8 +3,9 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
 import { sql } from 'kysely';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
-import { fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
+import { fileName, fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
 import { PROGRAM } from '../../src/lib/server/actor.ts';
+import { addIssue } from '../../src/lib/server/issues.ts';
 import { saveEdit } from '../../src/lib/server/edits.ts';
 import { createProject } from '../../src/lib/server/projects.ts';
 import { writeJson } from '../../src/core/formats/json/writeJson.ts';
@@ -58,6 +59,30 @@ describe('the handover desk', function () {
 		expect([file.name, file.media]).deep.equal(['sallow-reach-ferry-terminal.json', 'application/json']);
 		expect((await bytesOf(json)).toString()).equal(writeJson(demoProject()));
 		expect((await bytesOf(csv)).toString().split('\r\n').length).equal(1154);
+	});
+
+	it('makes files of an issue as it was, named and headed by it', async () => {
+		const project = await createProject(PROGRAM, database.db, demoProject());
+		const issue = await addIssue(PROGRAM, database.db, project, {
+			name: 'Tender',
+			mark: 'B',
+			author: 'A. Author',
+			note: ''
+		});
+		const patch = [{ op: 'replace' as const, path: '/name', value: 'Renamed since' }];
+		await saveEdit(PROGRAM, database.db, project, { id: randomUUID(), base: 1, label: 'Rename', patch });
+		const order = await desk.order(PROGRAM, project, 'ifc', {}, issue.id);
+		expect(await settled(order)).deep.include({ state: 'done', revision: 1 });
+		expect((await desk.file(PROGRAM, order)).name).equal('sallow-reach-ferry-terminal-b-model.ifc');
+		const day = issue.at.toISOString().slice(0, 10);
+		expect((await bytesOf(order)).toString().slice(0, 400)).contains(
+			`FILE_NAME('Sallow Reach ferry terminal.ifc','${day}T00:00:00',('A. Author')`
+		);
+		const now = await desk.order(PROGRAM, project, 'json');
+		expect(await settled(now)).deep.include({ revision: 2 });
+		expect((await desk.file(PROGRAM, now)).name).equal('renamed-since.json');
+		const wrong = await desk.order(PROGRAM, project, 'json', {}, randomUUID()).catch((e: Error) => e.message);
+		expect(wrong).equal('There is no such issue.');
 	});
 
 	it('tells in words why a file could not be made', async () => {
@@ -137,5 +162,8 @@ describe('file names', () => {
 		expect(fileStem('Façade Ö/1: “Nord”')).equal('facade-o1-nord');
 		expect(fileStem('../../etc/passwd')).equal('etcpasswd');
 		expect(fileStem('日本')).equal('project');
+		const table = demoProject().tables[0]!;
+		const own = fileName({ ...demoProject(), tables: [table] }, 'tables', { table: table.id }, undefined);
+		expect(own).equal(`sallow-reach-ferry-terminal-${fileStem(table.name)}.csv`);
 	});
 });

@@ -1,8 +1,6 @@
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
-import type { Model } from '../project/pipeline.ts';
-import type { Project } from '../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
 import type { TableName } from '../schedule/tables.ts';
 import { nameSchema } from '../names.ts';
@@ -14,6 +12,7 @@ import { TABLE_UNITS } from '../units/tableUnits.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Drawing } from '../drawing/drawing.ts';
 import type { Sink } from './sink.ts';
+import type { WriterInput } from './writerInput.ts';
 
 export const FORMATS = [
 	'json',
@@ -38,12 +37,6 @@ export const FORMATS = [
 	'svg'
 ] as const;
 export type Format = (typeof FORMATS)[number];
-
-/** What a file is made from. */
-export interface WriterInput {
-	readonly project: Project;
-	readonly model: Model;
-}
 
 /** One kind of file of the handover. */
 export interface Writer {
@@ -259,8 +252,7 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 	),
 	xlsx: writer(
 		tableOptions,
-		async ({ project, model }, { units }, sink) =>
-			(await import('./xlsx/writeXlsx.ts')).writeXlsx(project, model, sink, units),
+		async (input, { units }, sink) => (await import('./xlsx/writeXlsx.ts')).writeXlsx(input, sink, units),
 		{
 			label: 'Schedules',
 			help: 'All schedules as a spreadsheet, a sheet each, with totals',
@@ -270,16 +262,12 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			missing: (input) => noParts(input, 'schedules')
 		}
 	),
-	ifc: modelWriter(
-		noOptions,
-		async ({ project, model }, _, sink) => (await import('./ifc/writeIfc.ts')).writeIfc(project, model, sink),
-		{
-			label: 'Building model',
-			help: 'IFC4: faces as curtain walls and roofs with their pieces, types, quantities, materials and storeys',
-			extension: 'ifc',
-			media: 'application/x-step'
-		}
-	),
+	ifc: modelWriter(noOptions, async (input, _, sink) => (await import('./ifc/writeIfc.ts')).writeIfc(input, sink), {
+		label: 'Building model',
+		help: 'IFC4: faces as curtain walls and roofs with their pieces, types, quantities, materials and storeys',
+		extension: 'ifc',
+		media: 'application/x-step'
+	}),
 	obj: modelWriter(
 		meshOptions,
 		async ({ project, model }, { units }, sink) =>

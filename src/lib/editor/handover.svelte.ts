@@ -21,13 +21,13 @@ export class FileOrder {
 	state = $state.raw<OrderState>({ kind: 'none' });
 	private id: string | undefined;
 
-	/** Orders the file of a project as it is saved; resolves when it is there, failed or stopped. */
-	async order(project: string, format: string, options: object): Promise<void> {
+	/** Orders the file of a project as it is saved, or of an issue; resolves when it is there, failed or stopped. */
+	async order(project: string, format: string, options: object, issue?: string): Promise<void> {
 		try {
 			this.state = { kind: 'working', progress: 0 };
 			const { id } = await ask<{ id: string }>(`/api/projects/${project}/handover`, {
 				method: 'POST',
-				body: JSON.stringify({ format, options })
+				body: JSON.stringify({ format, options, issue })
 			});
 			this.id = id;
 			await this.follow(id);

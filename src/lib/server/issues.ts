@@ -50,6 +50,13 @@ export async function listIssues(actor: Actor, db: Db, project: string): Promise
 		.execute();
 }
 
+/** An issue by its id. Throws a ZygasterError where there is none. */
+export async function findIssue(actor: Actor, db: Db, project: string, id: string): Promise<Issue> {
+	const issue = (await listIssues(actor, db, project)).find((i) => i.id === id);
+	if (!issue) throw new ZygasterError('not-found', 'There is no such issue.');
+	return issue;
+}
+
 /** Issues a revision. Throws a ZygasterError where there is no such revision, or its mark is taken. */
 export async function addIssue(actor: Actor, db: Db, project: string, issue: NewIssue): Promise<Issue> {
 	const { revision: newest } = await liveProject(actor, db, project, 'edit');

@@ -17,6 +17,7 @@ import type { Project } from '../../../src/core/project/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { demoWith, run, setRules, shippedDemo } from '../demo.ts';
+import { writeFormat } from '../../../src/core/formats/writers.ts';
 import { fileOf } from '../schedules.ts';
 
 const load = createRequire(import.meta.url);
@@ -230,6 +231,18 @@ describe('building models', () => {
 			const own = meshes.get(name.replace(/ \([a-z]+\)$/, ''))!;
 			expect((measured(mesh.positions, mesh.triangles).area * 1e6) / own.area, name).closeTo(1, 1e-3);
 		}
+	});
+
+	it('say of which issue they are: in the head and as the phase of the project', async () => {
+		const { project, model } = await small();
+		const issue = { mark: 'B', name: 'Für den Tender', author: 'A. Author', date: '2026-11-27' };
+		const chunks: Uint8Array[] = [];
+		await writeFormat('ifc', { project, model, issue }, {}, (chunk) => void chunks.push(chunk.slice()));
+		const text = Buffer.concat(chunks).toString();
+		expect(text).match(/FILE_NAME\('[^']*','2026-11-27T00:00:00',\('A. Author'\)/);
+		// Attribute 7 of IfcProject (ISO 16739-1).
+		expect(/IFCPROJECT\(([^;]*)\);/.exec(text)![1]!.split(',')[6]).equal("'Issue B F\\X2\\00FC\\X0\\r den Tender'");
+		expect(Buffer.from(await fileOf(project, model, 'ifc')).toString()).contains("'2000-01-01T00:00:00',('')");
 	});
 
 	it('keep the ids of pieces when the division around them changes, and tell projects apart', async () => {

@@ -8,6 +8,7 @@ import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
 import { USUAL_TYPES } from '../../../src/core/schedule/types/schema.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
+import { writeFormat } from '../../../src/core/formats/writers.ts';
 import { fileOf } from '../schedules.ts';
 
 type Rows = Record<string, string>[];
@@ -140,6 +141,21 @@ describe('the spreadsheet', () => {
 		expect(xml).contain(`SUM(${column}2:${column}${csv.length + 1})`);
 		expect(xml).contain('<autoFilter ref="A1:');
 		expect(Buffer.from(await fileOf(project, model, 'xlsx')).equals(bytes)).equal(true);
+	});
+
+	it('says on its cover of which issue it is', async () => {
+		const project = demoWith(2, 2);
+		const issue = { mark: 'B', name: 'Tender', author: 'A. Author', date: '2026-11-27' };
+		const chunks: Uint8Array[] = [];
+		const input = { project, model: await run(project), issue };
+		await writeFormat('xlsx', input, {}, (chunk) => void chunks.push(chunk.slice()));
+		const [cover] = await readExcelFile(Buffer.concat(chunks));
+		expect(cover!.data.slice(0, 4).map((row) => row[0])).deep.equal([
+			project.name,
+			'Issue B Tender',
+			'By A. Author',
+			'2026-11-27'
+		]);
 	});
 
 	it('keeps words that look like formulas, and all letters, as the words that they are', async () => {

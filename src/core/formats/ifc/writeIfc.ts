@@ -9,6 +9,7 @@ import { pieceMeshes, type MeshOf } from '../../schedule/pieceMesh.ts';
 import { ByteWriter } from '../byteWriter.ts';
 import { eachPiece, type PieceWords } from '../pieceRows.ts';
 import type { Sink } from '../sink.ts';
+import { titleOf, type WriterInput } from '../writerInput.ts';
 import { GlobalIds } from './globalId.ts';
 import { MappedBodies } from './mappedBodies.ts';
 import { FACE_ELEMENTS, PRODUCTS, type FaceElement, type Product } from './products.ts';
@@ -28,22 +29,23 @@ const PART = { product: 0, own: 1, ownTo: 2, quantities: 3, quantitiesTo: 4, com
  * standard's sets of properties and quantities, and a set of our own. Lengths are mm, areas m2, volumes m3, masses kg. The same
  * piece has the same id from run to run. O(triangles).
  */
-export function writeIfc(project: Project, model: Model, sink: Sink): void {
+export function writeIfc(input: WriterInput, sink: Sink): void {
 	const out = new ByteWriter(sink);
-	out.text(head(project.name));
-	const file = new IfcFile(project, model, new StepWriter(out));
+	out.text(head(input));
+	const file = new IfcFile(input, new StepWriter(out));
 	file.write();
 	out.text('ENDSEC;\nEND-ISO-10303-21;\n');
 	out.finish();
 }
 
-/** The time stands still: the same model, the same bytes. */
-const head = (name: string) =>
-	`ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('ViewDefinition [ReferenceView_V1.2]'),'2;1');\nFILE_NAME(${stepText(`${name}.ifc`)},'2000-01-01T00:00:00',(''),(''),'Zygaster','Zygaster','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n`;
+/** The time is that of the issue, or stands still: the same model, the same bytes. */
+const head = ({ project: { name }, issue }: WriterInput) =>
+	`ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('ViewDefinition [ReferenceView_V1.2]'),'2;1');\nFILE_NAME(${stepText(`${name}.ifc`)},'${issue?.date ?? '2000-01-01'}T00:00:00',(${stepText(issue?.author ?? '')}),(''),'Zygaster','Zygaster','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n`;
 
 class IfcFile {
 	private readonly project: Project;
 	private readonly model: Model;
+	private readonly phase: string;
 	private readonly step: StepWriter;
 	private readonly mapped: MappedBodies;
 	private readonly ids: (name: string) => GlobalIds;
@@ -59,9 +61,10 @@ class IfcFile {
 		{ readonly words: PieceWords; readonly product: Product; readonly members: string[] }
 	>();
 
-	constructor(project: Project, model: Model, step: StepWriter) {
+	constructor({ project, model, issue }: WriterInput, step: StepWriter) {
 		this.project = project;
 		this.model = model;
+		this.phase = issue ? stepText(`Issue ${titleOf(issue)}`) : '$';
 		this.step = step;
 		this.ids = (name) => new GlobalIds(`${project.uid ?? ''} ${name}`);
 		const origin = step.add('IFCCARTESIANPOINT', '(0.,0.,0.)');
@@ -102,7 +105,18 @@ class IfcFile {
 		const assigned = step.add('IFCUNITASSIGNMENT', stepList(units));
 		const name = stepText(project.name);
 		const whole = this.ids('project');
-		const root = step.add('IFCPROJECT', whole.of(), '$', name, '$', '$', '$', '$', `(${this.context})`, assigned);
+		const root = step.add(
+			'IFCPROJECT',
+			whole.of(),
+			'$',
+			name,
+			'$',
+			'$',
+			'$',
+			this.phase,
+			`(${this.context})`,
+			assigned
+		);
 		const place = ['$', '$', this.placement, '$', '$', '.ELEMENT.'];
 		const site = this.ids('site');
 		const building = this.ids('building');

@@ -10,6 +10,7 @@ import type { OwnTable, Summary } from '../../schedule/own/schema.ts';
 import { quantityLines } from '../csv/writeOwnTable.ts';
 import { layTable } from '../ownTables.ts';
 import type { Sink } from '../sink.ts';
+import { titleOf, type WriterInput } from '../writerInput.ts';
 import { withoutTimes } from '../zipTimes.ts';
 
 /** A column of a sheet. Figures are totalled below where they can be added up. */
@@ -40,7 +41,7 @@ const figure = (head: string, decimals: number, total?: SheetTotal): Column => (
  * The schedules of a model as a spreadsheet (ECMA-376): a cover, and a sheet for each table with its heading frozen, filters,
  * and totals as formulas. The same bytes each time. O(rows).
  */
-export async function writeXlsx(project: Project, model: Model, sink: Sink, units: TableUnit): Promise<void> {
+export async function writeXlsx({ project, model, issue }: WriterInput, sink: Sink, units: TableUnit): Promise<void> {
 	const sheets = [
 		...HOST_TABLES.map((name) => hostSheet(model, name, units)).filter((s) => s.rows.length > 0),
 		partSheet(project, model, units),
@@ -60,6 +61,13 @@ export async function writeXlsx(project: Project, model: Model, sink: Sink, unit
 		);
 	const cover: SheetData = [
 		[{ value: project.name, fontWeight: 'bold', fontSize: 16 }],
+		...(issue
+			? [
+					[{ value: `Issue ${titleOf(issue)}`, fontWeight: 'bold' } as const],
+					...(issue.author ? [[`By ${issue.author}`]] : []),
+					[issue.date]
+				]
+			: []),
 		[null],
 		...sheets.map(({ name, rows }): Cell[] => [
 			name,

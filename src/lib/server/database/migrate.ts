@@ -6,6 +6,7 @@ import * as handoverChunks from './migrations/0003_handover_chunks.ts';
 import * as states from './migrations/0004_states_and_ids.ts';
 import * as contents from './migrations/0005_contents.ts';
 import * as issues from './migrations/0006_issues.ts';
+import * as issuedFiles from './migrations/0007_issued_files.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -14,7 +15,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0003_handover_chunks': handoverChunks,
 	'0004_states_and_ids': states,
 	'0005_contents': contents,
-	'0006_issues': issues
+	'0006_issues': issues,
+	'0007_issued_files': issuedFiles
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -1,3 +1,4 @@
+import type { IssueTitle } from '../../../core/formats/writerInput.ts';
 import type { ColumnType, Generated, Insertable, Selectable } from 'kysely';
 
 /** `jsonb`: read as plain data, written as JSON text. */
@@ -63,6 +64,8 @@ export interface HandoverTable {
 	/** The project as it was ordered; gone once the order is settled. */
 	document: ColumnType<unknown, string | null, string | null>;
 	options: Json<unknown>;
+	/** The issue that it is of; nothing for one of the project as it stood. */
+	issue: Json<IssueTitle> | null;
 	/** Bytes of the finished file. */
 	size: string | null;
 	created_at: Created;

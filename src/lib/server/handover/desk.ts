@@ -9,7 +9,11 @@ import { mustHave, PROGRAM, type Actor } from '../actor.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 import { readContents } from '../contents.ts';
 import { isUuid } from '../liveProject.ts';
+import type { IssueTitle } from '../../../core/formats/writerInput.ts';
+import type { Project } from '../../../core/project/schema.ts';
+import { findIssue } from '../issues.ts';
 import { loadProject } from '../projects.ts';
+import { documentOf } from '../revisions.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { checkDocument } from '../../../core/project/read.ts';
 import { upkeep } from '../upkeep.ts';
@@ -64,13 +68,32 @@ export class HandoverDesk {
 		await this.threads.destroy();
 	}
 
-	/** Orders a file of the project as it stands, whatever is edited meanwhile; answers the order's id. */
-	async order(actor: Actor, projectId: string, format: Format, options?: unknown): Promise<string> {
+	/**
+	 * Orders a file of the project as it stands, whatever is edited meanwhile, or of one of its issues; answers the order's id.
+	 * Throws a ZygasterError where there is no such issue.
+	 */
+	async order(actor: Actor, projectId: string, format: Format, options?: unknown, issueId?: string): Promise<string> {
 		const settings = JSON.stringify(readOptions(format, options));
-		const { document, revision } = await loadProject(actor, this.db, projectId);
+		const issue = issueId === undefined ? undefined : await findIssue(actor, this.db, projectId, issueId);
+		const { document, revision } = issue
+			? { document: await documentOf(actor, this.db, projectId, issue.revision), revision: issue.revision }
+			: await loadProject(actor, this.db, projectId);
+		const title = issue && {
+			mark: issue.mark,
+			name: issue.name,
+			author: issue.author,
+			date: issue.at.toISOString().slice(0, 10)
+		};
 		const { id } = await this.db
 			.insertInto('handover')
-			.values({ project_id: projectId, revision, format, options: settings, document: JSON.stringify(document) })
+			.values({
+				project_id: projectId,
+				revision,
+				format,
+				options: settings,
+				issue: title ? JSON.stringify(title) : null,
+				document: JSON.stringify(document)
+			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
 		await this.boss.send(QUEUE, { id }, { retryLimit: 1 });
@@ -142,24 +165,23 @@ export class HandoverDesk {
 			.set({ state: 'running' })
 			.where('id', '=', id)
 			.where('state', 'in', ['waiting', 'running'])
-			.returning(['document', 'format', 'options'])
+			.returning(['document', 'format', 'options', 'issue'])
 			.executeTakeFirst();
 		if (!order) return;
 		const format = order.format as Format;
 		try {
 			// jsonb does not keep the order of keys; reading through the schema brings it back.
 			const project = checkDocument(order.document);
+			const issue = order.issue ?? undefined;
 			// What an attempt that was cut off has left.
 			await this.db.deleteFrom('handover_chunk').where('handover_id', '=', id).execute();
 			const contents = await readContents(PROGRAM, this.db, contentNames(project));
-			const size = await this.runThread(id, { project, format, options: order.options, contents });
-			const { extension, media, name } = WRITERS[format];
-			const tail = PLAIN_NAMES.includes(format) ? '' : `-${name}`;
+			const size = await this.runThread(id, { project, format, options: order.options, issue, contents });
 			await this.finish(id, {
 				state: 'done',
 				progress: 1,
-				file_name: `${fileStem(project.name)}${tail}.${extension}`,
-				media_type: media,
+				file_name: fileName(project, format, order.options, issue),
+				media_type: WRITERS[format].media,
 				size: String(size)
 			});
 		} catch (cause) {
@@ -212,7 +234,7 @@ export class HandoverDesk {
 
 	/** Closes an order, unless it was cancelled meanwhile. */
 	private async finish(id: string, values: Partial<HandoverRow>): Promise<void> {
-		const { created_at: _, options: _options, document: _document, ...settable } = values;
+		const { created_at: _, options: _options, issue: _issue, document: _document, ...settable } = values;
 		await this.db
 			.updateTable('handover')
 			.set({ ...settable, document: null })
@@ -224,6 +246,19 @@ export class HandoverDesk {
 
 /** Files that are called as the project is. */
 const PLAIN_NAMES: readonly Format[] = ['json', 'csv', 'glb'];
+
+/** Such as `town-hall-b-parts.csv`: the project, its issue, and which of its files it is. */
+export function fileName(project: Project, format: Format, options: unknown, issue: IssueTitle | undefined): string {
+	const { extension, name } = WRITERS[format];
+	const own =
+		format === 'tables' ? project.tables.find((t) => t.id === (options as { table?: string }).table) : undefined;
+	const words = [
+		project.name,
+		...(issue ? [issue.mark] : []),
+		...(own ? [own.name] : PLAIN_NAMES.includes(format) ? [] : [name])
+	];
+	return `${words.map(fileStem).join('-')}.${extension}`;
+}
 
 /** A file name made of a project's name, safe on every system. */
 export function fileStem(name: string): string {

@@ -1,5 +1,6 @@
 import { totalmem } from 'node:os';
 import { dropContent, takeContent } from '../../../core/content.ts';
+import type { IssueTitle } from '../../../core/formats/writerInput.ts';
 import { joined } from '../../../core/formats/sink.ts';
 import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
@@ -14,6 +15,7 @@ export interface WriteTask {
 	readonly project: Project;
 	readonly format: Format;
 	readonly options: unknown;
+	readonly issue: IssueTitle | undefined;
 	/** What the project names, by name. */
 	readonly contents: ReadonlyMap<string, Uint8Array<ArrayBuffer>>;
 	/** Progress from 0 to 1 and pieces of the file are posted here. */
@@ -30,7 +32,14 @@ const MEMORY_SHARE = 0.5;
 const MODEL_SHARE = 0.8;
 
 /** Makes one file of the handover and sends it piece after piece; run in a thread of its own. Answers the number of bytes. */
-export default async function writeFile({ project, format, options, contents, port }: WriteTask): Promise<number> {
+export default async function writeFile({
+	project,
+	format,
+	options,
+	issue,
+	contents,
+	port
+}: WriteTask): Promise<number> {
 	for (const [name, bytes] of contents) takeContent(name, bytes);
 	const model = WRITERS[format].ofProject
 		? NO_MODEL
@@ -50,7 +59,7 @@ export default async function writeFile({ project, format, options, contents, po
 		length = 0;
 		port.postMessage({ chunk }, [chunk.buffer]);
 	};
-	await writeFormat(format, { project, model }, options, (written) => {
+	await writeFormat(format, { project, model, issue }, options, (written) => {
 		total += written.length;
 		for (let from = 0; from < written.length;) {
 			const part = written.subarray(from, from + CHUNK_BYTES - length);

@@ -3,11 +3,17 @@
 	import { TABLE_UNITS, type TableUnit } from '$core/units/tableUnits.ts';
 	import { WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
-	import { useEditing } from '$lib/editor/context.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MESH_UNITS, type MeshUnit } from '$core/formats/mesh/meshUnits.ts';
 	import TextField from '../TextField.svelte';
 
-	const work = useEditing();
+	const work = useWorkspace();
+	const { issues } = work;
+	/** The issue that files are made of; the project as it is now where none is chosen. */
+	let issue = $state('');
+	$effect(() => {
+		if (issues.issues === undefined) void issues.refresh();
+	});
 	/** A file that can be made. */
 	interface HandedFile {
 		readonly format: Format;
@@ -72,14 +78,14 @@
 			...(format === 'svg' ? { scale } : {}),
 			...(format === 'cutlist' ? { lengths: [...stock] } : {})
 		};
-		await order.order(work.editor.id, format, given);
+		await order.order(work.editor.id, format, given, issue || undefined);
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
 	}
 
 	const pending = $derived(work.editor.saveState.kind !== 'saved');
 </script>
 
-{#if pending}
+{#if pending && !issue}
 	<p class="mb-2 text-small text-ochre-ink" role="status">
 		Files are made from what is saved; some edits are not saved yet.
 	</p>
@@ -93,6 +99,15 @@
 	</label>
 {/snippet}
 
+{#if issues.issues?.length}
+	<label class="mb-2 grid grid-cols-[64px_1fr] items-center gap-2 text-small">
+		<span class="text-soft">Files of</span>
+		<select class="field min-w-0" bind:value={issue} title="An issue is handed over as it was, and files say so">
+			<option value="">the project now</option>
+			{#each issues.issues as { id, mark, name } (id)}<option value={id}>{mark} {name}</option>{/each}
+		</select>
+	</label>
+{/if}
 {#each GROUPS as { heading, formats } (heading)}
 	<h3 class="heading mt-3 mb-1 first:mt-0">{heading}</h3>
 	{#if heading === 'Schedules'}

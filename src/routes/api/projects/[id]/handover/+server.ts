@@ -6,11 +6,14 @@ import { actorOf } from '$lib/server/owner.ts';
 import { answer, readJsonBody } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
-/** Orders a file of the project: `{ "format": "csv", "options": { "units": "m" } }`. */
+/** Orders a file of the project as it stands, or of an issue: `{ "format": "csv", "options": { "units": "m" }, "issue": "id" }`. */
 export const POST: RequestHandler = ({ params, request, cookies }) =>
 	answer(async () => {
-		const body = (await readJsonBody(request)) as { format?: unknown; options?: unknown } | null;
+		const body = (await readJsonBody(request)) as { format?: unknown; options?: unknown; issue?: unknown } | null;
 		if (!isFormat(body?.format)) throw new ZygasterError('request', `The format must be one of ${FORMATS.join(', ')}.`);
-		const id = await (await app()).handover.order(actorOf(cookies), params.id, body.format, body.options);
+		if (body.issue !== undefined && typeof body.issue !== 'string')
+			throw new ZygasterError('request', 'The issue must be named by its id.');
+		const { handover } = await app();
+		const id = await handover.order(actorOf(cookies), params.id, body.format, body.options, body.issue);
 		return json({ id }, { status: 202, headers: { location: `/api/handover/${id}` } });
 	});
