@@ -37,6 +37,18 @@ export interface PlacedPart {
 	readonly density: number;
 }
 
+/** The values that a kit has been placed with. */
+export interface PlacedValues {
+	/** By parameter: mm, radians, plain numbers and numbers of choices, where they are the same on all hosts. */
+	readonly alike: Readonly<Record<string, number>>;
+	/** By parameter and row of the placement, where they differ. */
+	readonly columns: Readonly<Record<string, Float64Array>>;
+	/** Texts, materials and choices in words. */
+	readonly texts: Readonly<Record<string, string>>;
+	/** Parameters that somebody has given a value. */
+	readonly given: ReadonlySet<string>;
+}
+
 /** A kit on hosts of one shape of a face. */
 export interface Placement {
 	readonly kit: Kit;
@@ -47,6 +59,8 @@ export interface Placement {
 	readonly spokes?: Uint32Array;
 	/** The rows are pieces of hosts that another placement has. */
 	readonly inner: boolean;
+	/** Nothing of what stands within another kit. */
+	readonly values?: PlacedValues;
 	readonly parts: readonly PlacedPart[];
 }
 
@@ -154,8 +168,19 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const { placements, failures } = joinPlacements(
 		results.flatMap((result) => placementsOf(result, table.kind, settled.texts, options.densities, false))
 	);
+	const valued = (placement: Placement): Placement => ({
+		...placement,
+		values: {
+			alike: settled.values,
+			columns: Object.fromEntries(
+				columns.map(([name, c]) => [name, Float64Array.from(placement.hosts, (id) => c[rows![id]!]!)])
+			),
+			texts: settled.texts,
+			given: new Set([...settled.given, ...varying])
+		}
+	});
 	return {
-		placements,
+		placements: placements.map((p) => (p.inner ? p : valued(p))),
 		misfits,
 		failures: joined([...results.flatMap((r) => r.failures), ...failures]),
 		clamped: addedUp(results.map((r) => r.clamped))

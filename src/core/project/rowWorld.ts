@@ -9,5 +9,6 @@ export const rowWorld = (project: Project): RowWorld => ({
 	zones: project.zones,
 	levels: project.levels,
 	costs: project.costs,
-	types: project.types
+	types: project.types,
+	kits: project.kits
 });

@@ -1,5 +1,6 @@
 import { NO_CELL } from '../../core/tiling/cells.ts';
 import { cellsAround, edgeOwner, nodeOwner } from '../../core/tiling/marks.ts';
+import type { HostKind } from '../../core/kit/hosts.ts';
 import type { RuleSet } from '../../core/placement/rules/schema.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
@@ -63,4 +64,14 @@ function nodesOf(face: FaceView, cells: ReadonlySet<number>, way: string): Owned
 	return [...cellsAround(face, nodes)]
 		.filter(([, around]) => way !== 'shared' || [...cells].every((c) => around.includes(c)))
 		.map(([host, around]) => ({ host, ...nodeOwner(face, host, around) }));
+}
+
+/** How a host of a face is known when things change; nothing of paths and bays, which are not set by hand. */
+export function handKeyOf(view: ModelView, face: number, kind: HostKind, host: number): HandCell | undefined {
+	const of = view.faces[face];
+	if (!of || kind === 'path' || kind === 'bay') return undefined;
+	if (kind === 'cell' || kind === 'box') return keyOf(view, { face, cell: host });
+	const { cell, at } =
+		kind === 'edge' ? edgeOwner(of, host) : nodeOwner(of, host, cellsAround(of, new Set([host])).get(host) ?? []);
+	return { ...keyOf(view, { face, cell }), at };
 }

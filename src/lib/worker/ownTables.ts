@@ -1,6 +1,9 @@
 import type { Model } from '../../core/project/pipeline.ts';
 import { rowWorld } from '../../core/project/rowWorld.ts';
+import type { HostKind } from '../../core/kit/hosts.ts';
 import type { Project } from '../../core/project/schema.ts';
+import type { RulePlacement } from '../../core/schedule/kitsOf.ts';
+import { partsOf, placedParts } from '../../core/schedule/parts.ts';
 import { writtenFigures, type WrittenFigures } from '../../core/schedule/own/figures.ts';
 import { Rows } from '../../core/schedule/own/rows.ts';
 import { runTable, type MadeColumn, type RowGroup } from '../../core/schedule/own/runTable.ts';
@@ -101,6 +104,47 @@ export function viewOwnTable(project: Project, model: Model, id: string): OwnTab
 				return column;
 		}
 	}
+}
+
+/** A kit on a host that a row of an own table is of. */
+export interface RowPlacement {
+	readonly face: number;
+	readonly kind: HostKind;
+	/** Cell, edge, node, path or bay of the face. */
+	readonly host: number;
+	readonly kit: string;
+	readonly rule: string;
+}
+
+/** The kit whose parameter a row of an own table shows: its piece's, or the first on its host that has it. */
+export function placementOfRow(
+	project: Project,
+	model: Model,
+	id: string,
+	row: number,
+	parameter: string
+): RowPlacement | undefined {
+	const table = project.tables.find((t) => t.id === id);
+	if (!table) return undefined;
+	const { face, at } = new Rows(model.faces, table.of, rowWorld(project)).place(row);
+	const has = ({ kit }: RulePlacement) => kit.parameters.some((p) => p.name === parameter);
+	const found = (placement: RulePlacement, placed: number): RowPlacement => ({
+		face,
+		kind: placement.hostKind,
+		host: placement.hosts[placed]!,
+		kit: placement.kit.id,
+		rule: placement.rule
+	});
+	if (table.of === 'parts') {
+		const { parts, part, placed } = partsOf(model.faces[face]!);
+		const { placement } = parts[part[at]!]!;
+		return has(placement) ? found(placement, placed[at]!) : undefined;
+	}
+	for (const { placement, table: of, hostRow } of placedParts(model.faces[face]!)) {
+		const placed = of === table.of && has(placement) ? hostRow.indexOf(at) : -1;
+		if (placed >= 0) return found(placement, placed);
+	}
+	return undefined;
 }
 
 /** What a row of an own table is known by. */

@@ -10,6 +10,9 @@ import { runTable } from '../../../src/core/schedule/own/runTable.ts';
 import { ownTableSchema, type OwnTable } from '../../../src/core/schedule/own/schema.ts';
 import type { TableName } from '../../../src/core/schedule/tables.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
+import { setByHand } from '../../../src/lib/editor/byHand.ts';
+import { parseRowValue, setOfRow } from '../../../src/lib/editor/rowValues.ts';
+import { placementOfRow } from '../../../src/lib/worker/ownTables.ts';
 import { fileOf } from '../schedules.ts';
 
 const rowsOf = (project: Project, model: Model, of: TableName) => new Rows(model.faces, of, rowWorld(project));
@@ -161,6 +164,45 @@ describe('schedules of one’s own', () => {
 		}
 	});
 
+	it('show the values that kits are placed with: of the rule, by a formula, and by hand', async () => {
+		const project = demoWith(4, 3);
+		const [rule] = project.rules;
+		rule!.values = { frameWidth: { kind: 'formula', formula: '100 mm + 10 mm * row' }, recess: 35 };
+		const face = rule!.faces[0]!;
+		// Places are counted from 0, rows and columns of schedules from 1.
+		setByHand(project, rule!.set, [{ face, row: 2, column: 3, piece: 0 }], { values: { frameWidth: 77 } });
+		const model = await run(project);
+		const panels = rowsOf(project, model, 'panels');
+		const [row, column] = [panels.figure('row')!, panels.figure('column')!];
+		const wanted = Array.from(row, (r, k) => (r === 3 && column[k] === 4 ? 77 : 100 + 10 * r));
+		expect([...panels.figure('kit_frameWidth')!]).deep.equal(wanted);
+		expect(new Set(panels.figure('kit_recess'))).deep.equal(new Set([35]));
+		const parts = rowsOf(project, model, 'parts');
+		// Frame, reveal and pane of each cell.
+		expect([...parts.figure('kit_frameWidth')!].sort()).deep.equal([...wanted, ...wanted, ...wanted].sort());
+		const made = runTable(panels, table('panels', { where: ['kit_frameWidth < 80 mm'] }), []);
+		expect(made.order.length).equal(1);
+		// What no kit has is no column; of a kit that stands nowhere there is nothing.
+		const other = project.kits.flatMap((k) => k.parameters).find((p) => !(`${p.name}` in (rule!.values as object)))!;
+		expect(panels.columns).have.property(`kit_${other.name}`);
+		expect(runTable(panels, table('panels', { columns: [value('kit_nothing')] }), []).columns[0]!.kind).equal('fault');
+		const at = placementOfRow({ ...project, tables: [table('panels')] }, model, 't', made.order[0]!, 'frameWidth');
+		expect(at).include({ face: 0, kind: 'cell', kit: rule!.kit });
+		expect(setOfRow(project, at!)).equal(rule!.set);
+	});
+
+	it('read what is typed in a row in the unit of its column, within the limits of the kit', () => {
+		const kit = demoWith(2, 2).kits.find((k) => k.id === 'framed-pane')!;
+		const width = kit.parameters.find((p) => p.name === 'frameWidth')!;
+		expect(parseRowValue('7,5', width, 10, 'mm')).deep.equal({ value: 75 });
+		expect(parseRowValue('0.08 m', width, 1, 'mm')).deep.equal({ value: 80 });
+		expect(parseRowValue('90', width, 1, 'm')).deep.equal({ value: 90 });
+		expect(parseRowValue('9 000 000', width, 1, 'mm'))
+			.property('error')
+			.match(/is from .* to .*; .* is not\./);
+		expect(parseRowValue('wide', width, 1, 'mm')).have.property('error');
+	});
+
 	it('that are ready run on the whole terminal without a fault', async () => {
 		const { project, model } = await ranDemo();
 		for (const ready of READY_TABLES) {
@@ -197,6 +239,17 @@ describe('schedules of one’s own', () => {
 						const own = made.groups.filter((g) => g.level === level);
 						expect(own.reduce((n, g) => n + g.to - g.from, 0)).equal(wanted.length);
 						expect(own.reduce((n, g) => n + g.totals[0]!, 0)).closeTo(made.totals[0]!, 1e-6);
+						const words = rows.word(groups[level]!)!;
+						for (const g of own)
+							for (const r of made.order.subarray(g.from, g.to))
+								expect(words.words[words.index[r]!]).equal(g.words[level]);
+						// Sorted by what is summed, groups beside each other go by their sums.
+						if (by !== 'weight') continue;
+						own.slice(1).forEach((g, k) => {
+							const before = own[k]!;
+							if (JSON.stringify(before.words.slice(0, -1)) !== JSON.stringify(g.words.slice(0, -1))) return;
+							expect((g.totals[0]! - before.totals[0]!) * (descending ? -1 : 1)).least(-1e-9);
+						});
 					}
 				}
 			),

@@ -13,7 +13,7 @@ export interface RowColumn {
 	readonly decimals: number;
 }
 
-const word = (label: string, meaning: string): RowColumn => ({ label, meaning, total: 'none', decimals: 0 });
+export const word = (label: string, meaning: string): RowColumn => ({ label, meaning, total: 'none', decimals: 0 });
 
 /** What every row has. */
 const COMMON = {
@@ -45,7 +45,7 @@ const OF_PARTS = {
 	}
 } as const satisfies Record<string, RowColumn>;
 
-const DECIMALS: Readonly<Record<Quantity, number>> = {
+export const DECIMALS: Readonly<Record<Quantity, number>> = {
 	length: 1,
 	area: 4,
 	volume: 6,

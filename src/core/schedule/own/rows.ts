@@ -3,14 +3,17 @@ import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/
 import { cellsAround } from '../../tiling/marks.ts';
 import { pricedPiece, Pricing } from '../cost/priceOf.ts';
 import type { Costs } from '../cost/schema.ts';
-import { HOST_TABLES, HOST_WORDS, markOf, type HostTableName } from '../faceTable.ts';
+import { HOST_TABLES, HOST_WORDS, markOf, NO_ROW, type HostTableName } from '../faceTable.ts';
+import type { RulePlacement } from '../kitsOf.ts';
 import { hostsOn, partKeys, type FaceWithKeys, type HostKeys } from '../hostKeys.ts';
-import { LINEAR, pieceMarks, partsOf } from '../parts.ts';
+import { LINEAR, pieceMarks, partsOf, placedParts } from '../parts.ts';
 import { faceOfRow, startsOf } from '../query.ts';
 import type { TableName } from '../tables.ts';
 import { NO_TYPE, typesOf } from '../types/pieceTypes.ts';
 import type { TypeSettings } from '../types/schema.ts';
+import type { Kit } from '../../kit/schema.ts';
 import { columnsOf, MEASURED, type RowColumn } from './columns.ts';
+import { figureOn, isKitValue, kitColumns, parameterOf, wordOn } from './kitValues.ts';
 
 /** A face whose rows are listed. */
 export type RowFace = FaceWithKeys & MeasuredFace & { readonly name: string };
@@ -30,6 +33,7 @@ export interface RowWorld {
 	readonly levels: readonly { readonly name: string; readonly height: number }[];
 	readonly costs: Costs;
 	readonly types: TypeSettings;
+	readonly kits: readonly Pick<Kit, 'name' | 'parameters'>[];
 }
 
 /** Words of rows, each once. */
@@ -61,7 +65,7 @@ export class Rows {
 		this.faces = faces;
 		this.of = of;
 		this.world = world;
-		this.columns = columnsOf(of);
+		this.columns = { ...columnsOf(of), ...kitColumns(world.kits) };
 		this.starts = startsOf(faces.map((face) => (of === 'parts' ? partsOf(face) : face.schedule.tables[of])));
 		this.count = this.starts.at(-1)!;
 	}
@@ -101,7 +105,8 @@ export class Rows {
 		const known = this.figures.get(name);
 		if (known) return known;
 		if (!Object.hasOwn(this.columns, name) || !this.columns[name]!.quantity) return undefined;
-		const made = name === 'cost' ? this.makeCosts() : this.makeFigures(name);
+		const made =
+			name === 'cost' ? this.makeCosts() : isKitValue(name) ? this.makeKitFigures(name) : this.makeFigures(name);
 		this.figures.set(name, made);
 		return made;
 	}
@@ -133,6 +138,39 @@ export class Rows {
 		return out;
 	}
 
+	/** A parameter of the kits that rows are of; of hosts the first kit's that has it. */
+	private makeKitFigures(name: string): Float64Array {
+		const out = new Float64Array(this.count).fill(NaN);
+		const quantity = this.columns[name]!.quantity!;
+		this.eachKitValue(
+			(placement) => figureOn(placement, parameterOf(name), quantity),
+			(row, value) => Number.isNaN(out[row]!) && (out[row] = value)
+		);
+		return out;
+	}
+
+	/** Goes through the values of a parameter where there are any, those of the first rule first. */
+	private eachKitValue<Value>(
+		valueOn: (placement: RulePlacement) => (row: number) => Value,
+		put: (row: number, value: Value) => void
+	): void {
+		this.eachFace((face, _, from, count) => {
+			if (this.of === 'parts') {
+				const { parts, part, placed } = partsOf(face);
+				const values = parts.map(({ placement }) => valueOn(placement));
+				for (let r = 0; r < count; r++) put(from + r, values[part[r]!]!(placed[r]!));
+				return;
+			}
+			const seen = new Set<RulePlacement>();
+			for (const { placement, table, hostRow } of placedParts(face)) {
+				if (table !== this.of || seen.has(placement)) continue;
+				seen.add(placement);
+				const value = valueOn(placement);
+				hostRow.forEach((row, h) => row !== NO_ROW && put(from + row, value(h)));
+			}
+		});
+	}
+
 	private makeCosts(): Float64Array {
 		const pricing = new Pricing(this.world.costs.rates);
 		const type = this.word('type')!;
@@ -147,6 +185,14 @@ export class Rows {
 
 	private makeWords(name: string): Words {
 		const gathered = new Gathered(this.count);
+		if (isKitValue(name)) {
+			for (let r = 0; r < this.count; r++) gathered.put(r, NONE);
+			this.eachKitValue(
+				(placement) => wordOn(placement, parameterOf(name)),
+				(row, value) => value && gathered.words[gathered.index[row]!] === NONE && gathered.put(row, value)
+			);
+			return gathered;
+		}
 		this.eachFace((face, f, from, count) => {
 			const wordAt = this.wordOf(name, face, f);
 			for (let r = 0; r < count; r++) gathered.put(from + r, wordAt(r));

@@ -177,9 +177,8 @@ export function runTable(rows: Rows, table: OwnTable, notes: readonly Note[]): M
 	if (keys.length)
 		kept.sort((a, b) => {
 			for (const { values, sign } of keys) {
-				const [x, y] = [values[a]!, values[b]!];
-				// What is nothing comes last, whichever way.
-				if (x !== y) return Number.isNaN(x) ? (Number.isNaN(y) ? 0 : 1) : Number.isNaN(y) ? -1 : sign * (x - y);
+				const off = compared(values[a]!, values[b]!, sign);
+				if (off !== 0) return off;
 			}
 			return a - b;
 		});
@@ -188,10 +187,16 @@ export function runTable(rows: Rows, table: OwnTable, notes: readonly Note[]): M
 		table,
 		columns,
 		order: kept,
-		groups: groupRows(kept, groups, totalsOf),
+		groups: groupRows(kept, groups, totalsOf, groupOrder(table)),
 		totals: totalsOf(0, kept.length),
 		faults
 	};
+}
+
+/** Groups go by the totals of the column that is sorted by first, where it has any; else by their words. */
+function groupOrder({ columns, sort: [first] }: OwnTable) {
+	const column = columns.findIndex((c) => c.kind === 'value' && c.show === first?.by && c.summary !== 'none');
+	return column < 0 ? undefined : { column, sign: first!.descending ? -1 : 1 };
 }
 
 const wordNames = (rows: Rows) => Object.keys(rows.columns).filter((name) => !rows.columns[name]!.quantity);
@@ -205,27 +210,46 @@ function ranked({ words, index }: Words): Float64Array {
 }
 const COLLATOR = new Intl.Collator('en', { numeric: true });
 
+/** Parts rows into groups, `order` is as they stand. By the totals of a column, where one is named; rows move with them. */
 function groupRows(
 	order: Uint32Array,
 	groups: readonly Words[],
-	totalsOf: (from: number, to: number) => number[]
+	totalsOf: (from: number, to: number) => number[],
+	by: { readonly column: number; readonly sign: number } | undefined
 ): RowGroup[] {
 	const found: RowGroup[] = [];
 	const within = (level: number, from: number, to: number, before: readonly string[]) => {
 		const words = groups[level];
 		if (!words) return;
+		const here: RowGroup[] = [];
 		for (let start = from; start < to;) {
 			const word = words.index[order[start]!]!;
 			let end = start + 1;
 			while (end < to && words.index[order[end]!] === word) end++;
-			const own = [...before, words.words[word]!];
-			found.push({ level, words: own, from: start, to: end, totals: totalsOf(start, end) });
-			within(level + 1, start, end, own);
+			here.push({ level, words: [...before, words.words[word]!], from: start, to: end, totals: totalsOf(start, end) });
+			start = end;
+		}
+		if (by) {
+			here.sort((a, b) => compared(a.totals[by.column]!, b.totals[by.column]!, by.sign));
+			const rows = here.flatMap((g) => [...order.subarray(g.from, g.to)]);
+			order.set(rows, from);
+		}
+		let start = from;
+		for (const g of here) {
+			const end = start + g.to - g.from;
+			found.push({ ...g, from: start, to: end });
+			within(level + 1, start, end, g.words);
 			start = end;
 		}
 	};
 	within(0, 0, order.length, []);
 	return found;
+}
+
+/** What is nothing comes last, whichever way. */
+function compared(x: number, y: number, sign: number): number {
+	if (x === y) return 0;
+	return Number.isNaN(x) ? (Number.isNaN(y) ? 0 : 1) : Number.isNaN(y) ? -1 : sign * (x - y);
 }
 
 /** What stands below a column for some of its rows: NaN for nothing. Cells without a figure are left out. */

@@ -4,6 +4,7 @@
 	import Settings2 from '@lucide/svelte/icons/settings-2';
 	import X from '@lucide/svelte/icons/x';
 	import { columnsOf } from '$core/schedule/own/columns.ts';
+	import { kitColumns } from '$core/schedule/own/kitValues.ts';
 	import { COLUMN_UNITS, SUMMARIES, type OwnTable, type ValueColumn } from '$core/schedule/own/schema.ts';
 	import { TABLE_NAMES, tableOf } from '$core/schedule/tables.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
@@ -17,7 +18,7 @@
 
 	const work = useWorkspace();
 	const table = $derived(work.project.tables.find((t) => t.id === id)!);
-	const known = $derived(columnsOf(table.of));
+	const known = $derived({ ...columnsOf(table.of), ...kitColumns(work.project.kits) });
 	const names = $derived(Object.keys(known));
 	const words = $derived(names.filter((n) => !known[n]!.quantity));
 	/** The column whose settings are open. */

@@ -4,11 +4,15 @@
 	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { untrack } from 'svelte';
 	import { columnsOf } from '$core/schedule/own/columns.ts';
+	import { isKitValue, parameterOf } from '$core/schedule/own/kitValues.ts';
 	import { faceOfRow } from '$core/schedule/query.ts';
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { cellText, headText, totalText, type OwnLine } from '$lib/editor/ownTableState.svelte.ts';
+	import { setByHand } from '$lib/editor/byHand.ts';
+	import { handKeyOf } from '$lib/editor/handHosts.ts';
 	import { setNote } from '$lib/editor/ownTables.ts';
+	import { parseRowValue, setOfRow } from '$lib/editor/rowValues.ts';
 	import { MOST_PRINTED, printTable } from '$lib/editor/printTable.ts';
 	import type { OwnColumnView } from '$lib/worker/ownTables.ts';
 
@@ -100,6 +104,37 @@
 		if (key === undefined) return;
 		said = work.editor.commit(`Write ${own.label.toLowerCase()}`, (draft) => setNote(draft, own.id, key, text.trim()));
 	}
+	/** The parameter of a kit that a column shows, where its values can be set by hand from here. */
+	const parameterAt = (c: number) => {
+		const shown = table?.columns[c];
+		return shown?.kind === 'value' && isKitValue(shown.show) && view?.columns[c]?.kind === 'figures'
+			? parameterOf(shown.show)
+			: undefined;
+	};
+	const writable = (c: number) => table?.columns[c]?.kind === 'note' || parameterAt(c) !== undefined;
+	/** Sets a value of the kit on the host of a row alone. */
+	async function setValue(row: number, c: number, text: string) {
+		writing = undefined;
+		const [name, column] = [parameterAt(c), view?.columns[c]];
+		if (!table || !model || !name || column?.kind !== 'figures' || text.trim() === cellText(column, row)) return;
+		const { id } = table;
+		const placed = await work.runner.ask((api) => api.placementOfRow(id, row, name));
+		if (work.runner.view !== model) return;
+		const parameter = work.project.kits.find((k) => k.id === placed?.kit)?.parameters.find((p) => p.name === name);
+		const key = placed && handKeyOf(model, placed.face, placed.kind, placed.host);
+		const set = placed && setOfRow(work.project, placed);
+		if (!parameter || !key || !set)
+			return void (said = placed
+				? 'This cannot be set by hand here: cells, edges and nodes can; of paths and bays change the rule.'
+				: 'No kit with this value stands here.');
+		const read = parseRowValue(text, parameter, column.written.per, work.project.units);
+		if ('error' in read) return void (said = read.error);
+		said = work.editor.commit(`Set ${parameter.label.toLowerCase()} by hand`, (draft) =>
+			setByHand(draft, set, [key], { values: { [name]: read.value } })
+		);
+	}
+	const accept = (row: number, c: number, text: string) =>
+		table?.columns[c]?.kind === 'note' ? write(row, c, text) : setValue(row, c, text);
 	/** A line as texts, as it is shown. */
 	function textsOf(line: OwnLine): string[] {
 		if ('row' in line) return [...(lead ? [''] : []), ...view!.columns.map((c) => cellText(c, line.row))];
@@ -156,7 +191,7 @@
 		if (command && event.key === 'c') return void (event.preventDefault(), void copy());
 		const line = chosen === undefined ? undefined : lines[chosen];
 		if (line && 'row' in line && (event.key === 'Enter' || event.key === 'F2')) {
-			const column = table!.columns.findIndex((c) => c.kind === 'note');
+			const column = table!.columns.findIndex((_, c) => writable(c));
 			if (column >= 0) [writing] = [{ row: line.row, column }];
 			return event.preventDefault();
 		}
@@ -286,19 +321,19 @@
 							{:else}
 								{#if lead}<span role="gridcell"></span>{/if}
 								{#each view.columns as column, c (c)}
-									{#if column.kind === 'notes' && writing?.row === line.row && writing.column === c}
+									{#if writing?.row === line.row && writing.column === c}
 										<input
 											class="field h-5 min-w-0 py-0"
 											aria-label={column.label}
 											maxlength="500"
-											value={column.texts.get(line.row) ?? ''}
+											value={cellText(column, line.row)}
 											{@attach focused}
 											onclick={(e) => e.stopPropagation()}
-											onblur={(e) => void write(line.row, c, e.currentTarget.value)}
+											onblur={(e) => void accept(line.row, c, e.currentTarget.value)}
 											onkeydown={(e) => {
 												if (e.key === 'Enter') e.currentTarget.blur();
 												if (e.key === 'Escape') {
-													e.currentTarget.value = column.texts.get(line.row) ?? '';
+													e.currentTarget.value = cellText(column, line.row);
 													e.currentTarget.blur();
 												}
 											}}
@@ -312,6 +347,14 @@
 											title="Write {column.label.toLowerCase()}"
 											onclick={(e) => (e.stopPropagation(), (writing = { row: line.row, column: c }))}
 											>{column.texts.get(line.row) ?? '…'}</button
+										>
+									{:else if column.kind === 'figures' && parameterAt(c) !== undefined && !Number.isNaN(column.values[line.row])}
+										<button
+											role="gridcell"
+											class="figure min-h-5 truncate text-right underline decoration-rule decoration-dotted underline-offset-2 hover:text-patina"
+											title="Set by hand for this one"
+											onclick={(e) => (e.stopPropagation(), (writing = { row: line.row, column: c }))}
+											>{cellText(column, line.row)}</button
 										>
 									{:else if column.kind === 'fault'}
 										<span role="gridcell" class="truncate text-rust" title={column.fault}>fault</span>
