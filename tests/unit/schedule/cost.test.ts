@@ -6,6 +6,7 @@ import { Pricing, type PricedPiece } from '../../../src/core/schedule/cost/price
 import { quantitiesOf } from '../../../src/core/schedule/cost/quantities.ts';
 import { costsSchema, rateSchema } from '../../../src/core/schedule/cost/schema.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
+import { openingSchema } from '../../../src/core/tiling/openings/schema.ts';
 import { demoWith, run, shippedDemo } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
 
@@ -102,6 +103,26 @@ describe('quantities', () => {
 		expect(lines[0]!.at(-1)).equal('Cost GBP');
 		expect(Number(lines[1]![10])).closeTo(total.cost!, 0.006);
 	}).timeout(60_000);
+
+	it('of openings are those that are drawn, with their copies: numbers, lengths and areas by hand', async () => {
+		const project = demoWith(8, 6);
+		const face = project.masses[0]!.faces[0]!;
+		const outline = (id: string, name: string, shape: object, place: object) =>
+			openingSchema.parse({ id, name, outline: shape, place: { kind: 'face', ...place } });
+		face.openings = [
+			outline('door', 'Door', { kind: 'rectangle', width: 1200, height: 2400 }, { across: 9000, up: 9000 }),
+			outline('light', 'Rooflight', { kind: 'circle', diameter: 1400 }, { across: 14_000, up: 9000 })
+		];
+		const model = await run(project);
+		const { rows } = quantitiesOf(model.faces, rowWorld(project));
+		const [door, light] = rows.filter((r) => r.by === 'opening');
+		expect([door!.name, door!.pieces]).deep.equal([`Door, ${model.faces[0]!.name}`, 1]);
+		expect(door!.area).closeTo(1200 * 2400, 1);
+		expect(door!.length).closeTo(2 * 3600, 0.1);
+		// A circle in chords that stay within 0.1 mm.
+		expect(light!.area).within(Math.PI * 700 * 700 * 0.999, Math.PI * 700 * 700);
+		expect(light!.length).within(2 * Math.PI * 700 * 0.999, 2 * Math.PI * 700);
+	});
 
 	it('of joints are the edges between clad cells and those along their border, by hand', async () => {
 		const project = demoWith(4, 3);

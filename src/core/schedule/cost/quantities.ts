@@ -1,5 +1,6 @@
 import { readingsOf } from '../../readings/faceReadings.ts';
 import { NO_CELL } from '../../tiling/cells.ts';
+import { ringArea, ringLength, type Ring } from '../../tiling/openings/rings.ts';
 import { NO_ROW } from '../faceTable.ts';
 import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
 import { LINEAR, partsOf } from '../parts.ts';
@@ -17,7 +18,8 @@ export const TAKEN_BY = [
 	'kit',
 	'rate',
 	'joint',
-	'border'
+	'border',
+	'opening'
 ] as const;
 export type TakenBy = (typeof TAKEN_BY)[number];
 
@@ -32,7 +34,8 @@ export const TAKEN_WORDS: Readonly<Record<TakenBy, string>> = {
 	kit: 'Kit',
 	rate: 'Rate',
 	joint: 'Joints',
-	border: 'Borders'
+	border: 'Borders',
+	opening: 'Openings'
 };
 
 /** What some pieces come to: mm, mm2, mm3, kg and the project's currency. */
@@ -40,7 +43,7 @@ export interface Quantities {
 	readonly by: TakenBy;
 	readonly name: string;
 	readonly pieces: number;
-	/** Of bars, blades and joints alone. */
+	/** Of bars, blades and joints; of openings all around. */
 	readonly length: number;
 	readonly area: number;
 	/** Surface of materials with a finish: of sheets, plates and strips both sides, of all else all around. */
@@ -50,7 +53,7 @@ export interface Quantities {
 	/** Of rates: what is paid for in the rate's unit, waste included. */
 	readonly amount?: number;
 	readonly unit?: string;
-	/** Nothing of joints and borders, which have no price of their own. */
+	/** Nothing of joints, borders and openings, which have no price of their own. */
 	readonly cost?: number;
 }
 
@@ -129,7 +132,7 @@ export function quantitiesOf(faces: readonly RowFace[], world: RowWorld): Quanti
 		found.push({ by: 'rate', name: nameOfRate(rate, world.materials), unit: rate.per, ...sum });
 	}
 	return {
-		rows: [...found, ...jointsOf(faces, world.costs.sealant)],
+		rows: [...found, ...jointsOf(faces, world.costs.sealant), ...openingsOf(faces)],
 		warnings: world.costs.rates.flatMap((rate) => {
 			const sum = byRate.get(rate);
 			const name = nameOfRate(rate, world.materials);
@@ -175,5 +178,24 @@ function* jointsOf(faces: readonly RowFace[], section: number): Generator<Quanti
 					volume: by === 'joint' ? length * section : 0,
 					weight: 0
 				};
+		}
+}
+
+/** Openings with all their copies: how many, how long around and how large, laid flat on their face. */
+function* openingsOf(faces: readonly RowFace[]): Generator<Quantities> {
+	for (const { name: face, openings } of faces)
+		for (const { name, role, rings } of openings) {
+			if (role !== 'opening') continue;
+			const sum = (of: (ring: Ring) => number) => rings.reduce((total, ring) => total + of(ring), 0);
+			yield {
+				by: 'opening',
+				name: `${name}, ${face}`,
+				pieces: rings.length,
+				length: sum(ringLength),
+				area: sum(ringArea),
+				coated: 0,
+				volume: 0,
+				weight: 0
+			};
 		}
 }

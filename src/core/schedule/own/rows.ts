@@ -1,6 +1,7 @@
 import { inRuns } from '../../placement/rules/conditions.ts';
 import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
 import { cellsAround } from '../../tiling/marks.ts';
+import type { LaidOpening } from '../../tiling/openings/layOpening.ts';
 import { pricedPiece, Pricing } from '../cost/priceOf.ts';
 import type { Costs } from '../cost/schema.ts';
 import { HOST_TABLES, HOST_WORDS, markOf, NO_ROW, type HostTableName } from '../faceTable.ts';
@@ -16,7 +17,8 @@ import { columnsOf, MEASURED, type RowColumn } from './columns.ts';
 import { figureOn, isKitValue, kitColumns, parameterOf, wordOn } from './kitValues.ts';
 
 /** A face whose rows are listed. */
-export type RowFace = FaceWithKeys & MeasuredFace & { readonly name: string };
+export type RowFace = FaceWithKeys &
+	MeasuredFace & { readonly name: string; readonly openings: readonly LaidOpening[] };
 
 /** What of a project stands in rows beside what is made of it. */
 export interface RowWorld {

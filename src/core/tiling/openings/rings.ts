@@ -31,6 +31,13 @@ export function ringArea(ring: Ring): number {
 	return twice / 2;
 }
 
+/** All around, mm. */
+export const ringLength = (ring: Ring): number =>
+	ring.reduce((sum, [x, y], k) => {
+		const [nx, ny] = ring[(k + 1) % ring.length]!;
+		return sum + hypot(nx - x, ny - y);
+	}, 0);
+
 export const turnAnticlockwise = (ring: Ring): Ring => (ringArea(ring) < 0 ? [...ring].reverse() : ring);
 
 /**

@@ -24,23 +24,26 @@
 	const total = $derived(found?.rows.find((r) => r.by === 'total'));
 	const rows = $derived((found?.rows ?? []).filter((r) => r.by === by));
 	const joints = $derived(by === 'joint' || by === 'border');
+	const openings = $derived(by === 'opening');
 	/** Metres, or feet: sums are long. */
 	const long = $derived(work.project.units === 'ft-in' ? LENGTHS.ft.length : LENGTHS.m.length);
 	const money = (cost: number) => `${group(cost, 0)} ${work.project.costs.currency}`;
 	const heads = $derived([
 		TAKEN_WORDS[by],
-		joints ? 'Edges' : 'Pieces',
-		`Length${long.unit}`,
+		joints ? 'Edges' : openings ? 'Number' : 'Pieces',
+		`${openings ? 'Around' : 'Length'}${long.unit}`,
 		...(joints
 			? ['Sealant l']
-			: [
-					`Area${raisedUnit(area.unit)}`,
-					`Coated${raisedUnit(area.unit)}`,
-					'Volume m³',
-					'Weight t',
-					...(by === 'rate' ? ['Paid for'] : []),
-					`Cost ${work.project.costs.currency}`
-				])
+			: openings
+				? [`Area${raisedUnit(area.unit)}`]
+				: [
+						`Area${raisedUnit(area.unit)}`,
+						`Coated${raisedUnit(area.unit)}`,
+						'Volume m³',
+						'Weight t',
+						...(by === 'rate' ? ['Paid for'] : []),
+						`Cost ${work.project.costs.currency}`
+					])
 	]);
 	const cells = $derived(
 		rows.map((r) => [
@@ -49,14 +52,16 @@
 			group(r.length / long.per, 1),
 			...(joints
 				? [r.volume ? group(r.volume / 1e6, 1) : '–']
-				: [
-						group(r.area / area.per, 1),
-						group(r.coated / area.per, 1),
-						group(r.volume / 1e9, 3),
-						group(r.weight / 1000, 2),
-						...(by === 'rate' ? [`${group(r.amount ?? 0, 1)} ${raisedUnit(r.unit ?? '')}`] : []),
-						group(r.cost ?? 0, 2)
-					])
+				: openings
+					? [group(r.area / area.per, 2)]
+					: [
+							group(r.area / area.per, 1),
+							group(r.coated / area.per, 1),
+							group(r.volume / 1e9, 3),
+							group(r.weight / 1000, 2),
+							...(by === 'rate' ? [`${group(r.amount ?? 0, 1)} ${raisedUnit(r.unit ?? '')}`] : []),
+							group(r.cost ?? 0, 2)
+						])
 		])
 	);
 </script>
