@@ -82,6 +82,63 @@ describe('schedules of one’s own, rates and quantities', function () {
 		await shows(row(), 'ask the glazier');
 	});
 
+	it('set values of kits from a row, which are undone like any edit, and put columns in order', async () => {
+		await page.getByLabel('Start a schedule').selectOption('Panels');
+		await shows(page.getByTestId('own-count'), '48 rows');
+		await list().getByLabel('Add a column').selectOption('kit_frameWidth');
+		const row = () => table().getByRole('row').filter({ hasText: 'C1-02-03' });
+		const value = () => row().getByTitle('Set by hand for this one');
+		const before = await value().innerText();
+		await value().click();
+		await table().getByRole('textbox').fill('9 m');
+		await table().getByRole('textbox').press('Enter');
+		await shows(page.getByTestId('own-table').getByRole('status'), /^Frame width is from .* to .*; 9 000 mm is not/);
+		await value().click();
+		await table().getByRole('textbox').fill('93');
+		await table().getByRole('textbox').press('Enter');
+		await eventually(async () => expect(await value().innerText()).equal('93.0'));
+		await saved(page);
+		const [override] = (await savedProject(id)).overrides;
+		expect(override).deep.include({ values: { frameWidth: 93 }, hosts: [[1, 2, 2, 0, 0]] });
+		await page.keyboard.press('Control+z');
+		await eventually(async () => expect(await value().innerText()).equal(before));
+		// The new column goes one place to the front.
+		await list().getByLabel('Drag Kit: Frame width to another place').focus();
+		for (const key of ['Space', 'ArrowUp', 'Space']) await page.keyboard.press(key);
+		await eventually(async () => {
+			const shown = (await savedProject(id)).tables[0]!.columns.map((c) => (c.kind === 'value' ? c.show : ''));
+			expect(shown.at(-2)).equal('kit_frameWidth');
+		});
+	});
+
+	it('know types by drawings, within limits of a role’s own, and keep their numbers', async () => {
+		await page.getByRole('tab', { name: 'Types' }).click();
+		const types = page.getByTestId('types');
+		const sums = page.getByTestId('types-totals');
+		await types
+			.getByRole('img', { name: /^Drawing of / })
+			.first()
+			.waitFor();
+		await types.getByLabel('Role').selectOption('pane');
+		const count = async () => Number(/^\d+/.exec(await sums.innerText())![0]);
+		const usual = await count();
+		await types.getByLabel('Alike by').selectOption('own');
+		await enter(page, 'Tolerance ±', '60');
+		await eventually(async () => expect(await count()).lessThan(usual));
+		await types.getByLabel('Mirror images are alike').check();
+		await saved(page);
+		expect((await savedProject(id)).types.rules).deep.equal([{ role: 'pane', tolerance: 60, mirrored: true }]);
+		await types.getByRole('grid').getByRole('row').nth(1).click();
+		await types.getByRole('figure', { name: 'Piece of G-001' }).waitFor();
+		await types.getByRole('button', { name: 'Fix numbers' }).click();
+		await shows(types, /Numbers of \d+ types are fixed/);
+		await saved(page);
+		const { fixed } = (await savedProject(id)).types;
+		expect(Object.keys(fixed)).include('G-001');
+		await types.getByRole('button', { name: 'Release' }).click();
+		await shows(types, 'Numbered by frequency');
+	});
+
 	it('price pieces by rates, add them up, and leave as files', async () => {
 		await page.getByRole('tab', { name: 'Quantities' }).click();
 		await shows(page.getByTestId('quantities-total'), /^144 pieces · .* · 0 EUR/);

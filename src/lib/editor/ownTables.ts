@@ -37,10 +37,11 @@ export function removeTable(draft: Project, id: string): void {
 	draft.notes = draft.notes.filter((n) => left.has(n.column));
 }
 
-/** Moves one of a list by so many places, as far as there are any. */
-export function moveBy(list: unknown[], at: number, by: number): void {
-	const to = Math.max(0, Math.min(list.length - 1, at + by));
-	list.splice(to, 0, ...list.splice(at, 1));
+/** A list in the order of its ids; what they do not name comes last. */
+export function inOrder<Item>(list: readonly Item[], ids: readonly string[], idOf: (item: Item) => string): Item[] {
+	const places = new Map(ids.map((id, k) => [id, k]));
+	const place = (item: Item) => places.get(idOf(item)) ?? ids.length;
+	return [...list].sort((a, b) => place(a) - place(b));
 }
 
 /** The schedule of an id in a draft. */

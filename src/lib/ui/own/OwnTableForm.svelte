@@ -1,6 +1,4 @@
 <script lang="ts">
-	import ArrowDown from '@lucide/svelte/icons/arrow-down';
-	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import Settings2 from '@lucide/svelte/icons/settings-2';
 	import X from '@lucide/svelte/icons/x';
 	import { columnsOf } from '$core/schedule/own/columns.ts';
@@ -8,7 +6,8 @@
 	import { COLUMN_UNITS, SUMMARIES, type OwnTable, type ValueColumn } from '$core/schedule/own/schema.ts';
 	import { TABLE_NAMES, tableOf } from '$core/schedule/tables.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
-	import { moveBy, newNoteColumn, tableIn } from '$lib/editor/ownTables.ts';
+	import { inOrder, newNoteColumn, tableIn } from '$lib/editor/ownTables.ts';
+	import DraggedList from '../DraggedList.svelte';
 	import TextField from '../TextField.svelte';
 
 	interface Props {
@@ -31,6 +30,14 @@
 	const labelOf = (column: OwnTable['columns'][number]) =>
 		column.label ?? (column.kind === 'value' ? (known[column.show]?.label ?? column.show) : '');
 
+	/** Columns have no ids: they are told by where they stand. */
+	function order(places: readonly string[]) {
+		open = undefined;
+		edit('Move column', (t) => {
+			const numbered = t.columns.map((column, c) => ({ column, at: String(c) }));
+			t.columns = inOrder(numbered, places, (n) => n.at).map((n) => n.column);
+		});
+	}
 	function addColumn(show: string) {
 		const total = known[show]?.total;
 		const summary = total === 'sum' ? 'sum' : total === 'greatest' ? 'greatest' : 'none';
@@ -67,109 +74,112 @@
 	>
 
 	<h4 class="mt-2 font-semibold">Columns</h4>
-	{#each table.columns as column, c (c)}
-		<div class="flex items-center gap-1.5 py-px">
-			<span class="min-w-0 grow truncate" title={column.kind === 'value' ? column.show : 'Written by hand'}
-				>{labelOf(column)}</span
-			>
-			{@render small(
-				`Move ${labelOf(column)} left`,
-				'Further to the left',
-				ArrowUp,
-				() => edit('Move column', (t) => moveBy(t.columns, c, -1)),
-				c === 0
-			)}
-			{@render small(
-				`Move ${labelOf(column)} right`,
-				'Further to the right',
-				ArrowDown,
-				() => edit('Move column', (t) => moveBy(t.columns, c, 1)),
-				c === table.columns.length - 1
-			)}
-			{@render small(
-				`Settings of ${labelOf(column)}`,
-				'Formula, label, unit, digits, total and limits',
-				Settings2,
-				() => (open = open === c ? undefined : c)
-			)}
-			{@render small(
-				`Take ${labelOf(column)} out`,
-				'Take out',
-				X,
-				() => ((open = undefined), edit('Take out a column', (t) => t.columns.splice(c, 1))),
-				table.columns.length === 1
-			)}
-		</div>
-		{#if open === c}
-			<div class="mb-1 border-l-2 border-rule pl-2">
-				<TextField
-					label="Label"
-					value={labelOf(column)}
-					oncommit={(label) =>
-						edit('Rename column', (t) => {
-							if (label) t.columns[c]!.label = label;
-							else if (t.columns[c]!.kind === 'value') delete value(t, c).label;
-						})}
-				/>
-				{#if column.kind === 'value'}
-					<TextField
-						label="Shows"
-						help="A column by its name, or a formula such as weight / area. Known: {names.join(', ')}"
-						value={column.show}
-						oncommit={(show) => edit('Change column', (t) => (value(t, c).show = show))}
-					/>
-					<label class="grid grid-cols-[96px_1fr] items-center gap-x-2"
-						><span class="text-soft">Total</span>
-						<select
-							class="field"
-							value={column.summary}
-							onchange={(e) =>
-								edit('Change total', (t) => (value(t, c).summary = e.currentTarget.value as ValueColumn['summary']))}
-						>
-							{#each SUMMARIES as summary (summary)}<option>{summary}</option>{/each}
-						</select></label
+	<DraggedList
+		ids={table.columns.map((_, c) => String(c))}
+		labelOf={(c) => labelOf(table.columns[Number(c)]!)}
+		onorder={order}
+	>
+		{#snippet row(at)}
+			{@const c = Number(at)}
+			{@const column = table.columns[c]}
+			{#if column}
+				<div class="flex items-center gap-1.5 py-px">
+					<span class="min-w-0 grow truncate" title={column.kind === 'value' ? column.show : 'Written by hand'}
+						>{labelOf(column)}</span
 					>
-					{#if known[column.show]?.quantity !== undefined || !(column.show in known)}
-						<label class="mt-1 grid grid-cols-[96px_1fr] items-center gap-x-2" title="Of lengths, areas and volumes"
-							><span class="text-soft">Unit</span>
-							<select
-								class="field"
-								value={column.unit ?? ''}
-								onchange={(e) =>
-									edit('Change unit', (t) => {
-										const unit = e.currentTarget.value as keyof typeof COLUMN_UNITS | '';
-										if (unit) value(t, c).unit = unit;
-										else delete value(t, c).unit;
-									})}
+					{@render small(
+						`Settings of ${labelOf(column)}`,
+						'Formula, label, unit, digits, total and limits',
+						Settings2,
+						() => (open = open === c ? undefined : c)
+					)}
+					{@render small(
+						`Take ${labelOf(column)} out`,
+						'Take out',
+						X,
+						() => ((open = undefined), edit('Take out a column', (t) => t.columns.splice(c, 1))),
+						table.columns.length === 1
+					)}
+				</div>
+				{#if open === c}
+					<div class="mb-1 border-l-2 border-rule pl-2">
+						<TextField
+							label="Label"
+							value={labelOf(column)}
+							oncommit={(label) =>
+								edit('Rename column', (t) => {
+									if (label) t.columns[c]!.label = label;
+									else if (t.columns[c]!.kind === 'value') delete value(t, c).label;
+								})}
+						/>
+						{#if column.kind === 'value'}
+							<TextField
+								label="Shows"
+								help="A column by its name, or a formula such as weight / area. Known: {names.join(', ')}"
+								value={column.show}
+								oncommit={(show) => edit('Change column', (t) => (value(t, c).show = show))}
+							/>
+							<label class="grid grid-cols-[96px_1fr] items-center gap-x-2"
+								><span class="text-soft">Total</span>
+								<select
+									class="field"
+									value={column.summary}
+									onchange={(e) =>
+										edit(
+											'Change total',
+											(t) => (value(t, c).summary = e.currentTarget.value as ValueColumn['summary'])
+										)}
+								>
+									{#each SUMMARIES as summary (summary)}<option>{summary}</option>{/each}
+								</select></label
 							>
-								<option value="">as the project</option>
-								{#each Object.keys(COLUMN_UNITS) as unit (unit)}<option>{unit}</option>{/each}
-							</select></label
-						>
+							{#if known[column.show]?.quantity !== undefined || !(column.show in known)}
+								<label class="mt-1 grid grid-cols-[96px_1fr] items-center gap-x-2" title="Of lengths, areas and volumes"
+									><span class="text-soft">Unit</span>
+									<select
+										class="field"
+										value={column.unit ?? ''}
+										onchange={(e) =>
+											edit('Change unit', (t) => {
+												const unit = e.currentTarget.value as keyof typeof COLUMN_UNITS | '';
+												if (unit) value(t, c).unit = unit;
+												else delete value(t, c).unit;
+											})}
+									>
+										<option value="">as the project</option>
+										{#each Object.keys(COLUMN_UNITS) as unit (unit)}<option>{unit}</option>{/each}
+									</select></label
+								>
+								<TextField
+									label="Digits"
+									help="Behind the point"
+									value={String(column.decimals ?? '')}
+									oncommit={(v) => setNumber(c, 'decimals', v)}
+								/>
+								<TextField
+									label="Marked below"
+									help="In mm, mm², mm³, radians or kg"
+									value={String(column.least ?? '')}
+									oncommit={(v) => setNumber(c, 'least', v)}
+								/>
+								<TextField
+									label="Marked above"
+									help="In mm, mm², mm³, radians or kg"
+									value={String(column.greatest ?? '')}
+									oncommit={(v) => setNumber(c, 'greatest', v)}
+								/>
+							{/if}
+						{/if}
 						<TextField
-							label="Digits"
-							help="Behind the point"
-							value={String(column.decimals ?? '')}
-							oncommit={(v) => setNumber(c, 'decimals', v)}
+							label="Width, px"
+							value={String(column.width ?? '')}
+							oncommit={(v) => setNumber(c, 'width', v)}
 						/>
-						<TextField
-							label="Marked below"
-							help="In mm, mm², mm³, radians or kg"
-							value={String(column.least ?? '')}
-							oncommit={(v) => setNumber(c, 'least', v)}
-						/>
-						<TextField
-							label="Marked above"
-							help="In mm, mm², mm³, radians or kg"
-							value={String(column.greatest ?? '')}
-							oncommit={(v) => setNumber(c, 'greatest', v)}
-						/>
-					{/if}
+					</div>
 				{/if}
-				<TextField label="Width, px" value={String(column.width ?? '')} oncommit={(v) => setNumber(c, 'width', v)} />
-			</div>
-		{/if}
-	{/each}
+			{/if}
+		{/snippet}
+	</DraggedList>
 	<select
 		class="field mt-1"
 		aria-label="Add a column"
