@@ -168,8 +168,8 @@ export const MOVED_MM = 0.5;
 /** Length, mm. A piece whose size differs by less is the same piece: half the last digit of schedules. */
 export const SIZE_NOTED_MM = 0.05;
 
-/** Cosine, of about 15 degrees. Triangles of a piece that meet at less are drawn as one surface, without a line between them. */
-export const CREASE_COSINE = 0.966;
+/** Cosine, of about 35 degrees. Triangles of a piece that meet at less are drawn as one surface, without a line between them: round bodies have twelve sides or more. */
+export const CREASE_COSINE = 0.82;
 
 /** Sine of an angle. A side of a piece that leans less towards the eye is seen on edge. */
 export const SEEN_SINE = 1e-6;

@@ -21,7 +21,7 @@
 <label class="grid grid-cols-[64px_1fr] items-center gap-2"
 	><span class="text-soft">Alike by</span>
 	<select class="field" value={own ? 'own' : rule.tolerance} onchange={(e) => choose(e.currentTarget.value)}>
-		{#each TOLERANCE_CLASSES as name (name)}<option value={name}>ISO 2768-1, {name}</option>{/each}
+		{#each TOLERANCE_CLASSES as name (name)}<option value={name}>{name} (ISO 2768-1)</option>{/each}
 		<option value="own">one figure</option>
 	</select></label
 >

@@ -105,7 +105,7 @@
 	});
 	const print = (value: number, quantity: 'length' | 'area' | 'mass') =>
 		value > 0 ? printQuantity(value, quantity, unit).text : '';
-	const COLUMNS = 'grid-template-columns: 58px 52px 68px minmax(120px, 2fr) minmax(76px, 1fr) 48px 70px 58px 60px 56px';
+	const COLUMNS = 'grid-template-columns: 52px 52px 62px minmax(96px, 2fr) minmax(70px, 1fr) 46px 66px 54px 64px 42px';
 </script>
 
 <div class="grid min-h-0 grow grid-cols-[minmax(0,1fr)_232px]" data-testid="types">
@@ -209,7 +209,8 @@
 				<figcaption class="figure text-center">
 					{large.type.mark}: {[large.drawing.width, large.drawing.height, large.drawing.depth]
 						.map((size) => printQuantity(size, 'length', unit).text)
-						.join(' × ')}{headingUnit('length', unit)}
+						.join(' × ')}
+					{headingUnit('length', unit)}
 				</figcaption>
 			</figure>
 		{/if}
@@ -219,7 +220,7 @@
 			>
 			{#if found?.types.length || fixed}
 				<button
-					class="button"
+					class="button shrink-0 whitespace-nowrap"
 					title={fixed
 						? 'Number all types by frequency again'
 						: 'A type keeps its number from now on, for as long as most of its pieces are there'}
