@@ -136,7 +136,9 @@ describe('schedules of one’s own, rates and quantities', function () {
 		const { fixed } = (await savedProject(id)).types;
 		expect(Object.keys(fixed)).include('G-001');
 		await types.getByRole('button', { name: 'Release' }).click();
-		await shows(types, 'Numbered by frequency');
+		await types.getByLabel('Numbered').selectOption('order');
+		await saved(page);
+		expect((await savedProject(id)).types).deep.include({ numbered: 'order', fixed: {} });
 	});
 
 	it('price pieces by rates, add them up, and leave as files', async () => {

@@ -43,6 +43,6 @@ export function emptyProject(name: string): Project {
 		tables: [],
 		notes: [],
 		costs: { currency: 'EUR', rates: [], sealant: 0 },
-		types: { rules: [], fixed: {} }
+		types: { rules: [], numbered: 'frequency', fixed: {} }
 	};
 }

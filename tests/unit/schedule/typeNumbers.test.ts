@@ -79,7 +79,7 @@ describe('numbers of types', () => {
 		const project = shippedDemo();
 		vaultOf(project).sections[0]!.rise += 150;
 		const changed = (await run(project)).faces;
-		const after = pieceTypes(changed, { rules: [], fixed });
+		const after = pieceTypes(changed, { ...USUAL_TYPES, fixed });
 		expect(new Set(after.types.map((t) => t.mark)).size).equal(after.types.length);
 		const markAt = ({ types, typeOf }: typeof before, f: number, r: number) => types[typeOf[f]![r]!]?.mark;
 		let kept = 0;
@@ -96,6 +96,23 @@ describe('numbers of types', () => {
 	}).timeout(60_000);
 });
 
+describe('types along the order', () => {
+	it('are numbered as their first pieces come, letter by letter', async () => {
+		const { model } = await ranDemo();
+		const { types, typeOf } = pieceTypes(model.faces, { ...USUAL_TYPES, numbered: 'order' });
+		const last: Record<string, number> = {};
+		const seen = new Set<number>();
+		for (const t of typeOf.flatMap((list) => [...list])) {
+			if (t < 0 || seen.has(t)) continue;
+			seen.add(t);
+			const [letter, number] = types[t]!.mark.split('-') as [string, string];
+			last[letter] = (last[letter] ?? 0) + 1;
+			expect(Number(number)).equal(last[letter]);
+		}
+		expect(seen.size).equal(types.length);
+	}).timeout(60_000);
+});
+
 describe('tolerances of types', () => {
 	it('know the classes of ISO 2768-1, table 1 (memory)', () => {
 		const at = (name: Parameters<typeof classTolerance>[0]) => [5, 100, 700, 3000, 9000].map(classTolerance(name));
@@ -107,7 +124,11 @@ describe('tolerances of types', () => {
 	it('hold for one role and leave others alone; a looser one never makes more types of it', async () => {
 		const { model } = await ranDemo();
 		const count = (role: string, tolerance: number | 'fine' | 'coarse') => {
-			const { types } = pieceTypes(model.faces, { rules: [{ role, tolerance, mirrored: false }], fixed: {} });
+			const { types } = pieceTypes(model.faces, {
+				rules: [{ role, tolerance, mirrored: false }],
+				fixed: {},
+				numbered: 'frequency'
+			});
 			return { of: types.filter((t) => t.role === role).length, others: types.filter((t) => t.role !== role).length };
 		};
 		const usual = pieceTypes(model.faces).types;
@@ -118,7 +139,11 @@ describe('tolerances of types', () => {
 			expect(count(role, 50).of).lessThan(own);
 			expect(count(role, 50).others).equal(usual.length - own);
 		}
-		const settings = { rules: [{ role: 'pane', tolerance: 50, mirrored: false }], fixed: {} };
+		const settings = {
+			rules: [{ role: 'pane', tolerance: 50, mirrored: false }],
+			fixed: {},
+			numbered: 'frequency' as const
+		};
 		expect(typesByTolerance(model.faces, settings, [1])).deep.equal([pieceTypes(model.faces, settings).types.length]);
 	}).timeout(60_000);
 
@@ -137,7 +162,7 @@ describe('tolerances of types', () => {
 			const { types } = pieceTypes(faces, settings);
 			return rules.map(({ role }) => types.filter((t) => t.role === role).map((t) => t.count));
 		};
-		const settings = { rules, fixed: {} };
+		const settings = { ...USUAL_TYPES, rules };
 		const [first, second] = [counts(one.faces, settings), counts(two.faces, settings)];
 		expect(first.flat().length).greaterThan(5);
 		expect(second.map((c) => c.length)).deep.equal(first.map((c) => c.length));

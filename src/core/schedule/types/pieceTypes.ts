@@ -8,7 +8,7 @@ import { classTolerance, type Tolerance } from './tolerance.ts';
 
 /** Pieces that are alike. */
 export interface PieceType {
-	/** Such as `P-014`: the letter of the role, and a number: the one that was fixed, or by frequency. */
+	/** Such as `P-014`: the letter of the role, and a number: the one that was fixed, or the next. */
 	readonly mark: string;
 	readonly role: string;
 	readonly kit: string;
@@ -53,6 +53,12 @@ interface Batch {
 	readonly sizes: Pick<PieceSizes, 'dims' | 'turns' | 'mirrors'>;
 	readonly pieces: { readonly face: number; readonly row: number; readonly sizes: PieceSizes; readonly at: number }[];
 }
+
+interface Place {
+	readonly face: number;
+	readonly row: number;
+}
+const isBefore = (a: Place, b: Place) => a.face < b.face || (a.face === b.face && a.row < b.row);
 
 const toleranceOf = (rule: TypeRule | undefined): Tolerance => {
 	const { tolerance } = rule ?? { tolerance: 'medium' as const };
@@ -111,8 +117,10 @@ export function pieceTypes(
 			members.push(list);
 		});
 	}
-	const order = [...found.keys()].sort(
-		(a, b) => found[b]!.count - found[a]!.count || found[a]!.face - found[b]!.face || found[a]!.row - found[b]!.row
+	const first = members.map((list) => list.reduce((a, b) => (isBefore(b, a) ? b : a)));
+	const byPlace = (a: number, b: number) => (isBefore(first[a]!, first[b]!) ? -1 : 1);
+	const order = [...found.keys()].sort((a, b) =>
+		settings.numbered === 'order' ? byPlace(a, b) : found[b]!.count - found[a]!.count || byPlace(a, b)
 	);
 	const hashes = Object.keys(settings.fixed).length ? hashesOfPieces(faces) : [];
 	const marks = numberTypes(

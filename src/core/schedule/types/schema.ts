@@ -20,8 +20,10 @@ export const typeSettingsSchema = z.strictObject({
 		.max(50)
 		.refine((rules) => new Set(rules.map((r) => r.role)).size === rules.length, 'must name no role twice')
 		.default([]),
+	/** The most frequent type first, or the one whose first piece comes first. */
+	numbered: z.enum(['frequency', 'order']).default('frequency'),
 	/** Numbers that have been fixed: by a type's mark, what its pieces are known by (see `fixedNumbers.ts`). */
 	fixed: z.record(z.string().regex(/^[A-Z]-\d{3,9}$/), z.base64()).default({})
 });
 export type TypeSettings = z.output<typeof typeSettingsSchema>;
-export const USUAL_TYPES: TypeSettings = { rules: [], fixed: {} };
+export const USUAL_TYPES: TypeSettings = { rules: [], numbered: 'frequency', fixed: {} };

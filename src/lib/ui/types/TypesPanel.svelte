@@ -215,9 +215,22 @@
 			</figure>
 		{/if}
 		<div class="flex items-center justify-between gap-2">
-			<span class="text-soft"
-				>{fixed ? `Numbers of ${counted(fixed, 'type', 'types')} are fixed` : 'Numbered by frequency'}</span
-			>
+			{#if fixed}
+				<span class="text-soft">{`Numbers of ${counted(fixed, 'type', 'types')} are fixed`}</span>
+			{:else}
+				<select
+					class="field min-w-0"
+					aria-label="Numbered"
+					value={work.project.types.numbered}
+					onchange={(e) => {
+						const numbered = e.currentTarget.value as 'frequency' | 'order';
+						note = work.editor.commit('Number types otherwise', (draft) => void (draft.types.numbered = numbered));
+					}}
+				>
+					<option value="frequency">by frequency</option>
+					<option value="order">along the order</option>
+				</select>
+			{/if}
 			{#if found?.types.length || fixed}
 				<button
 					class="button shrink-0 whitespace-nowrap"
