@@ -7,9 +7,10 @@ import { rowWorld } from '../../src/core/project/rowWorld.ts';
 import { READY_TABLES } from '../../src/core/schedule/own/ready.ts';
 import { Rows } from '../../src/core/schedule/own/rows.ts';
 import { runTable } from '../../src/core/schedule/own/runTable.ts';
-import { cluster, type Turn } from '../../src/core/schedule/types/cluster.ts';
+import { cluster } from '../../src/core/schedule/types/cluster.ts';
 import { pieceTypes } from '../../src/core/schedule/types/pieceTypes.ts';
 import { mediumTolerance } from '../../src/core/schedule/types/tolerance.ts';
+import { PAIRS, QUAD } from '../unit/schedule/quads.ts';
 import { vaults } from './spine.ts';
 
 const RUNS = 5;
@@ -46,28 +47,13 @@ function unlikeQuads(count: number): Float64Array {
 	}
 	return values;
 }
-const PAIRS = [
-	[0, 1],
-	[1, 2],
-	[2, 3],
-	[3, 0],
-	[0, 2],
-	[1, 3]
-] as const;
-const TURNS: Turn[] = [0, 1, 2, 3].map((by) => ({
-	from: Uint16Array.from(PAIRS, ([a, b]) => {
-		const [p, q] = [(a + by) % 4, (b + by) % 4];
-		return PAIRS.findIndex(([x, y]) => (x === p && y === q) || (x === q && y === p));
-	})
-}));
-
 /** Prints what schedules of large projects take. */
 export async function benchSchedules(): Promise<void> {
 	console.log('\nSchedules, median of 5');
 	const values = unlikeQuads(100_000);
 	let types = 0;
 	const sorting = timeOf(
-		() => (types = cluster({ values, dims: 6, turns: TURNS, tolerance: mediumTolerance }).counts.length)
+		() => (types = cluster({ values, dims: 6, turns: QUAD, tolerance: mediumTolerance }).counts.length)
 	);
 	row(`types of 100,000 quads of all sizes (${types} types)`, sorting);
 	// Frame, reveal and pane on each cell.

@@ -5,7 +5,7 @@ import { kitSchema } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { placeKit } from '../../../src/core/placement/place.ts';
 import { measureCells } from '../../../src/core/readings/measureCells.ts';
-import { cluster, type Turn } from '../../../src/core/schedule/types/cluster.ts';
+import { cluster } from '../../../src/core/schedule/types/cluster.ts';
 import { pieceSizes } from '../../../src/core/schedule/types/pieceSizes.ts';
 import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
 import { USUAL_TYPES } from '../../../src/core/schedule/types/schema.ts';
@@ -17,6 +17,7 @@ import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import { ranDemo } from '../demo.ts';
 import { count } from '../divide.ts';
+import { PAIRS, QUAD } from './quads.ts';
 import { frustum, rectangle, sphereZone } from '../surfaces.ts';
 
 const starter = (id: string) => kitSchema.parse(STARTER_KITS.find((k) => k.id === id));
@@ -35,21 +36,6 @@ function typesOn(surface: Surface, across: number, up: number, kit: string, part
 	return { found, cells };
 }
 
-/** Four corners as the six distances between them, in the order that turns keep. */
-const PAIRS = [
-	[0, 1],
-	[1, 2],
-	[2, 3],
-	[3, 0],
-	[0, 2],
-	[1, 3]
-] as const;
-const QUAD: Turn[] = [0, 1, 2, 3].map((by) => ({
-	from: Uint16Array.from(PAIRS, ([a, b]) => {
-		const [p, q] = [(a + by) % 4, (b + by) % 4];
-		return PAIRS.findIndex(([x, y]) => (x === p && y === q) || (x === q && y === p));
-	})
-}));
 const quads = (corners: readonly (readonly (readonly [number, number])[])[], tolerance = mediumTolerance) =>
 	cluster({
 		values: Float64Array.from(

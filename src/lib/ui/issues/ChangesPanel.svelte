@@ -1,10 +1,9 @@
 <script lang="ts">
-	import { createVirtualizer } from '@tanstack/svelte-virtual';
-	import { untrack } from 'svelte';
 	import { CHANGES, type Change } from '$core/formats/changes/comparePieces.ts';
 	import { quote } from '$core/formats/csv/writeTable.ts';
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { virtualRows } from '$lib/editor/virtualRows.svelte.ts';
 	import { CHANGE_LOOKS } from '$lib/editor/issues.svelte.ts';
 	import { MOST_PRINTED, printTable } from '$lib/editor/printTable.ts';
 	import { saveFile } from '$lib/editor/saveFile.ts';
@@ -33,16 +32,11 @@
 	const money = (sum: number, end: 0 | 1) => `${group(sum, 0)} ${found?.currencies[end]}`;
 	const kilograms = (kg: number) => `${kg > 0 ? '+' : ''}${group(kg, 1)} kg`;
 
-	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
-		count: 0,
-		getScrollElement: () => scroller ?? null,
-		estimateSize: () => ROW_HEIGHT,
-		overscan: 8
-	});
-	$effect(() => {
-		const count = rows.length;
-		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
-	});
+	const virtualizer = virtualRows(
+		() => scroller,
+		() => rows.length,
+		ROW_HEIGHT
+	);
 
 	/** Chooses the cells that a piece is at, where it is in the model that is shown. */
 	async function choose(k: number, { place }: ChangeRow) {

@@ -1,13 +1,13 @@
 <script lang="ts">
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
-	import { createVirtualizer } from '@tanstack/svelte-virtual';
 	import { untrack } from 'svelte';
 	import { columnsOf } from '$core/schedule/own/columns.ts';
 	import { isKitValue, parameterOf } from '$core/schedule/own/kitValues.ts';
 	import { faceOfRow } from '$core/schedule/query.ts';
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { virtualRows } from '$lib/editor/virtualRows.svelte.ts';
 	import { cellText, headText, totalText, type OwnLine } from '$lib/editor/ownTableState.svelte.ts';
 	import { setByHand } from '$lib/editor/byHand.ts';
 	import { handKeyOf } from '$lib/editor/handHosts.ts';
@@ -42,16 +42,11 @@
 		untrack(() => ([chosen, writing, said] = [undefined, undefined, undefined]));
 	});
 
-	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
-		count: 0,
-		getScrollElement: () => scroller ?? null,
-		estimateSize: () => ROW_HEIGHT,
-		overscan: 8
-	});
-	$effect(() => {
-		const count = lines.length;
-		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
-	});
+	const virtualizer = virtualRows(
+		() => scroller,
+		() => lines.length,
+		ROW_HEIGHT
+	);
 
 	/** Names of groups have a column of their own where the first one has none for them. */
 	const lead = $derived(

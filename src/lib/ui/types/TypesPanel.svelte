@@ -1,8 +1,7 @@
 <script lang="ts">
-	import { createVirtualizer } from '@tanstack/svelte-virtual';
-	import { untrack } from 'svelte';
 	import { group, headingUnit, printQuantity } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { virtualRows } from '$lib/editor/virtualRows.svelte.ts';
 	import type { TypesView } from '$lib/worker/types.ts';
 	import type { PieceDrawing } from '$core/schedule/pieceDrawing.ts';
 	import PieceSketch from './PieceSketch.svelte';
@@ -65,16 +64,11 @@
 		return `${counted(shown.length, 'type', 'types')} of ${counted(pieces, 'piece', 'pieces')}`;
 	});
 
-	const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
-		count: 0,
-		getScrollElement: () => scroller ?? null,
-		estimateSize: () => ROW_HEIGHT,
-		overscan: 8
-	});
-	$effect(() => {
-		const count = shown.length;
-		if (scroller) untrack(() => $virtualizer.setOptions({ count, getScrollElement: () => scroller! }));
-	});
+	const virtualizer = virtualRows(
+		() => scroller,
+		() => shown.length,
+		ROW_HEIGHT
+	);
 
 	/** Chooses the cells that the pieces of a type are at, in the model and in the developed view. */
 	async function choose(k: number) {
