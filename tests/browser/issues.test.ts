@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
-import { createProject, freshPages, openProject, saved, shows } from './browser.ts';
+import { unzipSync } from 'fflate';
+import { createProject, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { demoWith } from '../unit/demo.ts';
 
 describe('issues of the schedules', function () {
@@ -10,7 +11,7 @@ describe('issues of the schedules', function () {
 
 	it('are kept with their revision, and what has changed since is told, coloured and saved', async () => {
 		const { page } = at;
-		const id = await createProject((project) => Object.assign(project, demoWith(8, 6)));
+		const id = await createProject((project) => Object.assign(project, demoWith(8, 6), { handover: { files: [] } }));
 		await openProject(page, id, 'schedule');
 		const panel = page.getByRole('region', { name: 'Issues' });
 		const go = (place: string) =>
@@ -55,6 +56,28 @@ describe('issues of the schedules', function () {
 		const rows = parse<Record<string, string>>(readFileSync(await file.path()), { columns: true });
 		expect(rows).lengthOf(48);
 		expect(rows.every((r) => r.Change === 'added')).equal(true);
+		// What was issued leaves as it was, alone or in a set.
+		await go('Handover');
+		await page.getByLabel('Files of').selectOption('A Tender');
+		const issued = page.waitForEvent('download');
+		await page
+			.getByRole('region', { name: 'Panel schedule' })
+			.getByRole('button', { name: 'Make and download' })
+			.click();
+		const panels = await issued;
+		expect(panels.suggestedFilename()).equal('sallow-reach-ferry-terminal-a.csv');
+		expect(parse(readFileSync(await panels.path()), { columns: true })).lengthOf(48);
+		for (const name of ['Panel schedule', 'Building model'])
+			await page.getByRole('checkbox', { name: `${name} in the set` }).check();
+		await saved(page);
+		const together = page.waitForEvent('download');
+		await page.getByRole('button', { name: 'Make the set of 2 files' }).click();
+		const archive = await together;
+		expect(archive.suggestedFilename()).equal('sallow-reach-ferry-terminal-a-set.zip');
+		const files = unzipSync(readFileSync(await archive.path()));
+		expect(Object.keys(files)).deep.equal(['panels.csv', 'model.ifc', 'list.csv']);
+		expect(Buffer.from(files['list.csv']!).toString()).contains('Issue,A Tender');
+		expect((await savedProject(id)).handover.files).deep.equal([{ format: 'csv' }, { format: 'ifc' }]);
 		// Another edit makes what is told old.
 		await go('Setting-out');
 		await divisionsUp('7');

@@ -11,6 +11,7 @@ import { writeTable } from './csv/writeTable.ts';
 import { TABLE_UNITS } from '../units/tableUnits.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Drawing } from '../drawing/drawing.ts';
+import type { SetFile } from './zip/writeSet.ts';
 import type { Sink } from './sink.ts';
 import type { WriterInput } from './writerInput.ts';
 
@@ -34,7 +35,8 @@ export const FORMATS = [
 	'ply',
 	'3mf',
 	'dxf',
-	'svg'
+	'svg',
+	'set'
 ] as const;
 export type Format = (typeof FORMATS)[number];
 
@@ -100,6 +102,53 @@ const cutOptions = z.strictObject({
 	kerf: z.number().min(0).max(100).default(4),
 	trim: z.number().min(0).max(1000).default(20)
 });
+
+const setOptions = z.strictObject({
+	/** Of schedules, where a file says nothing of its own. */
+	...tableOptions.shape,
+	/** The files with their options; those that the project has chosen where nothing is said. */
+	files: z
+		.array(
+			z.strictObject({
+				format: z.string().refine((f) => isFormat(f) && f !== 'set', 'must be a format other than set'),
+				options: z.record(z.string(), z.unknown()).default({})
+			})
+		)
+		.min(1, 'must name a file')
+		.max(200)
+		.optional()
+});
+
+/** The files of a set, each with its writer. */
+function filesOfSet(input: WriterInput, { files, units }: z.output<typeof setOptions>): SetFile[] {
+	const asked =
+		files ??
+		input.project.handover.files
+			.filter((f) => isFormat(f.format) && f.format !== 'set')
+			.map(({ format, table }) => ({
+				format,
+				options: { ...(table ? { table } : {}), ...(hasUnits(format as Format) ? { units } : {}) }
+			}));
+	if (asked.length === 0)
+		throw new ZygasterError('empty', 'No file is chosen for the set; choose some under Handover first.');
+	const names = new Map<string, number>();
+	return asked.map(({ format, options }) => {
+		const { label, name, extension, missing } = WRITERS[format as Format];
+		const table = input.project.tables.find((t) => t.id === options.table);
+		const stem = table ? `${name}-${table.id}` : name;
+		const before = names.get(`${stem}.${extension}`) ?? 0;
+		names.set(`${stem}.${extension}`, before + 1);
+		return {
+			label: table?.name ?? label,
+			name: `${stem}${before ? `-${before + 1}` : ''}.${extension}`,
+			missing: missing(input),
+			write: (sink) => WRITERS[format as Format].write(input, readOptions(format as Format, options), sink)
+		};
+	});
+}
+
+/** Whether a file is a table of figures. */
+export const hasUnits = (format: Format): boolean => ['csv', 'xlsx'].includes(WRITERS[format].extension);
 
 /** The marked tables of all faces. */
 const tablesOf = ({ model }: WriterInput, name: HostTableName) =>
@@ -329,6 +378,19 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			media: 'image/svg+xml'
 		}
 	),
+	set: writer(
+		setOptions,
+		async (input, options, sink) =>
+			(await import('./zip/writeSet.ts')).writeSet(filesOfSet(input, options), input, sink),
+		{
+			label: 'Set',
+			help: 'The chosen files in one archive, with a list of them and their checksums',
+			name: 'set',
+			extension: 'zip',
+			onAsking: true,
+			media: 'application/zip'
+		}
+	),
 	// Loaded when it is needed: the handover place knows all writers by name only.
 	glb: modelWriter(
 		noOptions,
@@ -347,7 +409,12 @@ export const isFormat = (text: unknown): text is Format => FORMATS.some((f) => f
 /** Checks settings for a file. Throws a ZygasterError with code `options` that says what would be right. */
 export function readOptions(format: Format, given: unknown): unknown {
 	const read = WRITERS[format].options.safeParse(given ?? {});
-	if (read.success) return read.data;
+	if (read.success) {
+		if (format === 'set')
+			for (const file of (read.data as z.output<typeof setOptions>).files ?? [])
+				readOptions(file.format as Format, file.options);
+		return read.data;
+	}
 	const { path, message } = read.error.issues[0]!;
 	throw new ZygasterError(
 		'options',

@@ -11,6 +11,7 @@ import { numberSchema, overrideSchema, ruleSchema, setSchema } from '../placemen
 import { costsSchema } from '../schedule/cost/schema.ts';
 import { noteSchema, ownTableSchema } from '../schedule/own/schema.ts';
 import { typeSettingsSchema } from '../schedule/types/schema.ts';
+import { handoverSchema } from './handover.ts';
 import { settingOutSchema } from '../settingout/spacing.ts';
 import { markSchema } from '../tiling/marks.ts';
 import { bordersSchema, openingSchema } from '../tiling/openings/schema.ts';
@@ -163,7 +164,9 @@ export const projectSchema = z
 		/** What pieces are priced by. */
 		costs: remembered(costsSchema).prefault({}),
 		/** How pieces are sorted into types. */
-		types: remembered(typeSettingsSchema).prefault({})
+		types: remembered(typeSettingsSchema).prefault({}),
+		/** What is handed over together. */
+		handover: remembered(handoverSchema).prefault({})
 	})
 	.superRefine(checkProject);
 

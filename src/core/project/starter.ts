@@ -43,6 +43,7 @@ export function emptyProject(name: string): Project {
 		tables: [],
 		notes: [],
 		costs: { currency: 'EUR', rates: [], sealant: 0 },
-		types: { rules: [], numbered: 'frequency', fixed: {} }
+		types: { rules: [], numbered: 'frequency', fixed: {} },
+		handover: { files: [] }
 	};
 }

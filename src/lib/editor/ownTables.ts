@@ -33,6 +33,7 @@ export function copyTable(draft: Project, id: string): string {
 
 export function removeTable(draft: Project, id: string): void {
 	draft.tables = draft.tables.filter((t) => t.id !== id);
+	draft.handover.files = draft.handover.files.filter((f) => f.table !== id);
 	const left = new Set(draft.tables.flatMap((t) => t.columns.flatMap((c) => (c.kind === 'note' ? [c.id] : []))));
 	draft.notes = draft.notes.filter((n) => left.has(n.column));
 }

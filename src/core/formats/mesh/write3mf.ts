@@ -1,10 +1,10 @@
 import { utf8ToBytes } from '@noble/hashes/utils.js';
-import { Zip, ZipDeflate } from 'fflate';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { ByteWriter } from '../byteWriter.ts';
 import { eachMesh } from '../eachMesh.ts';
 import type { Sink } from '../sink.ts';
+import { Archive } from '../zip/archive.ts';
 
 const TYPES =
 	'<?xml version="1.0" encoding="UTF-8"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">' +
@@ -13,24 +13,14 @@ const TYPES =
 const RELATIONS =
 	'<?xml version="1.0" encoding="UTF-8"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">' +
 	'<Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>';
-/** The first day that archives know: the same model, the same bytes. */
-const STAMP = '1980-01-01T00:00:00Z';
 
 const escaped = (text: string) =>
 	text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 
 /** The model as 3MF (core specification 1.3): an object a piece, named by its mark, with its material’s colour; mm, z up. O(triangles). */
 export function write3mf(project: Project, model: Model, sink: Sink): void {
-	const zip = new Zip((fault, chunk) => {
-		if (fault) throw fault;
-		sink(chunk as Uint8Array<ArrayBuffer>);
-	});
-	const part = (name: string) => {
-		const file = new ZipDeflate(name, { level: 3 });
-		file.mtime = STAMP;
-		zip.add(file);
-		return file;
-	};
+	const archive = new Archive(sink, 3);
+	const part = (name: string) => archive.file(name);
 	part('[Content_Types].xml').push(utf8ToBytes(TYPES), true);
 	part('_rels/.rels').push(utf8ToBytes(RELATIONS), true);
 	const file = part('3D/3dmodel.model');
@@ -71,7 +61,7 @@ export function write3mf(project: Project, model: Model, sink: Sink): void {
 	out.text('</build>\n</model>\n');
 	out.finish();
 	file.push(new Uint8Array(), true);
-	zip.end();
+	archive.end();
 }
 
 /** Digits after the point, mm. */

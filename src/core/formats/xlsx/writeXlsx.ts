@@ -11,7 +11,7 @@ import { quantityLines } from '../csv/writeOwnTable.ts';
 import { layTable } from '../ownTables.ts';
 import type { Sink } from '../sink.ts';
 import { titleOf, type WriterInput } from '../writerInput.ts';
-import { withoutTimes } from '../zipTimes.ts';
+import { withoutTimes } from '../zip/zipTimes.ts';
 
 /** A column of a sheet. Figures are totalled below where they can be added up. */
 interface Column {

@@ -1,7 +1,8 @@
 <script lang="ts">
+	import Archive from '@lucide/svelte/icons/archive';
 	import Download from '@lucide/svelte/icons/download';
 	import { TABLE_UNITS, type TableUnit } from '$core/units/tableUnits.ts';
-	import { WRITERS, type Format } from '$core/formats/writers.ts';
+	import { hasUnits, WRITERS, type Format } from '$core/formats/writers.ts';
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MESH_UNITS, type MeshUnit } from '$core/formats/mesh/meshUnits.ts';
@@ -68,18 +69,30 @@
 		return undefined;
 	}
 
-	async function make({ format, options, order }: HandedFile) {
-		const { extension } = WRITERS[format];
-		const table = extension === 'csv' || extension === 'xlsx';
-		const given = {
-			...options,
-			...(table ? { units } : {}),
-			...(MESHES.includes(format) ? { units: meshUnits } : {}),
-			...(format === 'svg' ? { scale } : {}),
-			...(format === 'cutlist' ? { lengths: [...stock] } : {})
-		};
-		await order.order(work.editor.id, format, given, issue || undefined);
+	/** Everything that is chosen for a file here. */
+	const given = ({ format, options }: Pick<HandedFile, 'format' | 'options'>) => ({
+		...options,
+		...(hasUnits(format) ? { units } : {}),
+		...(MESHES.includes(format) ? { units: meshUnits } : {}),
+		...(format === 'svg' ? { scale } : {}),
+		...(format === 'cutlist' ? { lengths: [...stock] } : {})
+	});
+	async function take(order: FileOrder, format: Format, options: object) {
+		await order.order(work.editor.id, format, options, issue || undefined);
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
+	}
+	const all = $derived(GROUPS.flatMap((g) => g.formats.flatMap(filesOf)));
+	const tableOf = ({ options }: HandedFile) => ('table' in options ? String(options.table) : undefined);
+	const inSet = (file: HandedFile) =>
+		work.project.handover.files.some((f) => f.format === file.format && f.table === tableOf(file));
+	const set = $derived(all.filter(inSet));
+	const setOrder = orderOf('set');
+	function choose(file: HandedFile, chosen: boolean) {
+		const table = tableOf(file);
+		work.editor.apply(`${chosen ? 'Put' : 'Take'} ${file.label} ${chosen ? 'into' : 'out of'} the set`, (draft) => {
+			const others = draft.handover.files.filter((f) => f.format !== file.format || f.table !== table);
+			draft.handover.files = chosen ? [...others, { format: file.format, ...(table ? { table } : {}) }] : others;
+		});
 	}
 
 	const pending = $derived(work.editor.saveState.kind !== 'saved');
@@ -108,6 +121,34 @@
 		</select>
 	</label>
 {/if}
+{#snippet progress(order: FileOrder)}
+	{@const { state } = order}
+	{#if state.kind === 'working'}
+		<div class="mt-1 flex items-center gap-2" role="status">
+			<progress class="h-1.5 w-full" value={state.progress}></progress>
+			<button class="button" onclick={() => order.cancel()}>Stop</button>
+		</div>
+	{:else if state.kind === 'done'}
+		<p class="mt-1 text-small">
+			<a class="text-patina underline" href={state.address}>Download again</a>
+			<span class="text-soft">· as of revision {state.revision}</span>
+		</p>
+	{:else if state.kind === 'failed'}
+		<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{state.message}</p>
+	{/if}
+{/snippet}
+<section class="mb-2" aria-label="Set">
+	<button
+		class="button button-main w-full justify-center"
+		disabled={set.length === 0 || setOrder.state.kind === 'working'}
+		onclick={() => void take(setOrder, 'set', { files: set.map((f) => ({ format: f.format, options: given(f) })) })}
+		><Archive size={14} />Make the set of {set.length} {set.length === 1 ? 'file' : 'files'}</button
+	>
+	<p class="mt-1 text-small text-soft">
+		{set.length ? 'One ZIP with a list of its files and their checksums.' : 'Tick files below; they leave as one ZIP.'}
+	</p>
+	{@render progress(setOrder)}
+</section>
 {#each GROUPS as { heading, formats } (heading)}
 	<h3 class="heading mt-3 mb-1 first:mt-0">{heading}</h3>
 	{#if heading === 'Schedules'}
@@ -123,6 +164,14 @@
 			<li>
 				<section class="border-t border-rule py-1" aria-label={file.label}>
 					<div class="flex items-center gap-2">
+						<input
+							type="checkbox"
+							class="accent-patina"
+							aria-label="{file.label} in the set"
+							title="In the set"
+							checked={inSet(file)}
+							onchange={(e) => choose(file, e.currentTarget.checked)}
+						/>
 						<div class="min-w-0 flex-1">
 							<h4 class="font-semibold">{file.label}</h4>
 							<p class="text-small text-soft">{file.help}</p>
@@ -132,7 +181,8 @@
 								class="button shrink-0"
 								aria-label={state.kind === 'done' ? 'Make again' : 'Make and download'}
 								title={state.kind === 'done' ? 'Make again' : 'Make and download'}
-								onclick={() => make(file)}><Download size={14} />{WRITERS[file.format].extension.toUpperCase()}</button
+								onclick={() => void take(file.order, file.format, given(file))}
+								><Download size={14} />{WRITERS[file.format].extension.toUpperCase()}</button
 							>
 						{/if}
 					</div>
@@ -144,19 +194,7 @@
 							oncommit={setStock}
 						/>
 					{/if}
-					{#if state.kind === 'working'}
-						<div class="mt-1 flex items-center gap-2" role="status">
-							<progress class="h-1.5 w-full" value={state.progress}></progress>
-							<button class="button" onclick={() => file.order.cancel()}>Stop</button>
-						</div>
-					{:else if state.kind === 'done'}
-						<p class="mt-1 text-small">
-							<a class="text-patina underline" href={state.address}>Download again</a>
-							<span class="text-soft">· as of revision {state.revision}</span>
-						</p>
-					{:else if state.kind === 'failed'}
-						<p class="mt-1 text-small text-rust" role="alert">{state.message}</p>
-					{/if}
+					{@render progress(file.order)}
 				</section>
 			</li>
 		{/each}

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { nameSchema } from '../names.ts';
+
+/** What is handed over together. */
+export const handoverSchema = z.strictObject({
+	/** Files by their formats; of schedules of the project's own with the table. */
+	files: z
+		.array(
+			z.strictObject({
+				format: z.string().regex(/^[a-z0-9]+$/, 'must be the name of a format'),
+				table: nameSchema.optional()
+			})
+		)
+		.max(200)
+		.default([])
+});
+export type Handover = z.output<typeof handoverSchema>;
+export type HandoverFile = Handover['files'][number];
