@@ -17,6 +17,18 @@ export function capture(command, args, options = {}) {
 	};
 }
 
+/** The same while other things go on. */
+export function captureAsync(command, args, options = {}) {
+	return new Promise((resolve) => {
+		const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], ...options });
+		const texts = { stdout: '', stderr: '' };
+		for (const name of ['stdout', 'stderr'])
+			child[name].setEncoding('utf8').on('data', (text) => (texts[name] += text));
+		child.once('error', (error) => resolve({ ...texts, status: 1, stderr: String(error) }));
+		child.once('close', (code) => resolve({ ...texts, status: code ?? 1 }));
+	});
+}
+
 /** Starts a long-running program; `stopped` settles when it ends. */
 export function start(command, args, options = {}) {
 	const child = spawn(command, args, { stdio: 'inherit', ...options });
