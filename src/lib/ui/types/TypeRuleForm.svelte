@@ -21,7 +21,7 @@
 <label class="grid grid-cols-[64px_1fr] items-center gap-2"
 	><span class="text-soft">Alike by</span>
 	<select class="field" value={own ? 'own' : rule.tolerance} onchange={(e) => choose(e.currentTarget.value)}>
-		{#each TOLERANCE_CLASSES as name (name)}<option value={name}>{name} (ISO 2768-1)</option>{/each}
+		{#each TOLERANCE_CLASSES as name (name)}<option value={name}>{name}</option>{/each}
 		<option value="own">one figure</option>
 	</select></label
 >
@@ -39,7 +39,7 @@
 	/>
 {:else}
 	{@const allowed = classTolerance(rule.tolerance)}
-	<p class="text-soft">{TOLD.map((size) => `±${allowed(size)}`).join(', ')} mm at 0.5, 1.5, 3 m.</p>
+	<p class="text-soft">ISO 2768-1: {TOLD.map((size) => `±${allowed(size)}`).join(', ')} mm at 0.5, 1.5, 3 m.</p>
 {/if}
 <label class="flex items-center gap-2" title="Off: a piece and its mirror image are two types">
 	<input type="checkbox" checked={rule.mirrored} onchange={(e) => change({ mirrored: e.currentTarget.checked })} />

@@ -9,6 +9,8 @@
 	import TypeRuleForm from './TypeRuleForm.svelte';
 
 	const ROW_HEIGHT = 32;
+	/** mm. */
+	const THIN = 0.05;
 	/** Cells that are chosen at once. */
 	const MOST_CHOSEN = 5000;
 	const work = useWorkspace();
@@ -95,7 +97,10 @@
 	const large = $derived.by(() => {
 		const type = shown.find((t) => t.mark === chosen);
 		const drawing = type && drawings.get(type.n);
-		return type && drawing && { type, drawing };
+		if (!type || !drawing) return undefined;
+		const { width, height, depth } = drawing;
+		// Sheets are drawn without their thickness.
+		return { type, drawing, sizes: depth > THIN ? [width, height, depth] : [width, height] };
 	});
 	const print = (value: number, quantity: 'length' | 'area' | 'mass') =>
 		value > 0 ? printQuantity(value, quantity, unit).text : '';
@@ -201,9 +206,7 @@
 			<figure class="rounded border border-rule bg-paper p-1" aria-label="Piece of {large.type.mark}">
 				<PieceSketch drawing={large.drawing} width={196} height={84} label="{large.type.mark}, straight on" />
 				<figcaption class="figure text-center">
-					{large.type.mark}: {[large.drawing.width, large.drawing.height, large.drawing.depth]
-						.map((size) => printQuantity(size, 'length', unit).text)
-						.join(' × ')}
+					{large.type.mark}: {large.sizes.map((size) => printQuantity(size, 'length', unit).text).join(' × ')}
 					{headingUnit('length', unit)}
 				</figcaption>
 			</figure>
