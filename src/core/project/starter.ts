@@ -42,7 +42,7 @@ export function emptyProject(name: string): Project {
 		overrides: [],
 		tables: [],
 		notes: [],
-		costs: { currency: 'EUR', rates: [], sealant: 0 },
+		costs: { currency: 'EUR', rates: [], sheet: [3000, 1500], sealant: 0 },
 		types: { rules: [], numbered: 'frequency', fixed: {} },
 		handover: { files: [] }
 	};

@@ -44,7 +44,7 @@ async function small(): Promise<{ project: Project; model: Model }> {
 	project.kits = kits;
 	project.materials = shippedDemo().materials;
 	project.tables = [];
-	project.costs = { currency: 'EUR', rates: [], sealant: 0 };
+	project.costs = { currency: 'EUR', rates: [], sheet: [3000, 1500], sealant: 0 };
 	setRules(
 		project,
 		ids.map((kit, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values: {} }))

@@ -37,10 +37,10 @@ export function writeOwnTable(project: Project, model: Model, table: OwnTable, s
 export function quantityLines(project: Project, model: Model, units: TableUnit) {
 	const { length, area } = LENGTHS[units];
 	const heads = ['By', 'Name', 'Pieces', `Length${length.unit}`, `Area${area.unit}`, `Coated area${area.unit}`];
-	heads.push('Volume m3', 'Weight kg', 'Amount', 'Unit', `Cost ${project.costs.currency}`);
+	heads.push('Volume m3', 'Weight kg', `Rectangles${area.unit}`, 'Amount', 'Unit', `Cost ${project.costs.currency}`);
 	const lengths = 2 + length.digits;
 	const areas = 4 + area.digits;
-	const decimals = [undefined, undefined, 0, lengths, areas, areas, 6, 3, 4, undefined, 2];
+	const decimals = [undefined, undefined, 0, lengths, areas, areas, 6, 3, areas, 4, undefined, 2];
 	const rows = quantitiesOf(model.faces, rowWorld(project)).rows.map((q): LaidValue[] => [
 		TAKEN_WORDS[q.by],
 		q.name,
@@ -50,6 +50,7 @@ export function quantityLines(project: Project, model: Model, units: TableUnit) 
 		q.coated / area.per,
 		q.volume / 1e9,
 		q.weight,
+		(q.rectangles ?? NaN) / area.per,
 		q.amount ?? NaN,
 		q.unit ?? '',
 		q.cost ?? NaN

@@ -4,8 +4,10 @@ import { ringArea, ringLength, type Ring } from '../../tiling/openings/rings.ts'
 import { NO_ROW } from '../faceTable.ts';
 import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
 import { LINEAR, partsOf } from '../parts.ts';
+import { pieceMeshes } from '../pieceMesh.ts';
 import { pricedPiece, Pricing } from './priceOf.ts';
 import type { Rate } from './schema.ts';
+import { leastRectangle } from './sheets.ts';
 
 /** By what quantities are added up. */
 export const TAKEN_BY = [
@@ -19,7 +21,8 @@ export const TAKEN_BY = [
 	'rate',
 	'joint',
 	'border',
-	'opening'
+	'opening',
+	'sheet'
 ] as const;
 export type TakenBy = (typeof TAKEN_BY)[number];
 
@@ -35,7 +38,8 @@ export const TAKEN_WORDS: Readonly<Record<TakenBy, string>> = {
 	rate: 'Rate',
 	joint: 'Joints',
 	border: 'Borders',
-	opening: 'Openings'
+	opening: 'Openings',
+	sheet: 'Sheets'
 };
 
 /** What some pieces come to: mm, mm2, mm3, kg and the project's currency. */
@@ -50,10 +54,12 @@ export interface Quantities {
 	readonly coated: number;
 	readonly volume: number;
 	readonly weight: number;
-	/** Of rates: what is paid for in the rate's unit, waste included. */
+	/** Of sheets: the least rectangles that pieces are cut from. */
+	readonly rectangles?: number;
+	/** Of sheets how many there are at least. Of rates: what is paid for in the rate's unit, waste included. */
 	readonly amount?: number;
 	readonly unit?: string;
-	/** Nothing of joints, borders and openings, which have no price of their own. */
+	/** Nothing of joints, borders, openings and sheets, which have no price of their own. */
 	readonly cost?: number;
 }
 
@@ -61,6 +67,8 @@ export interface QuantityTable {
 	readonly rows: readonly Quantities[];
 	/** Rates that hold for no piece, or for pieces that have none of what they are priced by. */
 	readonly warnings: readonly string[];
+	/** Pieces that are larger than a sheet. */
+	readonly larger: readonly string[];
 }
 
 /** Parts whose area is that of one side. */
@@ -69,7 +77,7 @@ const ONE_SIDED: ReadonlySet<string> = new Set(['sheet', 'plate', 'ribbon', 'scr
 const WITHOUT: Readonly<Partial<Record<TakenBy, string>>> = { storey: 'No storey', zone: 'In no zone' };
 const WORDS = ['face', 'storey', 'zone', 'material', 'role', 'kit'] as const;
 
-type Sums = { -readonly [Key in keyof Omit<Quantities, 'by' | 'name' | 'unit'>]-?: number };
+type Sums = { -readonly [Key in keyof Omit<Quantities, 'by' | 'name' | 'unit' | 'rectangles'>]-?: number };
 const nothing = (): Sums => ({ pieces: 0, length: 0, area: 0, coated: 0, volume: 0, weight: 0, amount: 0, cost: 0 });
 
 /**
@@ -131,8 +139,10 @@ export function quantitiesOf(faces: readonly RowFace[], world: RowWorld): Quanti
 		const { empty: _, ...sum } = byRate.get(rate) ?? { ...nothing(), empty: 0 };
 		found.push({ by: 'rate', name: nameOfRate(rate, world.materials), unit: rate.per, ...sum });
 	}
+	const sheets = sheetsOf(faces, world);
 	return {
-		rows: [...found, ...jointsOf(faces, world.costs.sealant), ...openingsOf(faces)],
+		rows: [...found, ...jointsOf(faces, world.costs.sealant), ...openingsOf(faces), ...sheets.rows],
+		larger: sheets.larger,
 		warnings: world.costs.rates.flatMap((rate) => {
 			const sum = byRate.get(rate);
 			const name = nameOfRate(rate, world.materials);
@@ -198,4 +208,48 @@ function* openingsOf(faces: readonly RowFace[]): Generator<Quantities> {
 				weight: 0
 			};
 		}
+}
+
+/** Sheets by material and thickness: their least rectangles, and how many of the project's sheets these fill at least. O(triangles of thin pieces). */
+function sheetsOf(
+	faces: readonly RowFace[],
+	{ materials, costs: { sheet } }: RowWorld
+): Pick<QuantityTable, 'rows' | 'larger'> {
+	const [length, width] = sheet;
+	const names = new Map(materials.map((m) => [m.id, m.name]));
+	const sums = new Map<string, Omit<Sums, 'cost' | 'length' | 'amount'> & { rectangles: number; larger: number }>();
+	for (const face of faces) {
+		const table = partsOf(face);
+		const { area, volume, weight } = table.columns;
+		const meshes = table.parts.map(({ part }) => (ONE_SIDED.has(part.kind) ? pieceMeshes(part) : undefined));
+		for (let r = 0; r < table.count; r++) {
+			const mesh = meshes[table.part[r]!]?.(table.placed[r]!, table.element[r]!);
+			const rectangle = mesh && leastRectangle(mesh);
+			if (!rectangle || !(area![r]! > 0)) continue;
+			const { material } = table.parts[table.part[r]!]!.part;
+			const name = `${names.get(material) ?? material}, ${(volume![r]! / area![r]!).toFixed(1)} mm`;
+			const sum = sums.get(name) ?? { pieces: 0, area: 0, coated: 0, volume: 0, weight: 0, rectangles: 0, larger: 0 };
+			sums.set(name, sum);
+			sum.pieces++;
+			sum.area += area![r]!;
+			sum.volume += volume![r]!;
+			sum.weight += weight![r]!;
+			sum.rectangles += rectangle[0] * rectangle[1];
+			if (rectangle[0] > Math.max(length, width) || rectangle[1] > Math.min(length, width)) sum.larger++;
+		}
+	}
+	const sorted = [...sums].sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
+	return {
+		rows: sorted.map(([name, { larger: _, ...sum }]) => ({
+			by: 'sheet',
+			name,
+			length: 0,
+			amount: Math.ceil(sum.rectangles / (length * width)),
+			unit: 'sheet',
+			...sum
+		})),
+		larger: sorted.flatMap(([name, { larger, pieces }]) =>
+			larger ? [`${larger} of the ${pieces} pieces of ${name} are larger than a sheet of ${length} × ${width} mm.`] : []
+		)
+	};
 }

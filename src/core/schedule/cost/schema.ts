@@ -22,6 +22,8 @@ export const rateSchema = z.strictObject({
 });
 export type Rate = z.output<typeof rateSchema>;
 
+const side = z.number().min(100).max(20_000);
+
 export const costsSchema = z.strictObject({
 	/** ISO 4217. */
 	currency: z
@@ -29,6 +31,8 @@ export const costsSchema = z.strictObject({
 		.regex(/^[A-Z]{3}$/, 'must be three capital letters such as EUR')
 		.default('EUR'),
 	rates: z.array(rateSchema).max(500).default([]),
+	/** What thin pieces are cut from, mm: length and width of a sheet. */
+	sheet: z.tuple([side, side]).default([3000, 1500]),
 	/** Section of the sealant between two pieces, mm2; 0 without any. */
 	sealant: z.number().min(0).max(10_000).default(0)
 });

@@ -25,43 +25,53 @@
 	const rows = $derived((found?.rows ?? []).filter((r) => r.by === by));
 	const joints = $derived(by === 'joint' || by === 'border');
 	const openings = $derived(by === 'opening');
+	const sheets = $derived(by === 'sheet');
 	/** Metres, or feet: sums are long. */
 	const long = $derived(work.project.units === 'ft-in' ? LENGTHS.ft.length : LENGTHS.m.length);
 	const money = (cost: number) => `${group(cost, 0)} ${work.project.costs.currency}`;
 	const heads = $derived([
 		TAKEN_WORDS[by],
 		joints ? 'Edges' : openings ? 'Number' : 'Pieces',
-		`${openings ? 'Around' : 'Length'}${long.unit}`,
+		...(sheets ? [] : [`${openings ? 'Around' : 'Length'}${long.unit}`]),
 		...(joints
 			? ['Sealant l']
 			: openings
 				? [`Area${raisedUnit(area.unit)}`]
-				: [
-						`Area${raisedUnit(area.unit)}`,
-						`Coated${raisedUnit(area.unit)}`,
-						'Volume m³',
-						'Weight t',
-						...(by === 'rate' ? ['Paid for'] : []),
-						`Cost ${work.project.costs.currency}`
-					])
+				: sheets
+					? [`Area${raisedUnit(area.unit)}`, `Rectangles${raisedUnit(area.unit)}`, 'Cut off %', 'Sheets at least']
+					: [
+							`Area${raisedUnit(area.unit)}`,
+							`Coated${raisedUnit(area.unit)}`,
+							'Volume m³',
+							'Weight t',
+							...(by === 'rate' ? ['Paid for'] : []),
+							`Cost ${work.project.costs.currency}`
+						])
 	]);
 	const cells = $derived(
 		rows.map((r) => [
 			r.name,
 			group(r.pieces, 0),
-			group(r.length / long.per, 1),
+			...(sheets ? [] : [group(r.length / long.per, 1)]),
 			...(joints
 				? [r.volume ? group(r.volume / 1e6, 1) : '–']
 				: openings
 					? [group(r.area / area.per, 2)]
-					: [
-							group(r.area / area.per, 1),
-							group(r.coated / area.per, 1),
-							group(r.volume / 1e9, 3),
-							group(r.weight / 1000, 2),
-							...(by === 'rate' ? [`${group(r.amount ?? 0, 1)} ${raisedUnit(r.unit ?? '')}`] : []),
-							group(r.cost ?? 0, 2)
-						])
+					: sheets
+						? [
+								group(r.area / area.per, 1),
+								group((r.rectangles ?? 0) / area.per, 1),
+								group(100 * (1 - r.area / (r.rectangles ?? 1)), 1),
+								group(r.amount ?? 0, 0)
+							]
+						: [
+								group(r.area / area.per, 1),
+								group(r.coated / area.per, 1),
+								group(r.volume / 1e9, 3),
+								group(r.weight / 1000, 2),
+								...(by === 'rate' ? [`${group(r.amount ?? 0, 1)} ${raisedUnit(r.unit ?? '')}`] : []),
+								group(r.cost ?? 0, 2)
+							])
 		])
 	);
 </script>
@@ -83,7 +93,7 @@
 		</p>
 		<button class="text-patina hover:underline" onclick={() => (work.place = 'schedule')}>Rates</button>
 	</div>
-	{#each by === 'rate' ? (found?.warnings ?? []) : [] as warning (warning)}
+	{#each (by === 'rate' ? found?.warnings : sheets ? found?.larger : []) ?? [] as warning (warning)}
 		<p class="shrink-0 px-3.5 py-0.5 text-ochre-ink">{warning}</p>
 	{/each}
 	{#if !found}

@@ -136,6 +136,19 @@
 		value={costs.currency}
 		oncommit={(v) => work.editor.commit('Change currency', (draft) => void (draft.costs.currency = v.toUpperCase()))}
 	/>
+	{#each ['Sheet length', 'Sheet width'] as label, side (label)}
+		<NumberField
+			{label}
+			help="What thin pieces are cut from"
+			value={costs.sheet[side]!}
+			quantity="length"
+			{unit}
+			onpreview={() => undefined}
+			oncommit={(v) =>
+				work.editor.commit(`Change ${label.toLowerCase()}`, (draft) => void (draft.costs.sheet[side] = v))}
+			onrevert={() => undefined}
+		/>
+	{/each}
 	<NumberField
 		label="Sealant, mm²"
 		help="Section of the sealant in a joint between two panels"
