@@ -74,6 +74,11 @@ describe('schedules of one’s own, rates and quantities', function () {
 		await shows(row(), 'ask the glazier');
 		await row().getByText('C1-02-03').click();
 		await page.getByText('Row, column').first().waitFor();
+		// A cell that is chosen elsewhere is chosen here.
+		await page.getByRole('tab', { name: 'Panels' }).click();
+		await page.locator('[data-row]').filter({ hasText: 'C1-01-05' }).click();
+		await page.getByRole('tab', { name: 'Own' }).click();
+		await shows(table().locator('[aria-selected=true]'), 'C1-01-05');
 		await page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: 'Setting-out' }).click();
 		const field = page.getByRole('spinbutton', { name: 'Divisions' }).nth(1);
 		await field.fill('9');

@@ -40,7 +40,14 @@ import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
 import { viewParts, type PartView } from '../../core/view/partView.ts';
 import { quantitiesOf, type QuantityTable } from '../../core/schedule/cost/quantities.ts';
 import { rowWorld } from '../../core/project/rowWorld.ts';
-import { placementOfRow, rowKey, viewOwnTable, type OwnTableView, type RowPlacement } from './ownTables.ts';
+import {
+	placementOfRow,
+	rowKey,
+	rowsAtCells,
+	viewOwnTable,
+	type OwnTableView,
+	type RowPlacement
+} from './ownTables.ts';
 import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
 import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
 import { cellsOfType, drawTypes, viewTypes, type TypesView } from './types.ts';
@@ -202,6 +209,12 @@ export class ModelHost {
 	rowKey(id: string, row: number): string | undefined {
 		const { model, whole } = this;
 		return model && whole && rowKey(whole, model, id, row);
+	}
+
+	/** Its rows that belong to cells. */
+	ownRowsAt(id: string, cells: readonly PickedCell[]): number[] {
+		const { model, whole } = this;
+		return model && whole ? rowsAtCells(whole, model, id, cells) : [];
 	}
 
 	/** The kit whose parameter a row of it shows. */

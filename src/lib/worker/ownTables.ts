@@ -147,6 +147,12 @@ export function placementOfRow(
 	return undefined;
 }
 
+/** The rows of an own table that belong to cells of the model; nothing where there is no such table. */
+export function rowsAtCells(project: Project, model: Model, id: string, cells: Parameters<Rows['at']>[0]): number[] {
+	const table = project.tables.find((t) => t.id === id);
+	return table ? new Rows(model.faces, table.of, rowWorld(project)).at(cells) : [];
+}
+
 /** What a row of an own table is known by. */
 export function rowKey(project: Project, model: Model, id: string, row: number): string | undefined {
 	const table = project.tables.find((t) => t.id === id);

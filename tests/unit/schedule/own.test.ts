@@ -126,6 +126,27 @@ describe('schedules of one’s own', () => {
 		expect(made.order.length).equal(0);
 	});
 
+	it('find the rows of cells: the panel on one, and its pieces', async () => {
+		const { project, model } = await small();
+		const panels = rowsOf(project, model, 'panels');
+		const [row, column] = [panels.figure('row')!, panels.figure('column')!];
+		const { cells } = model.faces[0]!;
+		for (const cell of [0, 5, 11]) {
+			const found = panels.at([{ face: 0, cell }]);
+			expect(found.map((r) => [row[r], column[r]])).deep.equal([[cells.row[cell]! + 1, cells.column[cell]! + 1]]);
+			// Frame, reveal and pane.
+			const parts = rowsOf(project, model, 'parts');
+			const mark = panels.word('mark')!;
+			const host = parts.word('hostMark')!;
+			expect(parts.at([{ face: 0, cell }]).map((r) => host.words[host.index[r]!])).deep.equal(
+				Array(3).fill(mark.words[mark.index[found[0]!]!])
+			);
+		}
+		const all = Array.from({ length: 12 }, (_, cell) => ({ face: 0, cell }));
+		expect(panels.at(all)).deep.equal([...Array(12).keys()]);
+		expect(panels.at([{ face: 7, cell: 0 }])).deep.equal([]);
+	});
+
 	it('keep notes with the panel when the division around it changes', async () => {
 		const project = demoWith(4, 3);
 		const given = table('panels', { columns: [value('mark'), { kind: 'note', id: 'note', label: 'Note' }] });

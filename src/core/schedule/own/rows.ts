@@ -78,6 +78,20 @@ export class Rows {
 		return { face, at: row - this.starts[face]! };
 	}
 
+	/** The rows that belong to cells: of edges and nodes those that are named by them; rising. O(rows of their faces). */
+	at(cells: readonly { readonly face: number; readonly cell: number }[]): number[] {
+		const rows: number[] = [];
+		for (const f of [...new Set(cells.map((c) => c.face))].sort((a, b) => a - b)) {
+			const face = this.faces[f];
+			if (!face) continue;
+			const wanted = new Set(cells.filter((c) => c.face === f).map((c) => c.cell));
+			const cellAt = this.cellOf(face);
+			for (let r = this.starts[f]!; r < this.starts[f + 1]!; r++)
+				if (wanted.has(cellAt(r - this.starts[f]!))) rows.push(r);
+		}
+		return rows;
+	}
+
 	/** What each row is known by, as long as its face and its place there are. O(rows), once. */
 	keyOf(row: number): string {
 		this.keys ??= this.faces.flatMap((face, f) => {

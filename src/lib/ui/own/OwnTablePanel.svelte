@@ -19,6 +19,8 @@
 	const ROW_HEIGHT = 24;
 	/** Between columns and beside them, px. */
 	const [GAP, PADDING] = [12, 28];
+	/** Chosen cells whose rows are looked for. */
+	const MOST_LINKED = 2000;
 	/** The column of groups, px. */
 	const LEAD = 180;
 	const work = useWorkspace();
@@ -47,6 +49,31 @@
 		() => lines.length,
 		ROW_HEIGHT
 	);
+
+	/** Rows of the cells that are chosen in the views. */
+	let linked = $state.raw<ReadonlySet<number>>(new Set());
+	$effect(() => {
+		const at = model ? work.selection.addresses(model) : [];
+		const id = view && table?.id;
+		let wanted = true;
+		if (id === undefined || at.length === 0 || at.length > MOST_LINKED) linked = new Set();
+		else
+			void work.runner
+				.ask((api) => api.ownRowsAt(id, at))
+				.then((rows) => {
+					if (wanted) linked = new Set(rows);
+				});
+		return () => (wanted = false);
+	});
+	const isLinked = (line: OwnLine | undefined) => line !== undefined && 'row' in line && linked.has(line.row);
+	// Brings them into sight, but where one of them has been clicked.
+	$effect(() => {
+		const first = lines.findIndex(isLinked);
+		untrack(() => {
+			if (first >= 0 && !(chosen !== undefined && isLinked(lines[chosen])))
+				$virtualizer.scrollToIndex(first, { align: 'center' });
+		});
+	});
 
 	/** Names of groups have a column of their own where the first one has none for them. */
 	const lead = $derived(
@@ -286,11 +313,13 @@
 							class="absolute grid w-full cursor-pointer items-center gap-x-3 border-b border-rule/60 px-3.5 {item.index ===
 							chosen
 								? 'bg-wash'
-								: 'hover:bg-paper'} {'group' in line ? 'bg-paper font-semibold' : ''}"
+								: isLinked(line)
+									? 'bg-patina-pale'
+									: 'hover:bg-paper'} {'group' in line ? 'bg-paper font-semibold' : ''}"
 							style="{grid}; height: {ROW_HEIGHT}px; transform: translateY({item.start}px)"
 							role="row"
 							tabindex="-1"
-							aria-selected={item.index === chosen}
+							aria-selected={item.index === chosen || isLinked(line)}
 							onclick={() => choose(item.index)}
 						>
 							{#if 'group' in line}

@@ -9,7 +9,7 @@
 	let { found }: { found: TypesView } = $props();
 
 	Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
-	/** Shares of the usual tolerance. */
+	/** Shares of the tolerances that hold. */
 	const SHARES = [0.5, 1, 2, 4, 8, 16] as const;
 	const work = useWorkspace();
 	let canvas = $state<HTMLCanvasElement>();
@@ -49,7 +49,7 @@
 				plugins: { tooltip: { callbacks: { label: (item) => `${group(item.parsed.y ?? 0, 0)} types` } } },
 				scales: {
 					x: {
-						title: { display: true, text: 'Tolerance, times class m', color: colour('soft') },
+						title: { display: true, text: 'Times the tolerance', color: colour('soft') },
 						ticks: { font, color: colour('soft') },
 						grid: { display: false }
 					},

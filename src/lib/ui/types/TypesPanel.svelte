@@ -206,7 +206,7 @@
 			<figure class="rounded border border-rule bg-paper p-1" aria-label="Piece of {large.type.mark}">
 				<PieceSketch drawing={large.drawing} width={196} height={84} label="{large.type.mark}, straight on" />
 				<figcaption class="figure text-center">
-					{large.type.mark}: {large.sizes.map((size) => printQuantity(size, 'length', unit).text).join(' × ')}
+					{large.sizes.map((size) => printQuantity(size, 'length', unit).text).join(' × ')}
 					{headingUnit('length', unit)}
 				</figcaption>
 			</figure>
