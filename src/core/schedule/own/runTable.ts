@@ -176,8 +176,11 @@ export function runTable(rows: Rows, table: OwnTable, notes: readonly Note[]): M
 	const keys = [...groups.map((g) => ({ values: ranked(g), sign: 1 })), ...sorted];
 	if (keys.length)
 		kept.sort((a, b) => {
-			for (const { values, sign } of keys) {
-				const off = compared(values[a]!, values[b]!, sign);
+			for (let k = 0; k < keys.length; k++) {
+				const { values, sign } = keys[k]!;
+				const [x, y] = [values[a]!, values[b]!];
+				if (x === y) continue;
+				const off = compared(x, y, sign);
 				if (off !== 0) return off;
 			}
 			return a - b;
@@ -231,8 +234,12 @@ function groupRows(
 		}
 		if (by) {
 			here.sort((a, b) => compared(a.totals[by.column]!, b.totals[by.column]!, by.sign));
-			const rows = here.flatMap((g) => [...order.subarray(g.from, g.to)]);
-			order.set(rows, from);
+			const rows = order.slice(from, to);
+			let at = from;
+			for (const g of here) {
+				order.set(rows.subarray(g.from - from, g.to - from), at);
+				at += g.to - g.from;
+			}
 		}
 		let start = from;
 		for (const g of here) {
