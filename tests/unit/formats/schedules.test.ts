@@ -1,6 +1,10 @@
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
+import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { unzipSync } from 'fflate';
+import fc from 'fast-check';
 import readExcelFile from 'read-excel-file/node';
+import { xmlText } from '../../../src/core/formats/xlsx/workbook.ts';
 import { quote } from '../../../src/core/formats/csv/writeTable.ts';
 import { summarise } from '../../../src/core/formats/summary/summarise.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
@@ -141,6 +145,48 @@ describe('the spreadsheet', () => {
 		expect(xml).contain(`SUM(${column}2:${column}${csv.length + 1})`);
 		expect(xml).contain('<autoFilter ref="A1:');
 		expect(Buffer.from(await fileOf(project, model, 'xlsx')).equals(bytes)).equal(true);
+	});
+
+	it('is of well-formed parts whose names agree (fast-xml-parser), with totals that its formulas give', async () => {
+		const project = demoWith(5, 4);
+		const model = await run(project);
+		const parts = unzipSync(await fileOf(project, model, 'xlsx'));
+		const texts = Object.entries(parts).map(([name, bytes]) => [name, Buffer.from(bytes).toString()] as const);
+		for (const [name, text] of texts) expect(XMLValidator.validate(text), name).equal(true);
+		const types = texts.find(([name]) => name === '[Content_Types].xml')![1];
+		for (const [name] of texts.filter(([n]) => n.startsWith('xl/w') && !n.includes('_rels')))
+			expect(types, name).contains(`PartName="/${name}"`);
+		// Every style that a cell names is there.
+		const styles = texts.find(([name]) => name === 'xl/styles.xml')![1];
+		const looks = Number(/<cellXfs count="(\d+)"/.exec(styles)![1]);
+		expect(styles.slice(styles.indexOf('<cellXfs')).match(/<xf /g)).lengthOf(looks);
+		let formulas = 0;
+		for (const [, text] of texts.filter(([name]) => name.startsWith('xl/worksheets/'))) {
+			for (const [, style] of text.matchAll(/ s="(\d+)"/g)) expect(Number(style)).lessThan(looks);
+			const value = (cell: string) => Number(new RegExp(`r="${cell}" s="\\d+"><v>([^<]*)`).exec(text)?.[1] ?? NaN);
+			for (const [, how, column, to, told] of text.matchAll(/<f>(SUM|MAX)\(([A-Z]+)2:[A-Z]+(\d+)\)<\/f><v>([^<]*)/g)) {
+				const cells = Array.from({ length: Number(to) - 1 }, (_, k) => value(`${column}${k + 2}`)).filter(
+					Number.isFinite
+				);
+				const wanted = how === 'SUM' ? cells.reduce((a, b) => a + b, 0) : Math.max(...cells);
+				expect(Number(told)).closeTo(wanted, 1e-6 * Math.abs(wanted) + 1e-9);
+				formulas++;
+			}
+		}
+		expect(formulas).greaterThan(8);
+	});
+
+	it('takes texts of every kind into XML and back (property; fast-xml-parser)', () => {
+		const parser = new XMLParser({ trimValues: false, parseTagValue: false });
+		fc.assert(
+			fc.property(fc.string({ unit: 'grapheme', minLength: 1 }), (text) => {
+				const read = parser.parse(`<t>${xmlText(text)}</t>`) as { t: string };
+				const kept = text.replace(/[^\P{Cc}\t\n\r]|[\p{Cs}\ufffe\uffff]/gu, '');
+				expect(read.t.replace(/_x005F_/g, '_')).equal(kept);
+			})
+		);
+		// What spreadsheets would read as a character of that number.
+		expect(xmlText('_x0041_ <a> & "b"\u0001')).equal('_x005F_x0041_ &lt;a&gt; &amp; &quot;b&quot;');
 	});
 
 	it('says on its cover of which issue it is', async () => {

@@ -1,4 +1,3 @@
-import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/universal';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../../schedule/faceTable.ts';
@@ -11,7 +10,7 @@ import { quantityLines } from '../csv/writeOwnTable.ts';
 import { layTable } from '../ownTables.ts';
 import type { Sink } from '../sink.ts';
 import { titleOf, type WriterInput } from '../writerInput.ts';
-import { withoutTimes } from '../zip/zipTimes.ts';
+import { letters, Workbook, type CellValue, type Look } from './workbook.ts';
 
 /** A column of a sheet. Figures are totalled below where they can be added up. */
 interface Column {
@@ -41,7 +40,7 @@ const figure = (head: string, decimals: number, total?: SheetTotal): Column => (
  * The schedules of a model as a spreadsheet (ECMA-376): a cover, and a sheet for each table with its heading frozen, filters,
  * and totals as formulas. The same bytes each time. O(rows).
  */
-export async function writeXlsx({ project, model, issue }: WriterInput, sink: Sink, units: TableUnit): Promise<void> {
+export function writeXlsx({ project, model, issue }: WriterInput, sink: Sink, units: TableUnit): void {
 	const sheets = [
 		...HOST_TABLES.map((name) => hostSheet(model, name, units)).filter((s) => s.rows.length > 0),
 		partSheet(project, model, units),
@@ -59,94 +58,67 @@ export async function writeXlsx({ project, model, issue }: WriterInput, sink: Si
 				sheets.map((s) => s.name)
 			)
 		);
-	const cover: SheetData = [
-		[{ value: project.name, fontWeight: 'bold', fontSize: 16 }],
+	const book = new Workbook(sink);
+	const cover: (readonly [readonly CellValue[], Look])[] = [
+		[[project.name], 'title'],
 		...(issue
-			? [
-					[{ value: `Issue ${titleOf(issue)}`, fontWeight: 'bold' } as const],
-					...(issue.author ? [[`By ${issue.author}`]] : []),
-					[issue.date]
-				]
+			? ([
+					[[`Issue ${titleOf(issue)}`], 'bold'],
+					...(issue.author ? [[[`By ${issue.author}`], 'plain'] as const] : []),
+					[[issue.date], 'plain']
+				] as const)
 			: []),
-		[null],
-		...sheets.map(({ name, rows }): Cell[] => [
-			name,
-			{ type: Number, value: rows.length },
-			rows.length === 1 ? 'row' : 'rows'
-		])
+		[[], 'plain'],
+		...sheets.map(({ name, rows }) => [[name, rows.length, rows.length === 1 ? 'row' : 'rows'], 'plain'] as const)
 	];
-	const blob = await writeExcelFile(
-		[
-			{ data: cover, sheet: 'Project', columns: [{ width: 32 }, { width: 10 }, { width: 10 }] },
-			...sheets.map((s) => ({
-				data: dataOf(s),
-				sheet: s.name,
-				stickyRowsCount: 1,
-				columns: s.columns.map(({ width }) => ({ width }))
-			}))
-		],
-		{ features: [filters(sheets)] }
-	).toBlob();
-	sink(withoutTimes(new Uint8Array(await blob.arrayBuffer())));
+	book.sheet('Project', [32, 10, 10], false, 0, (out) => cover.forEach(([cells, look]) => out.add(cells, () => look)));
+	for (const sheet of sheets) writeSheet(book, sheet);
+	book.end();
 }
 
-function dataOf({ columns, rows }: Sheet): SheetData {
-	const format = columns.map(({ decimals }) => (decimals ? `#,##0.${'0'.repeat(decimals)}` : '#,##0'));
-	const data: SheetData = [columns.map(({ head }): Cell => ({ value: head, fontWeight: 'bold', wrap: true }))];
-	for (const row of rows)
-		data.push(
-			row.map((value, c): Cell =>
-				typeof value === 'string'
-					? value === ''
-						? null
-						: { type: String, value }
-					: Number.isFinite(value)
-						? { type: Number, value, format: format[c]! }
-						: null
-			)
+function writeSheet(book: Workbook, { name, columns, rows }: Sheet): void {
+	const widths = columns.map((c) => c.width);
+	book.sheet(name, widths, true, rows.length, (out) => {
+		out.add(
+			columns.map((c) => c.head),
+			() => 'heading'
 		);
-	if (rows.length && columns.some((c) => c.total))
-		data.push(
-			columns.map(({ total }, c): Cell =>
-				total
-					? {
-							type: 'Formula',
-							value: `=${total}(${letters(c)}2:${letters(c)}${rows.length + 1})`,
-							format: format[c]!,
-							fontWeight: 'bold'
-						}
-					: c === 0
-						? { value: 'Total', fontWeight: 'bold' }
-						: null
-			)
+		const looks = columns.map(({ decimals }): Look => (decimals === undefined ? 'plain' : `figure${decimals}`));
+		for (const row of rows) out.add(row, (c) => looks[c]!);
+		if (rows.length === 0 || !columns.some((c) => c.total)) return;
+		out.add(
+			columns.map(({ total }, c): CellValue => {
+				if (!total) return c === 0 ? 'Total' : undefined;
+				const formula = `${total}(${letters(c)}2:${letters(c)}${rows.length + 1})`;
+				return {
+					formula,
+					value: totalOf(
+						total,
+						rows.map((row) => row[c]!)
+					)
+				};
+			}),
+			(c) => (columns[c]!.total ? `bold${columns[c]!.decimals ?? 0}` : 'bold')
 		);
-	return data;
+	});
 }
 
-type Filters = NonNullable<NonNullable<Parameters<typeof writeExcelFile>[1]>['features']>[number];
-
-/** Filters in the headings of all sheets but the cover. */
-const filters = (sheets: readonly Sheet[]): Filters => ({
-	files: {
-		transform: {
-			'xl/worksheets/sheet{id}.xml': {
-				transform: (xml, _, { sheetIndex }) => {
-					const sheet = sheets[sheetIndex - 1];
-					if (!sheet) return xml;
-					const range = `A1:${letters(sheet.columns.length - 1)}${sheet.rows.length + 1}`;
-					return xml.replace('</sheetData>', `</sheetData><autoFilter ref="${range}"/>`);
-				}
-			}
-		}
+/** What a total comes to, for readers that do not work formulas out: figures alone count, but for the number of cells. */
+function totalOf(total: SheetTotal, values: readonly (string | number)[]): number {
+	if (total === 'COUNTA') return values.filter((v) => v !== '' && !Number.isNaN(v)).length;
+	const figures = values.filter((v): v is number => typeof v === 'number' && Number.isFinite(v));
+	if (figures.length === 0) return 0;
+	const sum = figures.reduce((a, b) => a + b, 0);
+	switch (total) {
+		case 'SUM':
+			return sum;
+		case 'AVERAGE':
+			return sum / figures.length;
+		case 'MAX':
+			return figures.reduce((a, b) => Math.max(a, b));
+		case 'MIN':
+			return figures.reduce((a, b) => Math.min(a, b));
 	}
-});
-
-/** A column's letters, as spreadsheets count them. */
-function letters(column: number): string {
-	let out = '';
-	for (let left = column + 1; left > 0; left = Math.floor((left - 1) / 26))
-		out = String.fromCharCode(65 + ((left - 1) % 26)) + out;
-	return out;
 }
 
 /** Unit and digits of a column of figures, in the unit of lengths asked for. */
