@@ -28,6 +28,7 @@ export const FORMATS = [
 	'quantities',
 	'tables',
 	'xlsx',
+	'rows',
 	'ifc',
 	'glb',
 	'obj',
@@ -148,7 +149,8 @@ function filesOfSet(input: WriterInput, { files, units }: z.output<typeof setOpt
 }
 
 /** Whether a file is a table of figures. */
-export const hasUnits = (format: Format): boolean => ['csv', 'xlsx'].includes(WRITERS[format].extension);
+export const hasUnits = (format: Format): boolean =>
+	format === 'rows' || ['csv', 'xlsx'].includes(WRITERS[format].extension);
 
 /** The marked tables of all faces. */
 const tablesOf = ({ model }: WriterInput, name: HostTableName) =>
@@ -308,6 +310,19 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			name: 'schedules',
 			extension: 'xlsx',
 			media: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+			missing: (input) => noParts(input, 'schedules')
+		}
+	),
+	rows: writer(
+		tableOptions,
+		async (input, { units }, sink) => (await import('./json/writeSchedules.ts')).writeSchedules(input, sink, units),
+		{
+			label: 'Schedules as JSON',
+			help: 'The same for programs: heads with units, and rows',
+			name: 'schedules',
+			extension: 'json',
+			onAsking: true,
+			media: 'application/json',
 			missing: (input) => noParts(input, 'schedules')
 		}
 	),

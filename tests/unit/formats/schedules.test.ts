@@ -176,6 +176,31 @@ describe('the spreadsheet', () => {
 		expect(formulas).greaterThan(8);
 	});
 
+	it('says the same as JSON: heads with units, rows, nothing where there is no figure', async () => {
+		const project = demoWith(5, 4);
+		const model = await run(project);
+		const read = JSON.parse(Buffer.from(await fileOf(project, model, 'rows', { units: 'm' })).toString()) as {
+			project: string;
+			issue: null;
+			schedules: { name: string; columns: string[]; rows: (string | number | null)[][] }[];
+		};
+		expect([read.project, read.issue]).deep.equal([project.name, null]);
+		const sheets = await readExcelFile(Buffer.from(await fileOf(project, model, 'xlsx', { units: 'm' })));
+		expect(read.schedules.map((s) => s.name)).deep.equal(sheets.slice(1).map((s) => s.sheet));
+		for (const { name, columns, rows } of read.schedules) {
+			const { data } = sheets.find((s) => s.sheet === name)!;
+			expect(columns, name).deep.equal(data[0]!.map(String));
+			rows.forEach((row, r) =>
+				row.forEach((value, c) => {
+					const cell = data[r + 1]?.[c] ?? null;
+					if (typeof value === 'number') expect(value, name).closeTo(cell as number, 0.5);
+					else expect(value || null, name).equal(cell === null ? null : String(cell));
+				})
+			);
+		}
+		expect(read.schedules[0]!.columns).include('Width m');
+	});
+
 	it('takes texts of every kind into XML and back (property; fast-xml-parser)', () => {
 		const parser = new XMLParser({ trimValues: false, parseTagValue: false });
 		fc.assert(

@@ -92,6 +92,7 @@ describe('the writers of files', () => {
 			'cutlist',
 			'quantities',
 			'xlsx',
+			'rows',
 			'ifc',
 			'glb',
 			'obj',

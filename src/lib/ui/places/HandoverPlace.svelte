@@ -26,7 +26,20 @@
 	const GROUPS: readonly { readonly heading: string; readonly formats: readonly Format[] }[] = [
 		{
 			heading: 'Schedules',
-			formats: ['xlsx', 'tables', 'csv', 'edges', 'paths', 'bays', 'parts', 'quantities', 'cutlist', 'nodes', 'corners']
+			formats: [
+				'xlsx',
+				'rows',
+				'tables',
+				'csv',
+				'edges',
+				'paths',
+				'bays',
+				'parts',
+				'quantities',
+				'cutlist',
+				'nodes',
+				'corners'
+			]
 		},
 		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf'] },
 		{ heading: 'Drawings', formats: ['dxf', 'svg'] },
