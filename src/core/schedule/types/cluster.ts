@@ -56,64 +56,74 @@ export function cluster(sizes: Sizes): Clusters {
 	const near = new Float64Array(dims).fill(NEVER_PARTED_MM);
 	const reachNear = orbits.reach(near);
 	const usual = leaders[leaders.length >> 1];
-	const left = new Untaken(orbits, usual === undefined ? near : orbits.reach(limitsOf(sizes, usual, 1, 0)));
+	const left = new Untaken(orbits, usual === undefined ? near : orbits.reach(limitsOf(sizes, usual)));
 	const typeOfLeader = new Int32Array(leaders.length);
-	const types: { model: number; limits: Float64Array; weight: number }[] = [];
+	/** By type: its model, how many pieces it has, and how far these may be off it at most, where it has any besides. */
+	const models: number[] = [];
+	const counts: number[] = [];
+	const wide: (Float64Array | undefined)[] = [];
+	const wideOf = (t: number) => (wide[t] ??= limitsOf(sizes, models[t]!, 2));
+	const take = (k: number, t: number) => {
+		left.take(k);
+		typeOfLeader[k] = t;
+		counts[t]! += weights[k]!;
+	};
 	const order = Uint32Array.from(leaders, (_, l) => l).sort((a, b) => weights[b]! - weights[a]! || a - b);
+	const [limits, reach] = [new Float64Array(dims), new Float64Array(orbits.sums.length)];
 	for (const l of order) {
 		if (left.isTaken(l)) continue;
 		const model = leaders[l]!;
-		const limits = limitsOf(sizes, model, 1, 0);
-		const type = { model, limits: limitsOf(sizes, model, 2, 0), weight: 0 };
-		const t = types.push(type) - 1;
+		const t = models.push(model) - 1;
+		counts.push(0);
+		take(l, t);
+		limitsOf(sizes, model, 1, 0, limits);
 		const shell: number[] = [];
-		const take = (k: number) => {
-			left.take(k);
-			typeOfLeader[k] = t;
-			type.weight += weights[k]!;
-		};
 		let inner: Float64Array | undefined;
-		left.within(l, orbits.reach(limits), (k) => {
-			if (k === l) return take(k);
+		left.within(l, orbits.reach(limits, reach), (k) => {
 			if (apart(model, leaders[k]!, limits) === Infinity) return;
-			take(k);
+			take(k, t);
 			inner ??= limitsOf(sizes, model, 1, -NEVER_PARTED_MM);
 			if (apart(model, leaders[k]!, inner) === Infinity) shell.push(k);
 		});
 		for (let from = shell.pop(); from !== undefined; from = shell.pop()) {
 			const edge = leaders[from]!;
 			left.within(from, reachNear, (next) => {
-				if (apart(edge, leaders[next]!, near) === Infinity || apart(model, leaders[next]!, type.limits) === Infinity)
+				if (apart(edge, leaders[next]!, near) === Infinity || apart(model, leaders[next]!, wideOf(t)) === Infinity)
 					return;
-				take(next);
+				take(next, t);
 				shell.push(next);
 			});
 		}
 	}
-	const rank = [...types.keys()].sort((a, b) => types[b]!.weight - types[a]!.weight || a - b);
-	const place = new Uint32Array(types.length);
+	const rank = [...models.keys()].sort((a, b) => counts[b]! - counts[a]! || a - b);
+	const place = new Uint32Array(models.length);
 	rank.forEach((t, k) => (place[t] = k));
-	const deviation = new Float64Array(types.length);
+	const deviation = new Float64Array(models.length);
 	const typeOf = new Uint32Array(count);
 	for (let p = 0; p < count; p++) {
 		const t = typeOfLeader[leaderOf[p]!]!;
-		const { model, limits } = types[t]!;
 		typeOf[p] = place[t]!;
-		const off = p === model ? 0 : apart(model, p, limits);
+		if (p === models[t]) continue;
+		const off = apart(models[t]!, p, wideOf(t));
 		// What rounding alone has joined may lie a hair beyond.
 		if (off < Infinity && off > deviation[place[t]!]!) deviation[place[t]!] = off;
 	}
 	return {
 		typeOf,
-		counts: Uint32Array.from(rank, (t) => types[t]!.weight),
-		models: Uint32Array.from(rank, (t) => types[t]!.model),
+		counts: Uint32Array.from(rank, (t) => counts[t]!),
+		models: Uint32Array.from(rank, (t) => models[t]!),
 		deviation
 	};
 }
 
 /** By number of a piece: so many times its tolerance, and a bit more. */
-function limitsOf({ values, dims, tolerance }: Sizes, p: number, times: number, more: number): Float64Array {
-	const limits = new Float64Array(dims);
+function limitsOf(
+	{ values, dims, tolerance }: Sizes,
+	p: number,
+	times = 1,
+	more = 0,
+	limits = new Float64Array(dims)
+): Float64Array {
 	let whole = 0;
 	for (let d = 0; d < dims; d++) whole = Math.max(whole, Math.abs(values[p * dims + d]!));
 	for (let d = 0; d < dims; d++) limits[d] = tolerance(Math.abs(values[p * dims + d]!), whole) * times + more;
@@ -177,8 +187,8 @@ function orbitSums({ values, dims, turns }: Sizes, leaders: readonly number[]) {
 		/** By orbit and leader, mm. */
 		sums,
 		/** How far sums may be apart where no number is off by more than its limit, by orbit. */
-		reach(limits: Float64Array): Float64Array {
-			const out = new Float64Array(orbits);
+		reach(limits: Float64Array, out = new Float64Array(orbits)): Float64Array {
+			out.fill(0);
 			for (let d = 0; d < dims; d++) out[orbit[d]!]! += limits[d]!;
 			return out;
 		}

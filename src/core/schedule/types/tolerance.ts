@@ -19,8 +19,9 @@ export const classTolerance =
 	(name: ToleranceClass): Tolerance =>
 	(length) => {
 		const deviations = DEVIATIONS[name];
-		const step = UP_TO.findIndex((upTo) => length <= upTo);
-		return deviations[step] ?? deviations.at(-1)!;
+		let step = 0;
+		while (step < deviations.length - 1 && length > UP_TO[step]!) step++;
+		return deviations[step]!;
 	};
 
 /** Class m: what a workshop keeps without being asked. */
