@@ -169,7 +169,7 @@ export const TABLES = {
 				label: 'Towards',
 				meaning: 'Of node pieces: the marks of the edges, and of their bars, that they hold, in order'
 			},
-			type: { label: 'Type', meaning: 'Pieces that are alike within ISO 2768-1, class m, have the same' }
+			type: { label: 'Type', meaning: 'Pieces that are alike within the limits of their role have the same' }
 		},
 		columns: {
 			piece: figure(

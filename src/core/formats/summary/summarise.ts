@@ -62,7 +62,7 @@ export interface ModelSummary {
 		readonly points: number;
 		readonly lengthM: number;
 	}[];
-	/** How many types of pieces there are, by role: alike within ISO 2768-1, class m. */
+	/** How many types of pieces there are, by role: alike within the limits of the role. */
 	readonly types: Readonly<Record<string, number>>;
 	readonly stageTimesMs: Readonly<Record<Stage, number>>;
 	readonly warnings: readonly {

@@ -166,18 +166,20 @@ function rowsOfPieces({ parts }: ReturnType<typeof partsOf>): Uint32Array[] {
 /** By the placements of the first face: those of all, how they were sorted, and their types. */
 const known = new WeakMap<
 	FaceWithKeys['placements'],
-	{ readonly of: FaceWithKeys['placements'][]; readonly settings: string; types: PieceTypes }
+	{ readonly of: FaceWithKeys['placements'][]; readonly settings: TypeSettings; types: PieceTypes }
 >();
+
+/** Nearly always the very same; many thousand fixed numbers are written out only where they are not. */
+const alike = (a: TypeSettings, b: TypeSettings) => a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** The types of a model's pieces, worked out once for as long as no face is placed anew. */
 export function typesOf(faces: readonly FaceWithKeys[], settings: TypeSettings): PieceTypes {
 	const of = faces.map((f) => f.placements);
 	const there = of[0] && known.get(of[0]);
-	const words = JSON.stringify(settings);
-	if (there?.of.length === of.length && there.settings === words && there.of.every((p, f) => p === of[f]))
+	if (there?.of.length === of.length && alike(there.settings, settings) && there.of.every((p, f) => p === of[f]))
 		return there.types;
 	const types = pieceTypes(faces, settings);
-	if (of[0]) known.set(of[0], { of, settings: words, types });
+	if (of[0]) known.set(of[0], { of, settings, types });
 	return types;
 }
 
