@@ -51,3 +51,21 @@ export class Uint8List extends List<Uint8Array> {
 	}
 	protected allocate = (length: number) => new Uint8Array(length);
 }
+
+/** Places of finite values, the least first; of equal ones the first first. Several times as fast as a sort of places. O(n log n). */
+export function inOrderOf(values: Float64Array): Uint32Array<ArrayBuffer> {
+	const sorted = values.slice().sort();
+	const used = new Uint32Array(values.length);
+	const out = new Uint32Array(values.length);
+	for (let k = 0; k < values.length; k++) {
+		const value = values[k]!;
+		let [low, high] = [0, values.length - 1];
+		while (low < high) {
+			const middle = (low + high) >> 1;
+			if (sorted[middle]! < value) low = middle + 1;
+			else high = middle;
+		}
+		out[low + used[low]!++] = k;
+	}
+	return out;
+}

@@ -1,8 +1,7 @@
 import type { Model } from '../project/pipeline.ts';
-import { rowWorld } from '../project/rowWorld.ts';
+import { rowsOf } from '../project/rowWorld.ts';
 import type { Project } from '../project/schema.ts';
 import { SUMMARY_WORDS, writtenFigures } from '../schedule/own/figures.ts';
-import { Rows } from '../schedule/own/rows.ts';
 import { runTable, type MadeTable, type RowGroup } from '../schedule/own/runTable.ts';
 import type { OwnTable, Summary } from '../schedule/own/schema.ts';
 import type { TableUnit } from '../units/tableUnits.ts';
@@ -30,7 +29,7 @@ export interface LaidTable {
 
 /** Puts a table of the project's own together, in the units asked for. */
 export function layTable(project: Project, model: Model, table: OwnTable, units: TableUnit): LaidTable {
-	const rows = new Rows(model.faces, table.of, rowWorld(project));
+	const rows = rowsOf(project, model.faces, table.of);
 	const made = runTable(rows, table, project.notes);
 	const { columns, groups, order } = made;
 	const laid = columns.map((column, c) => {

@@ -28,6 +28,8 @@ import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
 import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
+import type { RowSource } from '../../core/schedule/own/columns.ts';
+import { cellsAtOpening, openingRows } from '../../core/schedule/own/openings.ts';
 import type { TableName } from '../../core/schedule/tables.ts';
 import type { PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
 import { fixedNumbers, typesByTolerance, typesOf, withTypes } from '../../core/schedule/types/pieceTypes.ts';
@@ -287,9 +289,10 @@ export class ModelHost {
 	}
 
 	/** The cells that a row of a face's schedule touches. */
-	cellsOfRow(hash: string, table: TableName, row: number): number[] {
+	cellsOfRow(hash: string, table: RowSource, row: number): number[] {
 		const face = this.views.get(hash);
-		return face ? cellsOfRow(face, table, row) : [];
+		if (!face) return [];
+		return table === 'openings' ? cellsAtOpening(face, openingRows(face)[row]!) : cellsOfRow(face, table, row);
 	}
 
 	readings(hash: string, cell: number): Record<CellReading, number> | undefined {

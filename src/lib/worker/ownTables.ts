@@ -1,11 +1,11 @@
 import type { Model } from '../../core/project/pipeline.ts';
-import { rowWorld } from '../../core/project/rowWorld.ts';
+import { rowsOf } from '../../core/project/rowWorld.ts';
 import type { HostKind } from '../../core/kit/hosts.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { RulePlacement } from '../../core/schedule/kitsOf.ts';
 import { partsOf, placedParts } from '../../core/schedule/parts.ts';
 import { writtenFigures, type WrittenFigures } from '../../core/schedule/own/figures.ts';
-import { Rows } from '../../core/schedule/own/rows.ts';
+import type { Rows } from '../../core/schedule/own/rows.ts';
 import { runTable, type MadeColumn, type RowGroup } from '../../core/schedule/own/runTable.ts';
 import type { Summary } from '../../core/schedule/own/schema.ts';
 import type { LengthUnit } from '../../core/units/quantity.ts';
@@ -52,7 +52,7 @@ export const TABLE_UNIT_OF: Readonly<Record<LengthUnit, TableUnit>> = { mm: 'mm'
 export function viewOwnTable(project: Project, model: Model, id: string): OwnTableView | undefined {
 	const table = project.tables.find((t) => t.id === id);
 	if (!table) return undefined;
-	const rows = new Rows(model.faces, table.of, rowWorld(project));
+	const rows = rowsOf(project, model.faces, table.of);
 	const made = runTable(rows, table, project.notes);
 	const written = made.columns.map((column, c) =>
 		column.kind === 'figures'
@@ -126,7 +126,7 @@ export function placementOfRow(
 ): RowPlacement | undefined {
 	const table = project.tables.find((t) => t.id === id);
 	if (!table) return undefined;
-	const { face, at } = new Rows(model.faces, table.of, rowWorld(project)).place(row);
+	const { face, at } = rowsOf(project, model.faces, table.of).place(row);
 	const has = ({ kit }: RulePlacement) => kit.parameters.some((p) => p.name === parameter);
 	const found = (placement: RulePlacement, placed: number): RowPlacement => ({
 		face,
@@ -150,11 +150,11 @@ export function placementOfRow(
 /** The rows of an own table that belong to cells of the model; nothing where there is no such table. */
 export function rowsAtCells(project: Project, model: Model, id: string, cells: Parameters<Rows['at']>[0]): number[] {
 	const table = project.tables.find((t) => t.id === id);
-	return table ? new Rows(model.faces, table.of, rowWorld(project)).at(cells) : [];
+	return table ? rowsOf(project, model.faces, table.of).at(cells) : [];
 }
 
 /** What a row of an own table is known by. */
 export function rowKey(project: Project, model: Model, id: string, row: number): string | undefined {
 	const table = project.tables.find((t) => t.id === id);
-	return table && new Rows(model.faces, table.of, rowWorld(project)).keyOf(row);
+	return table && rowsOf(project, model.faces, table.of).keyOf(row);
 }

@@ -8,15 +8,15 @@ import { READY_TABLES } from '../../../src/core/schedule/own/ready.ts';
 import { Rows } from '../../../src/core/schedule/own/rows.ts';
 import { runTable } from '../../../src/core/schedule/own/runTable.ts';
 import { ownTableSchema, type OwnTable } from '../../../src/core/schedule/own/schema.ts';
-import type { TableName } from '../../../src/core/schedule/tables.ts';
+import type { RowSource } from '../../../src/core/schedule/own/columns.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
 import { setByHand } from '../../../src/lib/editor/byHand.ts';
 import { parseRowValue, setOfRow } from '../../../src/lib/editor/rowValues.ts';
 import { placementOfRow } from '../../../src/lib/worker/ownTables.ts';
 import { fileOf } from '../schedules.ts';
 
-const rowsOf = (project: Project, model: Model, of: TableName) => new Rows(model.faces, of, rowWorld(project));
-const table = (of: TableName, given: object = {}): OwnTable =>
+const rowsOf = (project: Project, model: Model, of: RowSource) => new Rows(model.faces, of, rowWorld(project));
+const table = (of: RowSource, given: object = {}): OwnTable =>
 	ownTableSchema.parse({ id: 't', name: 'T', of, columns: [{ kind: 'value', show: 'mark' }], ...given });
 const value = (show: string, more: object = {}) => ({ kind: 'value', show, ...more });
 const csvOf = async (project: Project, model: Model, given: OwnTable, options: object = {}) => {

@@ -121,7 +121,7 @@ export class Workbook {
 export class SheetWriter {
 	private readonly out: ByteWriter;
 	private row = 0;
-	/** Texts as XML, since many come again and again. */
+	/** Texts as XML behind the name of their element, since many come again and again. */
 	private readonly texts = new Map<string, string>();
 	private readonly columns: string[] = [];
 
@@ -143,7 +143,7 @@ export class SheetWriter {
 			out.text('" s="');
 			out.whole(STYLE.get(lookOf(c))!);
 			if (typeof value === 'string') {
-				out.text('" t="inlineStr"><is><t xml:space="preserve">');
+				out.text('" t="inlineStr"><is><t');
 				out.text(this.textOf(value));
 				out.text('</t></is></c>');
 			} else if (typeof value === 'number') {
@@ -154,7 +154,7 @@ export class SheetWriter {
 	}
 
 	private textOf(text: string): string {
-		const known = this.texts.get(text) ?? xmlText(text);
+		const known = this.texts.get(text) ?? (text === text.trim() ? '>' : ' xml:space="preserve">') + xmlText(text);
 		if (this.texts.size < MOST_TEXTS) this.texts.set(text, known);
 		return known;
 	}

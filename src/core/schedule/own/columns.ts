@@ -1,6 +1,15 @@
 import { READINGS, READING_NAMES } from '../../readings/faceReadings.ts';
 import type { Quantity } from '../../units/quantity.ts';
-import { tableOf, type TableName, type Total } from '../tables.ts';
+import { TABLE_NAMES, tableOf, type TableDefinition, type TableName, type Total } from '../tables.ts';
+import { OPENING_TABLE } from './openings.ts';
+
+/** What rows of own tables can be of. */
+export const ROW_SOURCES = [...TABLE_NAMES, 'openings'] as const;
+export type RowSource = TableName | 'openings';
+
+/** What its rows are. */
+export const sourceOf = (source: RowSource): TableDefinition =>
+	source === 'openings' ? OPENING_TABLE : tableOf(source);
 
 /** Something that own tables can show, filter, group and sort by its name. */
 export interface RowColumn {
@@ -19,9 +28,11 @@ export const word = (label: string, meaning: string): RowColumn => ({ label, mea
 const COMMON = {
 	mark: word('Mark', 'The name on the piece'),
 	face: word('Face', 'The face that it belongs to'),
-	storey: word('Storey', 'The level below its middle'),
-	zone: word('Zone', 'The first zone that its cell is in')
+	storey: word('Storey', 'The level below its middle')
 } as const;
+
+/** What all but openings have besides. */
+const OF_HOSTS = { zone: word('Zone', 'The first zone that its cell is in') } as const;
 
 /** What rows of parts have besides. */
 const OF_PARTS = {
@@ -62,9 +73,9 @@ export const DECIMALS: Readonly<Record<Quantity, number>> = {
 export const MEASURED = { panels: 'cell', edges: 'edge', nodes: 'node' } as const;
 
 /** All that own tables of a kind can name. */
-export function columnsOf(name: TableName): Readonly<Record<string, RowColumn>> {
-	const { words, columns } = tableOf(name);
-	const found: Record<string, RowColumn> = { ...COMMON };
+export function columnsOf(name: RowSource): Readonly<Record<string, RowColumn>> {
+	const { words, columns } = sourceOf(name);
+	const found: Record<string, RowColumn> = { ...COMMON, ...(name === 'openings' ? {} : OF_HOSTS) };
 	if (name === 'parts') Object.assign(found, OF_PARTS);
 	if (name === 'panels') found.role = word('Role', 'The tiling’s kind of cell');
 	for (const [key, { label, meaning }] of Object.entries(words)) found[key] ??= word(label, meaning);

@@ -77,6 +77,12 @@ export const READY_TABLES: readonly ReadyTable[] = [
 			sort: [{ by: 'share', descending: false }]
 		}
 	),
+	table(
+		'Openings',
+		'openings',
+		columns('mark', 'storey', 'width', 'height', ['around', 'sum'], ['area', 'sum'], 'sill', 'head'),
+		{ groups: ['face'] }
+	),
 	table('Nodes', 'nodes', columns('mark', 'face', 'kit', 'valence', 'elevation', ['weight', 'sum'])),
 	table('Materials', 'parts', columns(...SUMS), { groups: ['material', 'role'], folded: true }),
 	table('Types of pieces', 'parts', columns(['length', 'mean'], ['area', 'mean'], ['weight', 'sum'], ['cost', 'sum']), {

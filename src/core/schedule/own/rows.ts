@@ -1,7 +1,6 @@
 import { inRuns } from '../../placement/rules/conditions.ts';
 import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/faceReadings.ts';
 import { cellsAround } from '../../tiling/marks.ts';
-import type { LaidOpening } from '../../tiling/openings/layOpening.ts';
 import { pricedPiece, Pricing } from '../cost/priceOf.ts';
 import type { Costs } from '../cost/schema.ts';
 import { HOST_TABLES, HOST_WORDS, markOf, NO_ROW, type HostTableName } from '../faceTable.ts';
@@ -9,16 +8,15 @@ import type { RulePlacement } from '../kitsOf.ts';
 import { hostsOn, partKeys, type FaceWithKeys, type HostKeys } from '../hostKeys.ts';
 import { LINEAR, pieceMarks, partsOf, placedParts } from '../parts.ts';
 import { faceOfRow, startsOf } from '../query.ts';
-import type { TableName } from '../tables.ts';
 import { NO_TYPE, typesOf } from '../types/pieceTypes.ts';
 import type { TypeSettings } from '../types/schema.ts';
 import type { Kit } from '../../kit/schema.ts';
-import { columnsOf, MEASURED, type RowColumn } from './columns.ts';
+import { columnsOf, MEASURED, type RowColumn, type RowSource } from './columns.ts';
 import { figureOn, isKitValue, kitColumns, parameterOf, wordOn } from './kitValues.ts';
+import { cellsAtOpening, openingRows, type FaceWithOpenings, type OpeningRow } from './openings.ts';
 
 /** A face whose rows are listed. */
-export type RowFace = FaceWithKeys &
-	MeasuredFace & { readonly name: string; readonly openings: readonly LaidOpening[] };
+export type RowFace = FaceWithKeys & MeasuredFace & FaceWithOpenings & { readonly name: string };
 
 /** What of a project stands in rows beside what is made of it. */
 export interface RowWorld {
@@ -50,7 +48,7 @@ const NONE = '';
 
 /** The rows of a table over all faces. A column is put together when somebody asks for it, once. */
 export class Rows {
-	readonly of: TableName;
+	readonly of: RowSource;
 	readonly count: number;
 	/** What can be asked for by name. */
 	readonly columns: Readonly<Record<string, RowColumn>>;
@@ -63,13 +61,31 @@ export class Rows {
 	private hosts: readonly HostKeys[] | undefined;
 	private keys: readonly string[] | undefined;
 
-	constructor(faces: readonly RowFace[], of: TableName, world: RowWorld) {
+	constructor(faces: readonly RowFace[], of: RowSource, world: RowWorld) {
 		this.faces = faces;
 		this.of = of;
 		this.world = world;
-		this.columns = { ...columnsOf(of), ...kitColumns(world.kits) };
-		this.starts = startsOf(faces.map((face) => (of === 'parts' ? partsOf(face) : face.schedule.tables[of])));
+		this.columns = { ...columnsOf(of), ...(of === 'openings' ? {} : kitColumns(world.kits)) };
+		this.starts = startsOf(
+			faces.map((face) => {
+				if (of === 'openings') return { count: openingRows(face).length };
+				return of === 'parts' ? partsOf(face) : face.schedule.tables[of];
+			})
+		);
 		this.count = this.starts.at(-1)!;
+	}
+
+	/** Whether rows of these faces in such a world would show the very same. */
+	showsAlike(faces: readonly RowFace[], world: RowWorld): boolean {
+		const { rules, ...rest } = world;
+		const own = this.world;
+		return (
+			faces.length === this.faces.length &&
+			faces.every((face, f) => face === this.faces[f]) &&
+			Object.entries(rest).every(([name, value]) => value === own[name as keyof RowWorld]) &&
+			rules.size === own.rules.size &&
+			[...rules].every(([id, rule]) => own.rules.get(id) === rule)
+		);
 	}
 
 	/** Which face, and which row of it. */
@@ -78,16 +94,15 @@ export class Rows {
 		return { face, at: row - this.starts[face]! };
 	}
 
-	/** The rows that belong to cells: of edges and nodes those that are named by them; rising. O(rows of their faces). */
+	/** The rows that belong to cells: of edges and nodes those that are named by them, openings at them; rising. O(rows of their faces). */
 	at(cells: readonly { readonly face: number; readonly cell: number }[]): number[] {
 		const rows: number[] = [];
 		for (const f of [...new Set(cells.map((c) => c.face))].sort((a, b) => a - b)) {
 			const face = this.faces[f];
 			if (!face) continue;
 			const wanted = new Set(cells.filter((c) => c.face === f).map((c) => c.cell));
-			const cellAt = this.cellOf(face);
-			for (let r = this.starts[f]!; r < this.starts[f + 1]!; r++)
-				if (wanted.has(cellAt(r - this.starts[f]!))) rows.push(r);
+			const isAt = this.isAtCells(face, wanted);
+			for (let r = this.starts[f]!; r < this.starts[f + 1]!; r++) if (isAt(r - this.starts[f]!)) rows.push(r);
 		}
 		return rows;
 	}
@@ -96,6 +111,8 @@ export class Rows {
 	keyOf(row: number): string {
 		this.keys ??= this.faces.flatMap((face, f) => {
 			const { of } = this;
+			if (of === 'openings')
+				return openingRows(face).map(({ opening, copy }) => `${face.key} opening ${opening.id} ${copy}`);
 			if (of === 'parts') return partKeys(face, this.hostKeys()[f]!);
 			const { count } = face.schedule.tables[of];
 			return Array.from(
@@ -140,6 +157,8 @@ export class Rows {
 		const out = new Float64Array(this.count);
 		const kind = MEASURED[this.of as keyof typeof MEASURED];
 		this.eachFace((face, _, from, count) => {
+			if (this.of === 'openings')
+				return openingRows(face).forEach(({ figures }, r) => (out[from + r] = figures[name as keyof typeof figures]));
 			const table = this.of === 'parts' ? partsOf(face) : face.schedule.tables[this.of];
 			if (name === 'barLength') {
 				const { parts, part, columns } = partsOf(face);
@@ -225,10 +244,9 @@ export class Rows {
 			case 'storey': {
 				const levels = [...world.levels].sort((a, b) => a.height - b.height);
 				return (r) => {
-					const { table, row } = this.hostOf(face, r);
-					const z = this.hostKeys()[f]!.middleOf(table, row)[2]!;
+					const z = this.heightOf(face, f, r);
 					const below = levels.filter((l) => l.height <= z).at(-1);
-					return below?.name ?? (levels.length ? `Below ${levels[0]!.name}` : NONE);
+					return below?.name ?? (levels.length && !Number.isNaN(z) ? `Below ${levels[0]!.name}` : NONE);
 				};
 			}
 			case 'zone': {
@@ -237,6 +255,7 @@ export class Rows {
 				return (r) => zones[cellAt(r)] ?? NONE;
 			}
 		}
+		if (of === 'openings') return openingWord(openingRows(face), name as 'mark' | 'opening');
 		if (of !== 'parts') {
 			if (name === 'mark') return (r) => markOf(face.schedule, of, r);
 			if (name === 'role')
@@ -277,8 +296,27 @@ export class Rows {
 		}
 	}
 
+	/** The middle of a row's host above the ground, mm. */
+	private heightOf(face: RowFace, f: number, r: number): number {
+		if (this.of === 'openings') {
+			const { sill, head } = openingRows(face)[r]!.figures;
+			return (sill + head) / 2;
+		}
+		const { table, row } = this.hostOf(face, r);
+		return this.hostKeys()[f]!.middleOf(table, row)[2]!;
+	}
+
+	/** Whether a row of a face belongs to any of its cells that are wanted. */
+	private isAtCells(face: RowFace, wanted: ReadonlySet<number>): (row: number) => boolean {
+		if (this.of === 'openings')
+			return (r) => cellsAtOpening(face, openingRows(face)[r]!).some((cell) => wanted.has(cell));
+		const cellAt = this.cellOf(face);
+		return (r) => wanted.has(cellAt(r));
+	}
+
 	/** The table and row of what a row stands on. */
 	private hostOf(face: RowFace, r: number): { readonly table: HostTableName; readonly row: number } {
+		if (this.of === 'openings') throw new Error('Openings stand on no host');
 		if (this.of !== 'parts') return { table: this.of, row: r };
 		const { hostTable, host } = partsOf(face);
 		return { table: HOST_TABLES[hostTable[r]!]!, row: host[r]! };
@@ -309,6 +347,11 @@ export class Rows {
 		return out;
 	}
 }
+
+const openingWord =
+	(rows: readonly OpeningRow[], name: 'mark' | 'opening') =>
+	(r: number): string =>
+		name === 'mark' ? rows[r]!.mark : rows[r]!.opening.name;
 
 /** Words as they come, each kept once. */
 class Gathered implements Words {

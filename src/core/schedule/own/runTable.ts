@@ -173,18 +173,8 @@ export function runTable(rows: Rows, table: OwnTable, notes: readonly Note[]): M
 			return [];
 		}
 	});
-	const keys = [...groups.map((g) => ({ values: ranked(g), sign: 1 })), ...sorted];
-	if (keys.length)
-		kept.sort((a, b) => {
-			for (let k = 0; k < keys.length; k++) {
-				const { values, sign } = keys[k]!;
-				const [x, y] = [values[a]!, values[b]!];
-				if (x === y) continue;
-				const off = compared(x, y, sign);
-				if (off !== 0) return off;
-			}
-			return a - b;
-		});
+	kept = inGroups(kept, groups);
+	sortWithin(kept, groups, sorted);
 	const totalsOf = (from: number, to: number) => columns.map((c) => summarise(c, kept, from, to));
 	return {
 		table,
@@ -204,12 +194,65 @@ function groupOrder({ columns, sort: [first] }: OwnTable) {
 
 const wordNames = (rows: Rows) => Object.keys(rows.columns).filter((name) => !rows.columns[name]!.quantity);
 
-/** By row: the place of its word in the alphabet, with numbers within words by their size. */
+/** Rows by their groups, the outer ones first, and within by what they are. O(rows + words) a group. */
+function inGroups(rows: Uint32Array<ArrayBuffer>, groups: readonly Words[]): Uint32Array<ArrayBuffer> {
+	// From the innermost outwards: rows of one word stay in the order that they have.
+	return [...groups].reverse().reduce((order, { words, index }) => {
+		const rank = rankOf(words);
+		const next = new Uint32Array(words.length + 1);
+		for (const r of order) next[rank[index[r]!]! + 1]!++;
+		for (let k = 0; k < words.length; k++) next[k + 1]! += next[k]!;
+		const out = new Uint32Array(order.length);
+		for (const r of order) out[next[rank[index[r]!]!]!++] = r;
+		return out;
+	}, rows);
+}
+
+interface SortKey {
+	/** By row. */
+	readonly values: ArrayLike<number>;
+	readonly sign: number;
+}
+
+/** Sorts the rows within each innermost group; those that are alike stay as they stand. */
+function sortWithin(order: Uint32Array, groups: readonly Words[], keys: readonly SortKey[]): void {
+	if (keys.length === 0) return;
+	const byKeys = (a: number, b: number) => {
+		for (let k = 0; k < keys.length; k++) {
+			const { values, sign } = keys[k]!;
+			const [x, y] = [values[a]!, values[b]!];
+			if (x === y) continue;
+			const off = compared(x, y, sign);
+			if (off !== 0) return off;
+		}
+		return a - b;
+	};
+	const isAlike = (a: number, b: number) => groups.every(({ index }) => index[a] === index[b]);
+	for (let from = 0; from < order.length;) {
+		let to = from + 1;
+		while (to < order.length && isAlike(order[from]!, order[to]!)) to++;
+		if (to - from > 1) order.subarray(from, to).sort(byKeys);
+		from = to;
+	}
+}
+
+/** By row: the place of its word in the alphabet. */
 function ranked({ words, index }: Words): Float64Array {
+	const rank = rankOf(words);
+	return Float64Array.from(index, (w) => rank[w]!);
+}
+
+const ranks = new WeakMap<readonly string[], Uint32Array>();
+
+/** By word: its place in the alphabet, with numbers within words by their size. */
+function rankOf(words: readonly string[]): Uint32Array {
+	const known = ranks.get(words);
+	if (known) return known;
 	const order = [...words.keys()].sort((a, b) => COLLATOR.compare(words[a]!, words[b]!) || a - b);
 	const rank = new Uint32Array(words.length);
 	order.forEach((w, k) => (rank[w] = k));
-	return Float64Array.from(index, (w) => rank[w]!);
+	ranks.set(words, rank);
+	return rank;
 }
 const COLLATOR = new Intl.Collator('en', { numeric: true });
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { labelSchema, nameSchema } from '../../names.ts';
-import { TABLE_NAMES } from '../tables.ts';
+import { ROW_SOURCES } from './columns.ts';
 
 /** What stands below a column: of all rows, and of each group. */
 export const SUMMARIES = ['none', 'sum', 'least', 'greatest', 'mean', 'spread', 'count'] as const;
@@ -50,7 +50,7 @@ export const ownTableSchema = z.strictObject({
 	id: nameSchema,
 	name: labelSchema,
 	/** The table that its rows are from. */
-	of: z.enum(TABLE_NAMES as [(typeof TABLE_NAMES)[number], ...typeof TABLE_NAMES]),
+	of: z.enum(ROW_SOURCES),
 	/** All must hold. */
 	where: z.array(formula).max(20).default([]),
 	columns: z.array(ownColumnSchema).min(1).max(60),

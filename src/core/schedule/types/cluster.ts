@@ -1,3 +1,4 @@
+import { inOrderOf } from '../../lists.ts';
 import { NEVER_PARTED_MM } from '../../tolerances.ts';
 
 /** Pieces that may be alike: numbers in one order, mm, and the ways in which that order may run. */
@@ -68,7 +69,7 @@ export function cluster(sizes: Sizes): Clusters {
 		typeOfLeader[k] = t;
 		counts[t]! += weights[k]!;
 	};
-	const order = Uint32Array.from(leaders, (_, l) => l).sort((a, b) => weights[b]! - weights[a]! || a - b);
+	const order = inOrderOf(Float64Array.from(leaders, (_, l) => -weights[l]!));
 	const [limits, reach] = [new Float64Array(dims), new Float64Array(orbits.sums.length)];
 	for (const l of order) {
 		if (left.isTaken(l)) continue;
@@ -153,7 +154,14 @@ function leadersOf({ values, dims }: Sizes): Leaders {
 		}
 		return 0;
 	};
-	const sorted = Uint32Array.from({ length: count }, (_, p) => p).sort((a, b) => compare(a, b) || a - b);
+	const sorted = inOrderOf(total);
+	// Those of the same total, by their numbers.
+	for (let from = 0; from < count;) {
+		let to = from + 1;
+		while (to < count && total[sorted[to]!] === total[sorted[from]!]) to++;
+		if (to - from > 1) sorted.subarray(from, to).sort((a, b) => compare(a, b) || a - b);
+		from = to;
+	}
 	const leaders: number[] = [];
 	const leaderOf = new Uint32Array(count);
 	const weights = new Uint32Array(count);
@@ -195,43 +203,64 @@ function orbitSums({ values, dims, turns }: Sizes, leaders: readonly number[]) {
 	};
 }
 
-/** A way across the grid: what it is measured by, and how wide its fields are, mm. */
+/** A way across the grid: what it is measured by, where it begins, how wide its fields are, mm, and how many it has. */
 interface Axis {
-	readonly orbit: number;
+	readonly sums: Float64Array;
+	readonly least: number;
 	readonly width: number;
+	readonly fields: number;
 }
+
+/** Fields of the grid a leader at most: sizes far apart make fields wider, not more. */
+const FIELDS_PER_LEADER = 4;
 
 /** Leaders that no type has yet, in a grid of the two sums that tell them apart best. */
 class Untaken {
 	private readonly sums: readonly Float64Array[];
 	private readonly x: Axis;
 	private readonly y: Axis;
-	private readonly fields = new Map<number, number[]>();
+	/** First of each field in `items`, and up to where those lie that may be untaken. */
+	private readonly start: Uint32Array;
+	private readonly end: Uint32Array;
+	private readonly items: Uint32Array;
 	private readonly taken: Uint8Array;
 
 	/** `reach`: how far is usually looked, by orbit. */
 	constructor({ sums }: ReturnType<typeof orbitSums>, reach: Float64Array) {
+		const count = sums[0]!.length;
 		this.sums = sums;
-		this.taken = new Uint8Array(sums[0]!.length);
-		const fieldsAlong = sums.map((list, o) => {
+		this.taken = new Uint8Array(count);
+		const ranges = sums.map((list, o) => {
 			let [least, most] = [Infinity, -Infinity];
 			for (const s of list) [least, most] = [Math.min(least, s), Math.max(most, s)];
-			return (most - least) / reach[o]!;
+			return { sums: list, least, length: most - least, fields: (most - least) / reach[o]!, reach: reach[o]! };
 		});
-		const best = [...sums.keys()].sort((a, b) => fieldsAlong[b]! - fieldsAlong[a]! || a - b);
+		const best = [...ranges.keys()].sort((a, b) => ranges[b]!.fields - ranges[a]!.fields || a - b);
 		// One sum alone stands for both.
-		const axis = (k: number): Axis => ({ orbit: best[k] ?? best[0]!, width: 2 * reach[best[k] ?? best[0]!]! });
-		[this.x, this.y] = [axis(0), axis(1)];
-		for (let l = 0; l < this.taken.length; l++) {
-			const at = fieldAt(this.fieldOf(this.x, l, 0), this.fieldOf(this.y, l, 0));
-			const field = this.fields.get(at);
-			if (field) field.push(l);
-			else this.fields.set(at, [l]);
-		}
+		const [x, y] = [ranges[best[0]!]!, ranges[best[1] ?? best[0]!]!];
+		let times = 2;
+		const axis = ({ sums, least, length, reach }: typeof x): Axis => {
+			const width = times * reach;
+			return { sums, least, width, fields: count === 0 ? 1 : Math.floor(length / width) + 1 };
+		};
+		while (axis(x).fields * axis(y).fields > FIELDS_PER_LEADER * count + 1) times *= 2;
+		[this.x, this.y] = [axis(x), axis(y)];
+		this.start = new Uint32Array(this.x.fields * this.y.fields + 1);
+		const field = Uint32Array.from({ length: count }, (_, l) =>
+			this.fieldAt(this.along(this.x, l), this.along(this.y, l))
+		);
+		for (const f of field) this.start[f + 1]!++;
+		for (let f = 1; f < this.start.length; f++) this.start[f]! += this.start[f - 1]!;
+		this.end = this.start.slice(0, -1);
+		this.items = new Uint32Array(count);
+		field.forEach((f, l) => (this.items[this.end[f]!++] = l));
 	}
 
-	private fieldOf = ({ orbit, width }: Axis, l: number, off: number) =>
-		Math.floor((this.sums[orbit]![l]! + off) / width);
+	/** Which field along an axis a leader lies in, or what is so far off it; never beyond the ends. */
+	private along({ sums, least, width, fields }: Axis, l: number, off = 0): number {
+		return Math.min(fields - 1, Math.max(0, Math.floor((sums[l]! + off - least) / width)));
+	}
+	private fieldAt = (x: number, y: number) => x * this.y.fields + y;
 
 	isTaken = (l: number) => this.taken[l] === 1;
 	take(l: number): void {
@@ -241,32 +270,26 @@ class Untaken {
 	/** Visits those whose sums are all within reach of a leader's. */
 	within(l: number, reach: Float64Array, visit: (leader: number) => void): void {
 		const { x, y } = this;
-		const [reachX, reachY] = [reach[x.orbit]!, reach[y.orbit]!];
-		const [y0, y1] = [this.fieldOf(y, l, -reachY), this.fieldOf(y, l, reachY)];
-		const x1 = this.fieldOf(x, l, reachX);
-		for (let fx = this.fieldOf(x, l, -reachX); fx <= x1; fx++)
-			for (let fy = y0; fy <= y1; fy++) {
-				const field = this.fields.get(fieldAt(fx, fy));
-				if (field) this.visitField(field, l, reach, visit);
-			}
+		const [reachX, reachY] = [reach[this.sums.indexOf(x.sums)]!, reach[this.sums.indexOf(y.sums)]!];
+		const [y0, y1] = [this.along(y, l, -reachY), this.along(y, l, reachY)];
+		const x1 = this.along(x, l, reachX);
+		for (let fx = this.along(x, l, -reachX); fx <= x1; fx++)
+			for (let fy = y0; fy <= y1; fy++) this.visitField(this.fieldAt(fx, fy), l, reach, visit);
 	}
 
 	/** Those that have been taken go out of the field on the way. */
-	private visitField(field: number[], l: number, reach: Float64Array, visit: (leader: number) => void): void {
-		const { sums, taken } = this;
-		let kept = 0;
-		for (let f = 0; f < field.length; f++) {
-			const k = field[f]!;
+	private visitField(field: number, l: number, reach: Float64Array, visit: (leader: number) => void): void {
+		const { sums, taken, items } = this;
+		const to = this.end[field]!;
+		let kept = this.start[field]!;
+		for (let f = kept; f < to; f++) {
+			const k = items[f]!;
 			if (taken[k] === 1) continue;
-			field[kept++] = k;
+			items[kept++] = k;
 			let o = 0;
 			while (o < sums.length && Math.abs(sums[o]![k]! - sums[o]![l]!) <= reach[o]!) o++;
 			if (o === sums.length) visit(k);
 		}
-		if (kept < field.length) field.length = kept;
+		this.end[field] = kept;
 	}
 }
-
-/** Sums are 0 or more, fields to the left of 0 are empty. */
-const fieldAt = (x: number, y: number) => x * FIELDS_UP + y;
-const FIELDS_UP = 0x4000000;

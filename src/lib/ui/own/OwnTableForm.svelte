@@ -1,10 +1,9 @@
 <script lang="ts">
 	import Settings2 from '@lucide/svelte/icons/settings-2';
 	import X from '@lucide/svelte/icons/x';
-	import { columnsOf } from '$core/schedule/own/columns.ts';
+	import { columnsOf, ROW_SOURCES, sourceOf } from '$core/schedule/own/columns.ts';
 	import { kitColumns } from '$core/schedule/own/kitValues.ts';
 	import { COLUMN_UNITS, SUMMARIES, type OwnTable, type ValueColumn } from '$core/schedule/own/schema.ts';
-	import { TABLE_NAMES, tableOf } from '$core/schedule/tables.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { inOrder, newNoteColumn, tableIn } from '$lib/editor/ownTables.ts';
 	import DraggedList from '../DraggedList.svelte';
@@ -17,12 +16,18 @@
 
 	const work = useWorkspace();
 	const table = $derived(work.project.tables.find((t) => t.id === id)!);
-	const known = $derived({ ...columnsOf(table.of), ...kitColumns(work.project.kits) });
+	const known = $derived({
+		...columnsOf(table.of),
+		...(table.of === 'openings' ? {} : kitColumns(work.project.kits))
+	});
 	const names = $derived(Object.keys(known));
 	const words = $derived(names.filter((n) => !known[n]!.quantity));
 	/** The column whose settings are open. */
 	let open = $state<number>();
 	let error = $state<string>();
+
+	/** What a filter begins as, where rows have no row on the grid. */
+	const FIRST_FILTER: Partial<Record<OwnTable['of'], string>> = { parts: 'weight > 0', openings: 'area > 0' };
 
 	const edit = (label: string, change: (table: OwnTable) => void) =>
 		(error = work.editor.commit(label, (draft) => change(tableIn(draft, id))));
@@ -69,7 +74,7 @@
 			value={table.of}
 			onchange={(e) => edit('Change rows', (t) => (t.of = e.currentTarget.value as OwnTable['of']))}
 		>
-			{#each TABLE_NAMES as name (name)}<option value={name}>{tableOf(name).one}</option>{/each}
+			{#each ROW_SOURCES as name (name)}<option value={name}>{sourceOf(name).one}</option>{/each}
 		</select></label
 	>
 
@@ -223,8 +228,7 @@
 	{:else}<p class="text-soft">All of them.</p>{/each}
 	<button
 		class="text-patina hover:underline"
-		onclick={() => edit('Add a filter', (t) => t.where.push(table.of === 'parts' ? 'weight > 0' : 'row >= 1'))}
-		>Add a filter</button
+		onclick={() => edit('Add a filter', (t) => t.where.push(FIRST_FILTER[table.of] ?? 'row >= 1'))}>Add a filter</button
 	>
 
 	<h4 class="mt-2 font-semibold">Groups</h4>

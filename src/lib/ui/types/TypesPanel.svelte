@@ -33,10 +33,11 @@
 			});
 		return () => (wanted = false);
 	});
-	/** Drawings of types, those that have been in sight. */
+	/** Drawings of types, those that have been in sight; of those that are on their way nothing. */
 	let drawings = $state.raw<ReadonlyMap<number, PieceDrawing | undefined>>(new Map());
 	async function draw(list: readonly number[]) {
 		const types = found;
+		drawings = new Map([...drawings, ...list.map((n) => [n, undefined] as const)]);
 		const made = await work.runner.ask((api) => api.drawTypes(list));
 		if (made && found === types) drawings = new Map([...drawings, ...list.map((n, k) => [n, made[k]] as const)]);
 	}
