@@ -16,7 +16,11 @@ async function doors() {
 		{ id: 'quay', name: 'Quay', height: 0 },
 		{ id: 'deck', name: 'Deck', height: 4000 }
 	];
-	const mass = newMass({ ...structuredClone(PRESETS.extrusion), leanY: 0 }, project.levels, { id: 'm', name: 'Hall', marks: [] });
+	const mass = newMass({ ...structuredClone(PRESETS.extrusion), leanY: 0 }, project.levels, {
+		id: 'm',
+		name: 'Hall',
+		marks: []
+	});
 	project.masses = [mass];
 	mass.faces[0]!.openings = [
 		openingSchema.parse({
