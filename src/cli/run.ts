@@ -16,6 +16,7 @@ import {
 import { writeChanges } from '../core/formats/changes/writeChanges.ts';
 import { summarise, type ModelSummary } from '../core/formats/summary/summarise.ts';
 import { solidsLoader } from '../core/kit/solids.ts';
+import { fontFiles } from '../node/fontFiles.ts';
 import { Memo } from '../core/project/memo.ts';
 import { refuseTooLarge } from '../core/project/estimate.ts';
 import { runPipeline, type Model } from '../core/project/pipeline.ts';
@@ -90,7 +91,7 @@ export async function runProject(
 			const options = readOptions(format, given);
 			const file = `${name}.${extension}`;
 			const bytes = await timed(format, () =>
-				toFile(join(out, file), (sink) => write({ project, model }, options, sink))
+				toFile(join(out, file), (sink) => write({ project, model, fonts: fontFiles }, options, sink))
 			);
 			files.push({ name: file, bytes });
 		}

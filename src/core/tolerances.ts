@@ -173,3 +173,9 @@ export const CREASE_COSINE = 0.82;
 
 /** Sine of an angle. A side of a piece that leans less towards the eye is seen on edge. */
 export const SEEN_SINE = 1e-6;
+
+/** mm that a line lies behind a triangle by before that hides it: lines of a cell lie in its own triangles but for rounding and warp. */
+export const HIDDEN_BEHIND_MM = 2;
+
+/** mm of a line that is seen below which it is left out: what rounding leaves over between triangles. */
+export const SEEN_PIECE_MM = 1;

@@ -3,6 +3,7 @@ import { writeFormat, type Format } from '../../src/core/formats/writers.ts';
 import type { Model } from '../../src/core/project/pipeline.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { markOf, type HostTableName } from '../../src/core/schedule/faceTable.ts';
+import { fontFiles } from '../../src/node/fontFiles.ts';
 import { querySchedule, type ScheduleQuery } from '../../src/core/schedule/query.ts';
 
 /** A table of the schedule over all faces, as one. */
@@ -40,6 +41,6 @@ export async function fileOf(
 	options: object = {}
 ): Promise<Uint8Array<ArrayBuffer>> {
 	const chunks: Uint8Array<ArrayBuffer>[] = [];
-	await writeFormat(format, { project, model }, options, (chunk) => chunks.push(chunk));
+	await writeFormat(format, { project, model, fonts: fontFiles }, options, (chunk) => chunks.push(chunk));
 	return joined(chunks);
 }

@@ -5,18 +5,38 @@ import { developmentOf, flattenPlaces } from '../settingout/development.ts';
 import { flatBorder } from '../settingout/flatBorder.ts';
 import { levelLine } from '../settingout/levelLines.ts';
 import { cellMark } from '../tiling/marks.ts';
-import { boundsOf, widthOf, type DrawnLine, type DrawnText, type Drawing, type Kind, type Layer } from './drawing.ts';
+import {
+	boundsOf,
+	markWithin,
+	type DrawnLine,
+	type DrawnText,
+	type Drawing,
+	type Kind,
+	type Layer
+} from './drawing.ts';
 
 /** Between two faces, and between a face and its name, as shares of the height of the tallest. */
 const [GAP, BELOW] = [0.12, 0.08];
-/** Heights of titles as a share of the same, and of marks as a share of a cell's smaller side. */
-const [TITLE, MARK] = [0.03, 0.22];
-/** A mark stays within this share of its cell's width. */
-const WITHIN = 0.8;
+/** Heights of titles as a share of the same. */
+const TITLE = 0.03;
 
-/** All divided faces laid flat side by side, each with its cells and their marks, openings, levels and its name, mm. O(corners). */
-export function developedDrawing(project: Project, model: Model): Drawing {
-	const flats = model.faces.map((face) => flatFace(face, project));
+/** What cells of a face are filled with; nothing for those that are left white. */
+export type CellFill = (face: FaceModel, cell: number) => string | undefined;
+
+/**
+ * All divided faces, or those of some keys, laid flat side by side, each with its cells and their marks, openings, levels and
+ * its name, mm. O(corners).
+ */
+export function developedDrawing(
+	project: Project,
+	model: Model,
+	keys: readonly string[] = [],
+	fillOf: CellFill = () => undefined
+): Drawing {
+	const wanted = new Set(keys);
+	const flats = model.faces
+		.filter((face) => wanted.size === 0 || wanted.has(face.key))
+		.map((face) => flatFace(face, project, fillOf));
 	const tallest = flats.reduce((most, { bounds }) => Math.max(most, bounds[3] - bounds[1]), 0);
 	let from = 0;
 	const layers = flats.flatMap(({ face, layers, bounds: [x0, y0, x1] }) => {
@@ -47,7 +67,7 @@ const moved = ({ lines, texts, ...rest }: Layer, dx: number, dy: number): Layer 
 	texts: texts.map((t) => ({ ...t, x: t.x + dx, y: t.y + dy }))
 });
 
-function flatFace(face: FaceModel, { levels }: Project) {
+function flatFace(face: FaceModel, { levels }: Project, fillOf: CellFill) {
 	const { charted, nodes, cells, openings } = face;
 	const flat = flattenPlaces(developmentOf(charted), nodes);
 	const places = cells.places ?? cells.corners;
@@ -59,8 +79,9 @@ function flatFace(face: FaceModel, { levels }: Project) {
 		for (let k = cells.cornerStart[c]!; k < cells.cornerStart[c + 1]!; k++)
 			points.push(flat[places[k]! * 2]!, flat[places[k]! * 2 + 1]!);
 		const mark = cellMark(source, c);
-		outlines.push({ points, closed: true, mark });
-		marks.push(markIn(points, mark));
+		const fill = fillOf(face, c);
+		outlines.push({ points, closed: true, mark, ...(fill ? { fill } : {}) });
+		marks.push(markWithin(points, mark));
 	}
 	const border = flatBorder(charted).flat();
 	const layers = [
@@ -86,19 +107,4 @@ function flatFace(face: FaceModel, { levels }: Project) {
 		layer(face, 'marks', [], marks)
 	].filter((l) => l.lines.length + l.texts.length > 0);
 	return { face, layers, bounds: boundsOf(layers.filter((l) => l.kind !== 'marks')) };
-}
-
-/** A mark in the middle of a cell, as large as fits. */
-function markIn(points: readonly number[], text: string): DrawnText {
-	let [x0, y0, x1, y1, x, y] = [Infinity, Infinity, -Infinity, -Infinity, 0, 0];
-	for (let k = 0; k < points.length; k += 2) {
-		x0 = Math.min(x0, points[k]!);
-		x1 = Math.max(x1, points[k]!);
-		y0 = Math.min(y0, points[k + 1]!);
-		y1 = Math.max(y1, points[k + 1]!);
-		x += (points[k]! * 2) / points.length;
-		y += (points[k + 1]! * 2) / points.length;
-	}
-	const size = Math.min(x1 - x0, y1 - y0) * MARK;
-	return { x, y, text, height: Math.min(size, ((x1 - x0) * WITHIN) / widthOf(text, 1)) };
 }

@@ -5,6 +5,8 @@ export const KINDS = {
 	openings: { label: 'openings', weight: 0.35, colour: '#b4541a', index: 1 },
 	levels: { label: 'levels', weight: 0.25, colour: '#2b7a73', index: 4 },
 	marks: { label: 'marks', weight: 0.18, colour: '#1c2b2d', index: 7 },
+	cut: { label: 'cut', weight: 0.5, colour: '#1c2b2d', index: 7 },
+	others: { label: 'other faces', weight: 0.18, colour: '#8a9596', index: 9 },
 	titles: { label: 'titles', weight: 0.25, colour: '#1c2b2d', index: 7 }
 } as const;
 export type Kind = keyof typeof KINDS;
@@ -23,6 +25,8 @@ export interface DrawnLine {
 	readonly closed: boolean;
 	/** What it is the outline of. */
 	readonly mark?: string;
+	/** What it is filled with, `#rrggbb`. */
+	readonly fill?: string;
 }
 
 /** A text with its middle at a place. */
@@ -65,3 +69,21 @@ export function boundsOf(layers: readonly Layer[]): Drawing['bounds'] {
 /** Width of a letter over the height of capitals, about (practice). */
 const LETTER = 0.85;
 export const widthOf = (text: string, height: number): number => [...text].length * height * LETTER;
+
+/** Heights of marks as a share of a cell's smaller side; a mark stays within the other share of its cell's width. */
+const [MARK, WITHIN] = [0.22, 0.8];
+
+/** A mark in the middle of a cell's outline (stride 2), as large as fits. */
+export function markWithin(points: readonly number[], text: string): DrawnText {
+	let [x0, y0, x1, y1, x, y] = [Infinity, Infinity, -Infinity, -Infinity, 0, 0];
+	for (let k = 0; k < points.length; k += 2) {
+		x0 = Math.min(x0, points[k]!);
+		x1 = Math.max(x1, points[k]!);
+		y0 = Math.min(y0, points[k + 1]!);
+		y1 = Math.max(y1, points[k + 1]!);
+		x += (points[k]! * 2) / points.length;
+		y += (points[k + 1]! * 2) / points.length;
+	}
+	const size = Math.min(x1 - x0, y1 - y0) * MARK;
+	return { x, y, text, height: Math.min(size, ((x1 - x0) * WITHIN) / widthOf(text, 1)) };
+}

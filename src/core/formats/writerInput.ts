@@ -1,3 +1,4 @@
+import type { FontFiles } from './paper/fonts.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
 
@@ -17,6 +18,8 @@ export interface WriterInput {
 	readonly model: Model;
 	/** The issue that files are of; nothing for the project as it stands. */
 	readonly issue?: IssueTitle | undefined;
+	/** The application's font, for files with texts of their own. */
+	readonly fonts?: FontFiles;
 }
 
 /** An issue in one line. */

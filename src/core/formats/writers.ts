@@ -37,6 +37,7 @@ export const FORMATS = [
 	'3mf',
 	'dxf',
 	'svg',
+	'pdf',
 	'set'
 ] as const;
 export type Format = (typeof FORMATS)[number];
@@ -119,6 +120,20 @@ const setOptions = z.strictObject({
 		.max(200)
 		.optional()
 });
+
+const pdfOptions = z.strictObject({
+	/** Ids of sheets; all of them where nothing is said. */
+	sheets: z.array(nameSchema).min(1).max(100).optional()
+});
+
+/** The sheets that are asked for, in the project's order. */
+function sheetsOf({ project }: WriterInput, { sheets }: z.output<typeof pdfOptions>) {
+	const all = project.handover.sheets;
+	const unknown = sheets?.find((id) => all.every((s) => s.id !== id));
+	if (unknown !== undefined)
+		throw new ZygasterError('options', `There is no sheet “${unknown}”; known: ${all.map((s) => s.id).join(', ')}.`);
+	return all.filter((s) => !sheets || sheets.includes(s.id));
+}
 
 /** The files of a set, each with its writer. */
 function filesOfSet(input: WriterInput, { files, units }: z.output<typeof setOptions>): SetFile[] {
@@ -391,6 +406,27 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			help: 'The same as a picture at a scale',
 			extension: 'svg',
 			media: 'image/svg+xml'
+		}
+	),
+	pdf: writer(
+		pdfOptions,
+		async (input, options, sink) => {
+			const [{ pagesOf }, { writePdf }] = await Promise.all([
+				import('./paper/pagesOf.ts'),
+				import('./paper/writePdf.ts')
+			]);
+			const { fonts } = input;
+			if (!fonts) throw new Error('PDF needs the fonts of the application');
+			await writePdf(input, pagesOf(input, sheetsOf(input, options)), fonts, sink);
+		},
+		{
+			label: 'Sheets',
+			help: 'The drawings of the project on paper, at their scales, with title blocks',
+			name: 'sheets',
+			extension: 'pdf',
+			media: 'application/pdf',
+			missing: ({ project }) =>
+				project.handover.sheets.length ? undefined : 'There is no sheet yet; add one in Handover first.'
 		}
 	),
 	set: writer(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { nameSchema } from '../names.ts';
+import { sheetSchema } from './sheets.ts';
 
 /** What is handed over together. */
 export const handoverSchema = z.strictObject({
@@ -12,7 +13,9 @@ export const handoverSchema = z.strictObject({
 			})
 		)
 		.max(200)
-		.default([])
+		.default([]),
+	/** Drawings on paper, in their order. */
+	sheets: z.array(sheetSchema).max(100).default([])
 });
 export type Handover = z.output<typeof handoverSchema>;
 export type HandoverFile = Handover['files'][number];

@@ -4,7 +4,7 @@ import type { FaceBody } from '../project/faceResult.ts';
 import { originOf } from '../project/modelBatches.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Stage, StageTimes } from '../project/run.ts';
-import { bodySkin } from './bodySkin.ts';
+import { bodySkin } from '../geometry/bodySkin.ts';
 import { viewFace, type FaceView } from './faceView.ts';
 
 export interface WarningView {

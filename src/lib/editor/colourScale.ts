@@ -1,7 +1,7 @@
 import { interpolatePuOr, interpolateRainbow, interpolateViridis } from 'd3-scale-chromatic';
 import type { ReadingDefinition } from '../../core/readings/definition.ts';
 import { classOf } from '../../core/readings/spread.ts';
-import { partColour } from './partColours.ts';
+import { partColour } from '../../core/drawing/partColours.ts';
 
 /** Even from dark to light; or away from a neutral middle to both sides. */
 export type ColourLook = 'even' | 'diverging';

@@ -8,7 +8,7 @@ import type { FieldView } from '../worker/modelHost.ts';
 import { NO_CLASS } from './colourScale.ts';
 import { cellsOfHosts } from './hosts.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
-import { partColour } from './partColours.ts';
+import { partColour } from '../../core/drawing/partColours.ts';
 
 /** What the picture is coloured by. */
 export type PlacementColours = 'none' | 'rule' | 'kit' | 'field';

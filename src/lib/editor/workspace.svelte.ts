@@ -23,6 +23,7 @@ import { ProjectEditor } from './projectEditor.svelte.ts';
 import { copyOf, useTiling } from './ownTilings.ts';
 import { ReadingState } from './readingState.svelte.ts';
 import { RevisionState } from './revisionState.svelte.ts';
+import { SheetState } from './sheetState.svelte.ts';
 import { ScheduleState } from './scheduleState.svelte.ts';
 import type { DrawingPlane } from './shapeForm.ts';
 import { Selection } from './selection.svelte.ts';
@@ -56,6 +57,8 @@ export class Workspace {
 	drawer = $state<'tables' | 'own' | 'quantities' | 'types' | 'changes' | 'readings'>('tables');
 	/** Schedules of the project's own. */
 	readonly own = new OwnTableState(this.runner, () => this.project.tables);
+	/** Drawings on paper. */
+	readonly sheets = new SheetState(this.runner, () => this.project.handover.sheets);
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */

@@ -17,7 +17,7 @@ import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { HostKind } from '../../core/readings/definition.ts';
-import type { CellMesh } from '../../core/view/cellMesh.ts';
+import type { CellMesh } from '../../core/project/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 
 /** A face and the class of each of its hosts. */

@@ -8,7 +8,7 @@ import {
 	type Object3D
 } from 'three';
 import { edgeSegments } from '../../core/tiling/edges.ts';
-import type { CellMesh } from '../../core/view/cellMesh.ts';
+import type { CellMesh } from '../../core/project/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';

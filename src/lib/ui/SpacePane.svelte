@@ -4,7 +4,7 @@
 	import { onMount, untrack } from 'svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { PathPoints } from '$lib/editor/pathPoints.svelte.ts';
-	import { partColour } from '$lib/editor/partColours.ts';
+	import { partColour } from '$core/drawing/partColours.ts';
 	import { cornerHandles, dragHandle, dragTargets, frameHandle, handlesOf } from '$lib/editor/handles.ts';
 	import { fieldHandles } from '$lib/editor/fields.ts';
 	import { contentNames } from '$core/project/contents.ts';
@@ -12,7 +12,7 @@
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
 	import { loadContents } from '$lib/worker/contents.ts';
 	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
-	import type { CellMesh } from '$core/view/cellMesh.ts';
+	import type { CellMesh } from '$core/project/cellMesh.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';

@@ -27,6 +27,7 @@
 	import SeveralFaces from './SeveralFaces.svelte';
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
+	import SheetPane from './sheets/SheetPane.svelte';
 	import SpacePane from './SpacePane.svelte';
 	import UnitPane from './tiling/UnitPane.svelte';
 	import TopStrip from './TopStrip.svelte';
@@ -163,6 +164,7 @@
 					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
 						{drawing}
 					/>{/key}{/if}
+			{#if work.place === 'handover' && work.sheets.sheet}<SheetPane />{/if}
 			{#if work.revisions.open}<RevisionsPane />{/if}
 		</div>
 		<div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)]">

@@ -24,6 +24,9 @@ import { faceKey, type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
 import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
+import { bearingOf } from '../../core/drawing/eye.ts';
+import type { Page } from '../../core/formats/paper/page.ts';
+import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
@@ -35,7 +38,7 @@ import type { PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
 import { fixedNumbers, typesByTolerance, typesOf, withTypes } from '../../core/schedule/types/pieceTypes.ts';
 import { USUAL_TYPES, type TypeSettings } from '../../core/schedule/types/schema.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
-import { cellMesh, type CellMesh } from '../../core/view/cellMesh.ts';
+import { cellMesh, type CellMesh } from '../../core/project/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
@@ -52,7 +55,8 @@ import {
 } from './ownTables.ts';
 import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
 import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
-import { cellsOfType, drawTypes, viewTypes, type TypesView } from './types.ts';
+import { drawTypes } from '../../core/schedule/types/drawTypes.ts';
+import { cellsOfType, viewTypes, type TypesView } from './types.ts';
 import { ProjectReceiver, type ProjectUpdate } from './projectUpdate.ts';
 
 /** At most this often is progress told. */
@@ -225,6 +229,23 @@ export class ModelHost {
 		return model && whole && placementOfRow(whole, model, id, row, parameter);
 	}
 
+	/** The pages of a sheet of the project, as they are printed. */
+	sheetPages(id: string): readonly Page[] {
+		const { model, whole } = this;
+		return model && whole
+			? pagesOf(
+					{ project: whole, model },
+					whole.handover.sheets.filter((s) => s.id === id)
+				)
+			: [];
+	}
+
+	/** The bearing that a face looks at, by its key; nothing of one that is not divided. */
+	bearingOf(key: string): number | undefined {
+		const face = this.model?.faces.find((f) => f.key === key);
+		return face && bearingOf(face);
+	}
+
 	/** What everything comes to, and costs. */
 	quantities(): QuantityTable | undefined {
 		const { model, whole } = this;
@@ -260,7 +281,7 @@ export class ModelHost {
 
 	/** The pieces that types are measured by, drawn. */
 	drawTypes(list: readonly number[]): readonly (PieceDrawing | undefined)[] {
-		return this.model ? drawTypes(this.model, this.project.types, list) : [];
+		return this.model ? drawTypes(this.model.faces, this.project.types, list) : [];
 	}
 
 	/** The numbers of all types as they are, to be kept in the project. */

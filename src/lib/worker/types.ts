@@ -1,8 +1,6 @@
 import type { Model } from '../../core/project/pipeline.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { partsOf } from '../../core/schedule/parts.ts';
-import { drawPiece, type PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
-import { pieceMeshes, type MeshOf } from '../../core/schedule/pieceMesh.ts';
 import { typesOf, type PieceType } from '../../core/schedule/types/pieceTypes.ts';
 import type { TypeSettings } from '../../core/schedule/types/schema.ts';
 
@@ -24,27 +22,6 @@ export function viewTypes({ faces }: Model, settings: TypeSettings): TypesView {
 		}),
 		typeOf: typeOf.map((list) => list.slice())
 	};
-}
-
-/** The pieces that types are measured by, drawn; nothing for one that is not there or has no body. O(triangles of their parts). */
-export function drawTypes(
-	{ faces }: Model,
-	settings: TypeSettings,
-	list: readonly number[]
-): (PieceDrawing | undefined)[] {
-	const { types } = typesOf(faces, settings);
-	const meshes = new Map<string, MeshOf>();
-	return list.map((t) => {
-		const type = types[t];
-		if (!type) return undefined;
-		const table = partsOf(faces[type.face]!);
-		const p = table.part[type.row]!;
-		const key = `${type.face} ${p}`;
-		const meshOf = meshes.get(key) ?? pieceMeshes(table.parts[p]!.part);
-		meshes.set(key, meshOf);
-		const mesh = meshOf(table.placed[type.row]!, table.element[type.row]!);
-		return mesh && drawPiece(mesh);
-	});
 }
 
 /** The cells that the pieces of a type are at: face and cell. */

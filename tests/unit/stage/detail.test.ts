@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { PerspectiveCamera } from 'three';
 import { Memo } from '../../../src/core/project/memo.ts';
-import { cellMesh } from '../../../src/core/view/cellMesh.ts';
+import { cellMesh } from '../../../src/core/project/cellMesh.ts';
 import { ModelViewer, received } from '../../../src/core/view/modelView.ts';
 import { DetailChoice, mainMaterial } from '../../../src/lib/stage/detail.ts';
 import { ModelLayer } from '../../../src/lib/stage/modelLayer.ts';

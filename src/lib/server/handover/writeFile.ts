@@ -6,6 +6,7 @@ import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers
 import { solidsLoader } from '../../../core/kit/solids.ts';
 import { Memo } from '../../../core/project/memo.ts';
 import { refuseTooLarge } from '../../../core/project/estimate.ts';
+import { fontFiles } from '../../../node/fontFiles.ts';
 import { NO_MODEL, runPipeline } from '../../../core/project/pipeline.ts';
 import type { Project } from '../../../core/project/schema.ts';
 
@@ -59,7 +60,7 @@ export default async function writeFile({
 		length = 0;
 		port.postMessage({ chunk }, [chunk.buffer]);
 	};
-	await writeFormat(format, { project, model, issue }, options, (written) => {
+	await writeFormat(format, { project, model, issue, fonts: fontFiles }, options, (written) => {
 		total += written.length;
 		for (let from = 0; from < written.length;) {
 			const part = written.subarray(from, from + CHUNK_BYTES - length);

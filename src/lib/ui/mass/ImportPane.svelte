@@ -3,7 +3,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { addImported, replaceImported } from '$lib/editor/masses.ts';
 	import type { ImportState } from '$lib/editor/importState.svelte.ts';
-	import { partColour } from '$lib/editor/partColours.ts';
+	import { partColour } from '$core/drawing/partColours.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MODEL_ENDINGS } from '$core/formats/modelFiles/detect.ts';
 	import { FILE_UNITS } from '$core/units/fileUnits.ts';

@@ -6,6 +6,7 @@
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MESH_UNITS, type MeshUnit } from '$core/formats/mesh/meshUnits.ts';
+	import SheetsList from '../sheets/SheetsList.svelte';
 	import TextField from '../TextField.svelte';
 
 	const work = useWorkspace();
@@ -42,7 +43,7 @@
 			]
 		},
 		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf'] },
-		{ heading: 'Drawings', formats: ['dxf', 'svg'] },
+		{ heading: 'Drawings', formats: ['pdf', 'dxf', 'svg'] },
 		{ heading: 'Project', formats: ['json'] }
 	];
 	/** Orders stay while somebody looks at other files. */
@@ -162,6 +163,7 @@
 	</p>
 	{@render progress(setOrder)}
 </section>
+<SheetsList />
 {#each GROUPS as { heading, formats } (heading)}
 	<h3 class="heading mt-3 mb-1 first:mt-0">{heading}</h3>
 	{#if heading === 'Schedules'}

@@ -6,7 +6,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { onMount } from 'svelte';
 	import { printCorners, usersOf } from '$lib/editor/ownTilings.ts';
-	import { partColour } from '$lib/editor/partColours.ts';
+	import { partColour } from '$core/drawing/partColours.ts';
 	import type { UnitEdit } from '$lib/editor/unitEdit.svelte.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { UnitCanvas } from '$lib/stage/unitCanvas.ts';

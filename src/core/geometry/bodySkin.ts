@@ -1,11 +1,13 @@
-import { surfaceArea } from '../geometry/area.ts';
-import { evaluateGridPoints, type SurfacePoints } from '../geometry/evaluate.ts';
-import { spanBorders } from '../geometry/quadrature.ts';
-import type { Surface } from '../geometry/surface.ts';
+import { surfaceArea } from './area.ts';
+import { evaluateGridPoints, type SurfacePoints } from './evaluate.ts';
+import { spanBorders } from './quadrature.ts';
+import type { Surface } from './surface.ts';
 
 /** A surface as triangles, fine enough to look smooth. */
 interface Skin {
 	readonly points: SurfacePoints;
+	/** Points in a row. */
+	readonly across: number;
 	readonly indices: Uint32Array;
 	/** mm2 */
 	readonly area: number;
@@ -33,7 +35,7 @@ export function bodySkin(surface: Surface): Skin {
 			const b = a + us.length;
 			for (const index of [a, a + 1, b + 1, a, b + 1, b]) indices[k++] = index;
 		}
-	const skin = { points, indices, area: surfaceArea(surface) };
+	const skin = { points, across: us.length, indices, area: surfaceArea(surface) };
 	known.set(surface, skin);
 	return skin;
 }

@@ -1,5 +1,5 @@
 import type { Point } from '../placement/batches.ts';
-import type { FaceModel } from '../project/faceResult.ts';
+import type { FaceModel } from './faceResult.ts';
 import { isSpecial } from '../tiling/cells.ts';
 import { cellTriangles } from '../tiling/cellTriangles.ts';
 
