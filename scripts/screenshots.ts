@@ -179,7 +179,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByRole('button', { name: 'What does a millimetre buy?' }).click();
 		await page.getByLabel(/^Types by tolerance/).waitFor();
 	}),
-	handover: place('handover'),
+	handover: place('handover', async (page) => {
+		await page.getByRole('button', { name: /Water side, developed/ }).click();
+		await page.getByTestId('sheet-title').filter({ hasText: '1 : ' }).waitFor();
+		await page.waitForTimeout(800);
+	}),
 	revisions: place('mass', async (page) => {
 		// Two edits, the first of which has a name.
 		const rise = page.getByRole('spinbutton', { name: 'Rise' });

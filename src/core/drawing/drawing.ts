@@ -1,3 +1,5 @@
+import { FLAT_SHARE } from '../tolerances.ts';
+
 /** What is drawn, by which its lines are as heavy, and its colours as plain, as its kind wants. */
 export const KINDS = {
 	border: { label: 'border', weight: 0.5, colour: '#1c2b2d', index: 7 },
@@ -73,17 +75,26 @@ export const widthOf = (text: string, height: number): number => [...text].lengt
 /** Heights of marks as a share of a cell's smaller side; a mark stays within the other share of its cell's width. */
 const [MARK, WITHIN] = [0.22, 0.8];
 
-/** A mark in the middle of a cell's outline (stride 2), as large as fits. */
+/** A mark at the centre of gravity of a cell's outline (stride 2), as large as fits. */
 export function markWithin(points: readonly number[], text: string): DrawnText {
-	let [x0, y0, x1, y1, x, y] = [Infinity, Infinity, -Infinity, -Infinity, 0, 0];
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	let [twice, x, y] = [0, 0, 0];
+	const [ox, oy] = [points[0]!, points[1]!];
 	for (let k = 0; k < points.length; k += 2) {
-		x0 = Math.min(x0, points[k]!);
-		x1 = Math.max(x1, points[k]!);
-		y0 = Math.min(y0, points[k + 1]!);
-		y1 = Math.max(y1, points[k + 1]!);
-		x += (points[k]! * 2) / points.length;
-		y += (points[k + 1]! * 2) / points.length;
+		const next = (k + 2) % points.length;
+		const [ax, ay, bx, by] = [points[k]! - ox, points[k + 1]! - oy, points[next]! - ox, points[next + 1]! - oy];
+		x0 = Math.min(x0, ax);
+		x1 = Math.max(x1, ax);
+		y0 = Math.min(y0, ay);
+		y1 = Math.max(y1, ay);
+		const area = ax * by - ay * bx;
+		twice += area;
+		x += (ax + bx) * area;
+		y += (ay + by) * area;
 	}
+	// One that is seen on its edge has none.
+	const flat = Math.abs(twice) < (x1 - x0) * (y1 - y0) * FLAT_SHARE;
+	const [mx, my] = flat ? [(x0 + x1) / 2, (y0 + y1) / 2] : [x / (3 * twice), y / (3 * twice)];
 	const size = Math.min(x1 - x0, y1 - y0) * MARK;
-	return { x, y, text, height: Math.min(size, ((x1 - x0) * WITHIN) / widthOf(text, 1)) };
+	return { x: ox + mx, y: oy + my, text, height: Math.min(size, ((x1 - x0) * WITHIN) / widthOf(text, 1)) };
 }

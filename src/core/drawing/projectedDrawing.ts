@@ -27,7 +27,7 @@ export interface Projected {
 	readonly eye: Eye;
 	/** Nothing nearer than this is shown, and what lies there is drawn as cut, mm towards the eye. */
 	readonly nearest: number;
-	/** Keys of the faces whose cells are drawn; all where there is none. The others still hide what is behind them. */
+	/** Keys of the faces that are there; all where there is none. */
 	readonly faces: readonly string[];
 }
 
@@ -44,23 +44,23 @@ export function projectedDrawing(
 	{ eye, nearest, faces }: Projected,
 	eachBody: EachBody
 ): Drawing {
-	const hidden = new HiddenLines({ triangles: trianglesSeen(model, eye), nearest });
 	const wanted = new Set(faces);
-	const isDrawn = (key: string) => wanted.size === 0 || wanted.has(key);
+	const isThere = ({ key }: { readonly key: string }) => wanted.size === 0 || wanted.has(key);
+	const shown = { faces: model.faces.filter(isThere), bodies: model.bodies.filter(isThere) };
+	const hidden = new HiddenLines({ triangles: trianglesSeen(shown, eye), nearest });
 	const layers: Layer[] = [];
 	const add = (name: string, kind: Kind, lines: readonly DrawnLine[], texts: readonly DrawnText[] = []) => {
 		if (lines.length + texts.length) layers.push({ name, kind, lines, texts });
 	};
-	for (const face of model.faces) {
-		if (!isDrawn(face.key)) continue;
+	for (const face of shown.faces) {
 		const { grid, border } = edgesOf(face, eye, hidden);
 		add(`${face.mark}-grid`, 'grid', grid);
 		add(`${face.mark}-border`, 'border', border);
 		add(`${face.mark}-marks`, 'marks', [], marksOf(face, eye, hidden));
 	}
-	const divided = new Set(model.faces.map((f) => f.key));
-	const others = model.bodies
-		.filter(({ key }) => !divided.has(key) && isDrawn(key))
+	const divided = new Set(shown.faces.map((f) => f.key));
+	const others = shown.bodies
+		.filter(({ key }) => !divided.has(key))
 		.flatMap(({ surface }) => outlineOf(surface, eye, hidden));
 	add('others', 'others', others);
 	if (nearest < Infinity) add('cut', 'cut', cutLines(eachBody, eye, nearest));
@@ -82,9 +82,9 @@ export function middleOf({ bodies }: Model): Point {
 }
 
 /** All triangles of cells and of faces that are not divided, as the eye sees them. */
-function trianglesSeen(model: Model, eye: Eye): Float64Array {
-	const divided = new Map(model.faces.map((f) => [f.key, f]));
-	const meshes = model.bodies.map((body) => {
+function trianglesSeen({ faces, bodies }: Pick<Model, 'faces' | 'bodies'>, eye: Eye): Float64Array {
+	const divided = new Map(faces.map((f) => [f.key, f]));
+	const meshes = bodies.map((body) => {
 		const face = divided.get(body.key);
 		if (face) {
 			// Near to the face, so that single precision does.

@@ -109,6 +109,8 @@
 		handover: HandoverPlace
 	};
 	const Content = $derived(CONTENT[work.place]);
+	const onPaper = $derived(work.place === 'handover' && work.sheets.sheet !== undefined);
+	const noDrawer = $derived(work.place === 'kits' || onPaper);
 	const drawer = $derived(
 		!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px'
 	);
@@ -132,7 +134,7 @@
 	<SaveBanner />
 	<div
 		class="grid min-h-0 flex-1 grid-cols-[320px_1fr]"
-		style="grid-template-rows: minmax(0, 1fr) {work.place === 'kits' ? '0px' : drawer}"
+		style="grid-template-rows: minmax(0, 1fr) {noDrawer ? '0px' : drawer}"
 	>
 		<aside class="row-span-2 flex min-h-0 flex-col overflow-hidden border-r border-rule bg-sheet">
 			{#if work.place !== 'kits'}<FaceTree />{/if}
@@ -164,11 +166,11 @@
 					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
 						{drawing}
 					/>{/key}{/if}
-			{#if work.place === 'handover' && work.sheets.sheet}<SheetPane />{/if}
+			{#if onPaper}<SheetPane />{/if}
 			{#if work.revisions.open}<RevisionsPane />{/if}
 		</div>
 		<div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)]">
-			{#if work.place !== 'kits'}<ScheduleDrawer />{/if}
+			{#if !noDrawer}<ScheduleDrawer />{/if}
 		</div>
 	</div>
 </div>

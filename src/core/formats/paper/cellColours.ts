@@ -19,18 +19,18 @@ const CLASSES = 8;
 /** Towards white, so that lines and marks are read on it. */
 const LIGHTER = 0.55;
 
-/** The colours of cells by a sheet's setting: `none`, `kit`, or a reading of cells; nothing where there is no such reading. */
-export function cellColours(model: Model, colour: string, unit: LengthUnit): CellColours | undefined {
+/** The colours of cells of some faces by a sheet's setting: `none`, `kit`, or a reading of cells; nothing where there is no such reading. */
+export function cellColours(faces: Model['faces'], colour: string, unit: LengthUnit): CellColours | undefined {
 	if (colour === 'none') return undefined;
-	if (colour === 'kit') return byKit(model);
+	if (colour === 'kit') return byKit(faces);
 	const reading = READINGS[`cell.${colour}` as ReadingName];
 	if (!Object.hasOwn(READINGS, `cell.${colour}`)) return undefined;
-	const columns = model.faces.map((face) => readingsOf(face).column(`cell.${colour}` as ReadingName));
+	const columns = faces.map((face) => readingsOf(face).column(`cell.${colour}` as ReadingName));
 	const { count, least, greatest } = spreadOf(columns);
 	if (count === 0) return undefined;
 	const palette = Array.from({ length: CLASSES }, (_, k) => lighter(rgb(interpolateViridis(k / (CLASSES - 1)))));
 	const at = (k: number) => printFull(least + ((greatest - least) * k) / CLASSES, reading.quantity, unit);
-	const byFace = new Map(model.faces.map((face, f) => [face, columns[f]!]));
+	const byFace = new Map(faces.map((face, f) => [face, columns[f]!]));
 	return {
 		fillOf: (face, cell) => palette[classOf(byFace.get(face)?.[cell] ?? NaN, least, greatest, CLASSES)],
 		title: reading.label,
@@ -38,7 +38,7 @@ export function cellColours(model: Model, colour: string, unit: LengthUnit): Cel
 	};
 }
 
-function byKit({ faces }: Model): CellColours {
+function byKit(faces: Model['faces']): CellColours {
 	const names = [...new Set(faces.flatMap(({ schedule }) => schedule.tables.panels.words.kit!.words))].sort();
 	const colours = new Map(names.map((name, k) => [name, lighter(hexToRgb(partColour(k)))]));
 	return {

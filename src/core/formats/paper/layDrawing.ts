@@ -99,7 +99,10 @@ export function layDrawing(
 		items.texts.push({ x: tx, y: ty - height / 2, height, text: text.text, anchor: 'middle', bold, colour: INK });
 	};
 	// Titles are placed before marks, which give way to them.
-	for (const { kind, texts } of drawing.layers) if (kind === 'titles') for (const t of texts) add(t, WORDS, true);
+	// Those below the drawing stand below its sizes.
+	const below = y0 - (beside.sizes ? OFF + TITLE_OFF : TITLE_OFF) * scale;
+	for (const { kind, texts } of drawing.layers)
+		if (kind === 'titles') for (const t of texts) add(t.y < y0 ? { ...t, y: below } : t, WORDS, true);
 	if (beside.levels.length) addLevels(items, beside.levels, extent, x, y);
 	else nameLevels(items, drawing, x, y);
 	if (beside.marks)
@@ -159,6 +162,8 @@ function nameLevels(items: PageItems, { layers }: Drawing, x: (v: number) => num
 	}
 }
 
+/** mm: from the drawing, or its sizes, to the names of faces. */
+const TITLE_OFF = 4;
 /** mm: from the drawing to its sizes, how far lines reach beyond, and the strokes at their ends. */
 const [OFF, OVER, STROKE] = [7, 1.5, 1.2];
 

@@ -68,7 +68,8 @@ type DrawnView = Exclude<SheetView, { kind: 'types' | 'schedule' }>;
 
 function drawn(project: Project, model: Model, sheet: Sheet, view: DrawnView, area: Area): Content {
 	const items = noItems();
-	const colours = view.kind === 'developed' ? cellColours(model, sheet.colour, project.units) : undefined;
+	const shown = model.faces.filter((f) => view.faces.length === 0 || view.faces.includes(f.key));
+	const colours = view.kind === 'developed' ? cellColours(shown, sheet.colour, project.units) : undefined;
 	const drawing = drawingOf(project, model, view, sheet, colours);
 	const extent = extentOf(drawing);
 	const words = { items, view: viewWords(view, project) };
@@ -107,7 +108,9 @@ function drawingOf(
 	}
 	const { eye, nearest } = eyeOf(view, middleOf(model));
 	const drawing = projectedDrawing(project, model, { eye, nearest, faces: view.faces }, (visit) =>
-		eachMesh(project, model, (_, mesh) => visit(mesh))
+		eachMesh(project, model, (_, mesh, _table, _row, f) => {
+			if (view.faces.length === 0 || view.faces.includes(model.faces[f]!.key)) visit(mesh);
+		})
 	);
 	if (view.kind !== 'plan' || view.height !== undefined) return drawing;
 	return { ...drawing, layers: [...drawing.layers, namesFromAbove(model, view.faces)] };

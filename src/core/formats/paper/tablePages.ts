@@ -29,13 +29,14 @@ export function tablePages(project: Project, model: Model, table: OwnTable, area
 	const all = natural.reduce((sum, w) => sum + w + BETWEEN, 0);
 	const share = Math.min(1, area.width / all);
 	const widths = natural.map((w) => (w + BETWEEN) * share);
-	const perPage = Math.max(1, Math.floor(area.height / LINE) - 2);
+	// Besides the heads, and the totals of the last page.
+	const perPage = Math.max(1, Math.floor(area.height / LINE) - 3);
 	const pages: PageItems[] = [];
 	for (let from = 0; (from === 0 || from < rows.length) && pages.length < MOST_PAGES; from += perPage) {
 		const items = noItems();
 		pages.push(items);
 		let x = area.x;
-		columns.forEach(({ head, decimals }, c) => {
+		columns.forEach(({ head, decimals, summary }, c) => {
 			const isFigure = decimals !== undefined;
 			const room = widths[c]! - BETWEEN;
 			const write = (text: string, line: number, bold: boolean) =>
@@ -50,7 +51,10 @@ export function tablePages(project: Project, model: Model, table: OwnTable, area
 					colour: INK
 				});
 			write(head, 0, true);
-			rows.slice(from, from + perPage).forEach((row, r) => write(textOf(row[c]!, decimals), r + 1, false));
+			const own = rows.slice(from, from + perPage);
+			own.forEach((row, r) => write(textOf(row[c]!, decimals), r + 1, false));
+			if (from + perPage >= rows.length && summary === 'sum')
+				write(textOf(sumOf(rows.map((row) => row[c]!)), decimals), own.length + 1, true);
 			x += widths[c]!;
 		});
 		const count = Math.min(perPage, rows.length - from);
@@ -63,3 +67,7 @@ export function tablePages(project: Project, model: Model, table: OwnTable, area
 		pages.at(-1)!.notes.push(`${group(rows.length - pages.length * perPage, 0)} more rows are not on these pages.`);
 	return pages;
 }
+
+/** Of figures, those that are none left out. */
+const sumOf = (values: readonly LaidValue[]): number =>
+	values.reduce<number>((sum, v) => (typeof v === 'number' && !Number.isNaN(v) ? sum + v : sum), 0);
