@@ -1,5 +1,6 @@
 // Measures, judges nothing: `npm run bench` all of it, `npm run bench -- NAME` one part, `npm run bench -- --quick` without the largest sizes.
 import { benchDocument } from './document.ts';
+import { benchFiles } from './files.ts';
 import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
@@ -19,6 +20,7 @@ const PARTS: Readonly<Record<string, () => void | Promise<void>>> = {
 	placement: benchPlacement,
 	structure: benchStructure,
 	schedules: benchSchedules,
+	files: benchFiles,
 	document: benchDocument,
 	faces: benchFaces,
 	openings: benchOpenings,

@@ -233,6 +233,58 @@ describe('building models', () => {
 		}
 	});
 
+	it('have straight bars as swept outlines, few of them, with the volumes of the table (web-ifc)', async () => {
+		const { project, model } = await small();
+		const bytes = await fileOf(project, model, 'ifc');
+		const text = new TextDecoder().decode(bytes);
+		const count = (entity: string) => [...text.matchAll(new RegExp(`=${entity}\\(`, 'g'))].length;
+		const bars = model.faces[0]!.placements.find((p) => p.kit.id === 'mullion')!.hosts.length;
+		expect(count('IFCEXTRUDEDAREASOLID')).least(bars);
+		expect(count('IFCARBITRARYCLOSEDPROFILEDEF')).lessThan(bars / 4);
+		const { IfcAPI, IFCMEMBER } = load('web-ifc') as typeof import('web-ifc');
+		const ifc = new IfcAPI();
+		await ifc.Init();
+		ifc.SetLogLevel(6);
+		const file = ifc.OpenModel(bytes);
+		const right = new Map<string, number>();
+		const { eachPiece } = await import('../../../src/core/formats/pieceRows.ts');
+		eachPiece(project, model, (words, table, r) => {
+			if (words.role === 'mullion') right.set(words.mark, table.columns.volume![r]! / 1e9);
+		});
+		const found = new Map<string, number>();
+		ifc.StreamAllMeshesWithTypes(file, [IFCMEMBER], (mesh) => {
+			const { value } = ifc.GetLine(file, mesh.expressID).Name;
+			let volume = 0;
+			for (let g = 0; g < mesh.geometries.size(); g++) {
+				const { geometryExpressID, flatTransformation: m } = mesh.geometries.get(g);
+				const geometry = ifc.GetGeometry(file, geometryExpressID);
+				const vertices = ifc.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+				const indices = ifc.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
+				const at = (k: number) => {
+					const [x, y, z] = [0, 1, 2].map((c) => vertices[indices[k]! * 6 + c]!) as [number, number, number];
+					return [0, 1, 2].map((c) => m[c]! * x + m[4 + c]! * y + m[8 + c]! * z + m[12 + c]!);
+				};
+				const o = at(0);
+				// Source: the divergence theorem, from a corner of the body, since the package has single precision.
+				for (let k = 0; k < indices.length; k += 3) {
+					const [a, b, c] = [at(k), at(k + 1), at(k + 2)].map((p) => p.map((v, i) => v - o[i]!)) as [
+						number[],
+						number[],
+						number[]
+					];
+					volume +=
+						(a[0]! * (b[1]! * c[2]! - b[2]! * c[1]!) +
+							a[1]! * (b[2]! * c[0]! - b[0]! * c[2]!) +
+							a[2]! * (b[0]! * c[1]! - b[1]! * c[0]!)) /
+						6;
+				}
+			}
+			found.set(value, Math.abs(volume));
+		});
+		ifc.CloseModel(file);
+		for (const [mark, volume] of right) expect(found.get(mark)! / volume, mark).closeTo(1, 2e-3);
+	});
+
 	it('say of which issue they are: in the head and as the phase of the project', async () => {
 		const { project, model } = await small();
 		const issue = { mark: 'B', name: 'Für den Tender', author: 'A. Author', date: '2026-11-27' };

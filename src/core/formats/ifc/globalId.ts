@@ -8,25 +8,28 @@ const DIGITS = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$
  * the first character holds two bits, the others six. `of` tells apart what belongs to one thing.
  */
 export class GlobalIds {
-	private readonly bytes: Uint8Array;
+	/** The first 20 characters, and the last 12 bits. */
+	private readonly head: string;
+	private readonly tail: number;
 
 	constructor(name: string) {
-		this.bytes = sha256(utf8ToBytes(name)).subarray(0, 16);
-	}
-
-	of(part = 0): string {
-		const { bytes } = this;
-		let out = DIGITS[bytes[0]! >> 6]!;
+		const bytes = sha256(utf8ToBytes(name)).subarray(0, 16);
+		let head = DIGITS[bytes[0]! >> 6]!;
 		let [held, bits] = [bytes[0]! & 63, 6];
-		for (let k = 1; k < 16; k++) {
-			held = (held << 8) | (k === 15 ? bytes[k]! ^ part : bytes[k]!);
-			bits += 8;
-			while (bits >= 6) {
+		for (let k = 1; head.length < 20; k++) {
+			held = (held << 8) | bytes[k]!;
+			for (bits += 8; bits >= 6 && head.length < 20;) {
 				bits -= 6;
-				out += DIGITS[(held >> bits) & 63]!;
+				head += DIGITS[(held >> bits) & 63]!;
 			}
 			held &= (1 << bits) - 1;
 		}
-		return `'${out}'`;
+		this.head = `'${head}`;
+		this.tail = ((bytes[14]! & 15) << 8) | bytes[15]!;
+	}
+
+	of(part = 0): string {
+		const last = this.tail ^ part;
+		return `${this.head}${DIGITS[last >> 6]}${DIGITS[last & 63]}'`;
 	}
 }

@@ -25,10 +25,13 @@ export function stepText(text: string): string {
 /** A number as ISO 10303-21 writes reals: always with a point. */
 export function stepReal(value: number): string {
 	const text = String(value);
-	const [mantissa, exponent] = text.split('e') as [string, string?];
-	const real = mantissa.includes('.') ? mantissa : `${mantissa}.`;
-	return exponent === undefined ? real : `${real}E${exponent}`;
+	const e = text.indexOf('e');
+	if (e < 0) return text.includes('.') ? text : `${text}.`;
+	const mantissa = text.slice(0, e);
+	return `${mantissa.includes('.') ? mantissa : `${mantissa}.`}E${text.slice(e + 1)}`;
 }
+
+const [OPEN, COMMA, EQUALS] = [40, 44, 61];
 
 /** Writes the instances of an exchange file one after the other, numbered from 1. Source: ISO 10303-21. */
 export class StepWriter {
@@ -41,15 +44,25 @@ export class StepWriter {
 
 	/** Writes an instance; answers its name, such as `#12`. Values are written as they are given. */
 	add(type: string, ...values: readonly string[]): string {
-		const name = `#${++this.last}`;
-		this.out.text(`${name}=${type}(${values.join(',')});\n`);
+		const { out } = this;
+		const name = this.begin(type);
+		// Piece by piece: to join them first takes longer than to write them.
+		for (let k = 0; k < values.length; k++) {
+			if (k > 0) out.ascii(COMMA);
+			out.text(values[k]!);
+		}
+		out.text(');\n');
 		return name;
 	}
 
 	/** Begins an instance whose values are written by hand, up to `);`; answers its name. */
 	begin(type: string): string {
 		const name = `#${++this.last}`;
-		this.out.text(`${name}=${type}(`);
+		const { out } = this;
+		out.text(name);
+		out.ascii(EQUALS);
+		out.text(type);
+		out.ascii(OPEN);
 		return name;
 	}
 }

@@ -1,5 +1,6 @@
 import type { PartRole } from '../../kit/fields.ts';
 import type { Mesh } from '../../kit/mesh.ts';
+import type { PlacedPart } from '../../placement/place.ts';
 import type { FaceModel } from '../../project/faceResult.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Material, Project } from '../../project/schema.ts';
@@ -14,9 +15,12 @@ import { GlobalIds } from './globalId.ts';
 import { MappedBodies } from './mappedBodies.ts';
 import { FACE_ELEMENTS, PRODUCTS, type FaceElement, type Product } from './products.ts';
 import { stepList, stepReal, stepText, StepWriter } from './stepText.ts';
+import { SweptBodies } from './sweptBodies.ts';
 
 /** Faces that lean back further than this from upright are roofs, where nothing else is said. */
 const ROOF_TILT = Math.PI / 4;
+/** Kinds of parts that may be prisms. */
+const PRISMATIC: ReadonlySet<PlacedPart['kind']> = new Set(['bar', 'plate', 'blades']);
 /** Digits after the point of coordinates, mm. */
 const DIGITS = 3;
 
@@ -48,13 +52,14 @@ class IfcFile {
 	private readonly phase: string;
 	private readonly step: StepWriter;
 	private readonly mapped: MappedBodies;
+	private readonly swept: SweptBodies;
 	private readonly ids: (name: string) => GlobalIds;
 	private readonly placement: string;
 	private readonly body: string;
 	private readonly context: string;
 	private readonly styles = new Map<string, string>();
 	/** Properties that stand once, whoever has them. */
-	private readonly properties = new Map<string, string>();
+	private readonly properties = new Map<string, Map<string, string>>();
 	private readonly materials = new Map<string, string[]>();
 	private readonly types = new Map<
 		string,
@@ -73,6 +78,7 @@ class IfcFile {
 		this.context = step.add('IFCGEOMETRICREPRESENTATIONCONTEXT', '$', "'Model'", '3', '1.E-05', axes, '$');
 		const sub = ["'Body'", "'Model'", '*', '*', '*', '*', this.context, '$', '.MODEL_VIEW.', '$'];
 		this.body = step.add('IFCGEOMETRICREPRESENTATIONSUBCONTEXT', ...sub);
+		this.swept = new SweptBodies(step);
 		this.mapped = new MappedBodies(step, axes, this.body, (mesh, material) => this.faceSet(mesh, material));
 	}
 
@@ -162,8 +168,8 @@ class IfcFile {
 		const name = this.step.add(entity, ids.of(), '$', ...names, this.placement, '$', stepText(face.mark), predefined);
 		if (entity === 'IFCCURTAINWALL' || entity === 'IFCROOF')
 			this.set(ids, PART.common, entity === 'IFCROOF' ? 'Pset_RoofCommon' : 'Pset_CurtainWallCommon', name, [
-				this.property('Reference', `IFCIDENTIFIER(${stepText(face.mark)})`),
-				this.property('IsExternal', 'IFCBOOLEAN(.T.)')
+				this.property('Reference', face.mark, 'IDENTIFIER'),
+				this.property('IsExternal', '.T.', 'BOOLEAN')
 			]);
 		return { face, ids, name, members: [] as string[] };
 	}
@@ -238,9 +244,8 @@ class IfcFile {
 			this.types.set(words.type, type);
 			type.members.push(name);
 		}
-		const text = (value: string) => `IFCLABEL(${stepText(value)})`;
-		const shown = [
-			['Mark', words.mark],
+		const properties = [this.ownProperty('Mark', words.mark)];
+		for (const [label, value] of [
 			['Host', words.hostMark],
 			['Host kind', words.hostKind],
 			['Type', words.type],
@@ -248,15 +253,11 @@ class IfcFile {
 			['Kit', words.kit],
 			['Part', words.part],
 			['Role', words.role]
-		] as const;
-		const place = (['row', 'column'] as const).flatMap((which) => {
-			const number = words[which];
-			return number === undefined ? [] : [this.property(which === 'row' ? 'Row' : 'Column', `IFCINTEGER(${number})`)];
-		});
-		this.set(ids, PART.own, 'Zygaster_Piece', name, [
-			...shown.filter(([, value]) => value !== '').map(([label, value]) => this.property(label, text(value))),
-			...place
-		]);
+		] as const)
+			if (value !== '') properties.push(this.property(label, value));
+		if (words.row !== undefined) properties.push(this.property('Row', String(words.row), 'INTEGER'));
+		if (words.column !== undefined) properties.push(this.property('Column', String(words.column), 'INTEGER'));
+		this.set(ids, PART.own, 'Zygaster_Piece', name, properties);
 		this.quantities(ids, product, name, table, r);
 		return name;
 	}
@@ -268,14 +269,25 @@ class IfcFile {
 		step.add('IFCRELDEFINESBYPROPERTIES', ids.of(part + 1), '$', '$', '$', `(${of})`, set);
 	}
 
-	private property(name: string, value: string): string {
-		const key = `${name} ${value}`;
-		const there = this.properties.get(key);
+	/** A property with a value that many have, which is written once. */
+	private property(
+		name: string,
+		value: string,
+		type: 'LABEL' | 'IDENTIFIER' | 'INTEGER' | 'BOOLEAN' = 'LABEL'
+	): string {
+		const known = this.properties.get(name) ?? new Map<string, string>();
+		this.properties.set(name, known);
+		const there = known.get(value);
 		if (there) return there;
-		const made = this.step.add('IFCPROPERTYSINGLEVALUE', stepText(name), '$', value, '$');
-		// Marks are all different, and would only fill the memory.
-		if (name !== 'Mark') this.properties.set(key, made);
+		const made = this.ownProperty(name, value, type);
+		known.set(value, made);
 		return made;
+	}
+
+	/** A property whose value no other thing has. */
+	private ownProperty(name: string, value: string, type: 'LABEL' | 'IDENTIFIER' | 'INTEGER' | 'BOOLEAN' = 'LABEL') {
+		const text = type === 'LABEL' || type === 'IDENTIFIER' ? stepText(value) : value;
+		return this.step.add('IFCPROPERTYSINGLEVALUE', stepText(name), '$', `IFC${type}(${text})`, '$');
 	}
 
 	private quantities(ids: GlobalIds, { quantities }: Product, name: string, { columns }: PartTable, r: number): void {
@@ -307,10 +319,7 @@ class IfcFile {
 						'$',
 						`'${properties}'`,
 						'$',
-						stepList([
-							this.property('Reference', `IFCIDENTIFIER(${stepText(mark)})`),
-							this.property('IsExternal', 'IFCBOOLEAN(.T.)')
-						])
+						stepList([this.property('Reference', mark, 'IDENTIFIER'), this.property('IsExternal', '.T.', 'BOOLEAN')])
 					)
 				]
 			: [];
@@ -330,17 +339,27 @@ class IfcFile {
 		step.add('IFCRELDEFINESBYTYPE', ids.of(PART.aggregates), '$', '$', '$', stepList(members), type);
 	}
 
-	/** How a piece looks; nothing for a bar of a joined body, which the first of them has. */
+	/** How a piece looks: swept, put up again, or by its triangles; nothing for a bar of a joined body, which the first of them has. */
 	private shape({ material }: PieceWords, table: PartTable, r: number, meshOf: MeshOf): string {
 		const { step } = this;
-		const { geometry } = table.parts[table.part[r]!]!.part;
-		const mapped = this.mapped.represent(geometry, table.element[r]!, material);
-		const mesh = mapped ? undefined : meshOf(table.placed[r]!, table.element[r]!);
-		if (!mapped && !mesh?.triangles.length) return '$';
-		const shape =
-			mapped ??
-			step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", "'Tessellation'", `(${this.faceSet(mesh!, material)})`);
-		return step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', `(${shape})`);
+		const { kind, geometry } = table.parts[table.part[r]!]!.part;
+		const [placed, element] = [table.placed[r]!, table.element[r]!];
+		const represented = (type: string, item: string) =>
+			step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", `'${type}'`, `(${item})`);
+		const shapeOf = (): string | undefined => {
+			const mesh = geometry.kind === 'instances' ? undefined : meshOf(placed, element);
+			const swept = PRISMATIC.has(kind) && (mesh ? this.swept.mesh(mesh) : this.swept.instance(geometry, element));
+			if (swept) {
+				step.add('IFCSTYLEDITEM', swept, `(${this.style(material)})`, '$');
+				return represented('SweptSolid', swept);
+			}
+			const mapped = this.mapped.represent(geometry, element, material);
+			if (mapped) return mapped;
+			const faceted = mesh ?? meshOf(placed, element);
+			return faceted?.triangles.length ? represented('Tessellation', this.faceSet(faceted, material)) : undefined;
+		};
+		const shape = shapeOf();
+		return shape ? step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', `(${shape})`) : '$';
 	}
 
 	/** A mesh with the colour of its material. */

@@ -61,9 +61,17 @@ const fileId = (name: string) => PDFString.of(bytesToHex(sha256(utf8ToBytes(name
 
 async function addPage(document: PDFDocument, { width, height, paths, texts }: Page, fonts: Fonts): Promise<void> {
 	const page = document.addPage([width * POINTS, height * POINTS]);
-	page.pushOperators(setLineCap(ROUND), setLineJoin(ROUND), ...paths.flatMap(pathOperators));
+	page.pushOperators(setLineCap(ROUND), setLineJoin(ROUND));
+	for (const path of paths) {
+		const operators = pathOperators(path);
+		for (let from = 0; from < operators.length; from += AT_ONCE)
+			page.pushOperators(...operators.slice(from, from + AT_ONCE));
+	}
 	for (const text of texts) page.pushOperators(...(await textOperators(page, text, fonts)));
 }
+
+/** Operators go to the package as arguments, of which an engine takes so many. */
+const AT_ONCE = 5000;
 
 function colourOf(colour: string): [number, number, number] {
 	return [1, 3, 5].map((k) => parseInt(colour.slice(k, k + 2), 16) / 255) as [number, number, number];
