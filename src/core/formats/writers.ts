@@ -35,6 +35,7 @@ export const FORMATS = [
 	'stl',
 	'ply',
 	'3mf',
+	'step',
 	'dxf',
 	'svg',
 	'pdf',
@@ -388,6 +389,14 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			media: 'model/3mf'
 		}
 	),
+	step: writer(noOptions, async (input, _, sink) => (await import('./step/writeStep.ts')).writeStep(input, sink), {
+		label: 'Exact faces',
+		help: 'STEP: the faces of the masses as surfaces, whole and without openings; mm',
+		name: 'faces',
+		extension: 'step',
+		media: 'model/step',
+		missing: ({ model }) => (model.bodies.length ? undefined : 'There is no face: add a mass first.')
+	}),
 	dxf: drawingWriter(
 		noOptions,
 		async (drawing, _, sink) => (await import('./dxf/writeDxf.ts')).writeDxf(drawing, sink),

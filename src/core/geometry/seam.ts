@@ -1,6 +1,6 @@
 import { findSpan } from './basis.ts';
 import { SAME_BREAK } from '../tolerances.ts';
-import { domainOf, type Surface } from './surface.ts';
+import { domainOf, swapDirections, type Surface } from './surface.ts';
 
 /**
  * A face that closes on itself across, begun at another parameter: the same points, the seam elsewhere.
@@ -12,7 +12,7 @@ export function moveSeam(surface: Surface, u: number): Surface {
 	const range = end - start;
 	const at = start + ((((u - start) % range) + range) % range);
 	if (at - start < SAME_BREAK * range || end - at < SAME_BREAK * range) return surface;
-	const split = splitAt(clampEnds(surface, start, end), at);
+	const split = splitAt(between(surface, start, end), at);
 	const { degreeU, countU, countV, knotsU, control } = split;
 	// The control point that lies on the surface at the new seam.
 	const first = knotsU.findIndex((k) => k === at) - 1;
@@ -39,12 +39,23 @@ export function moveSeam(surface: Surface, u: number): Surface {
 	};
 }
 
-/** The same surface with the knots at its start and end that make its first and last points lie on it. */
-function clampEnds(surface: Surface, start: number, end: number): Surface {
+/** A surface in its halves across and up where it closes on itself there, each with its first and last points on its borders. Exact. */
+export function openParts(surface: Surface, across: boolean, up: boolean): Surface[] {
+	const parts = (s: Surface, halved: boolean) => {
+		const [start, end] = domainOf(s.knotsU, s.degreeU);
+		const middle = (start + end) / 2;
+		return halved ? [between(s, start, middle), between(s, middle, end)] : [between(s, start, end)];
+	};
+	return parts(surface, across).flatMap((part) => parts(swapDirections(part), up).map(swapDirections));
+}
+
+/** What of a surface lies between two parameters across, with its first and last points on its borders. */
+function between(surface: Surface, start: number, end: number): Surface {
 	const { degreeU } = surface;
 	if (surface.knotsU[0] === start && surface.knotsU.at(-1) === end) return surface;
 	const open = splitAt(splitAt(surface, start), end);
-	const first = open.knotsU.indexOf(start) - 1;
+	// With a knot more than the degree the first point of all is the one on the border.
+	const first = Math.max(0, open.knotsU.indexOf(start) - 1);
 	const last = open.knotsU.indexOf(end) - 1;
 	const rows = Array.from({ length: open.countV }, (_, v) => [
 		...open.control.subarray((v * open.countU + first) * 4, (v * open.countU + last + 1) * 4)

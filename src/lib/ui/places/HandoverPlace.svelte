@@ -42,7 +42,7 @@
 				'corners'
 			]
 		},
-		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf'] },
+		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf', 'step'] },
 		{ heading: 'Drawings', formats: ['pdf', 'dxf', 'svg'] },
 		{ heading: 'Project', formats: ['json'] }
 	];
