@@ -4,7 +4,7 @@ import { init, type ModuleInfos } from 'license-checker-rseidelsohn';
 
 /** Licences that a dependency may have; LGPL and MPL as unmodified packages, OFL for fonts, the rest is data. */
 const ALLOWED =
-	/^(MIT(-0)?|BSD|0BSD|ISC|Apache|MPL|LGPL|Python-2\.0|BSL-1\.0|BlueOak|CC0|CC-BY-[34]\.0|Unlicense|WTFPL|OFL)/i;
+	/^(MIT(-0)?|BSD|0BSD|ISC|Apache|MPL|LGPL|Python-2\.0|BSL-1\.0|BlueOak|CC0|CC-BY-[34]\.0|Zlib|Unlicense|WTFPL|OFL)/i;
 const NOTICE = 'docs/third-party.md';
 /** Packages that hold one machine's binaries differ from machine to machine. */
 const BINARY = /[-/](linux|darwin|win32|freebsd|openbsd|netbsd|sunos|aix|android|openharmony|wasm32)[-\w]*@/;

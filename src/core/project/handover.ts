@@ -2,6 +2,21 @@ import { z } from 'zod';
 import { nameSchema } from '../names.ts';
 import { sheetSchema } from './sheets.ts';
 
+const metres = z.number().min(-1e8).max(1e8);
+
+/** Where the project's origin is on a map. */
+const mapPlaceSchema = z.strictObject({
+	/** The map's coordinate reference system, such as EPSG:25832. */
+	crs: z.string().trim().min(1).max(60),
+	/** Of the origin, m. */
+	eastings: metres,
+	northings: metres,
+	height: metres.default(0),
+	/** From the map's north to the project's, which is along y, radians clockwise. */
+	turn: z.number().min(-10).max(10).default(0)
+});
+export type MapPlace = z.output<typeof mapPlaceSchema>;
+
 /** What is handed over together. */
 export const handoverSchema = z.strictObject({
 	/** Files by their formats; of schedules of the project's own with the table. */
@@ -14,6 +29,8 @@ export const handoverSchema = z.strictObject({
 		)
 		.max(200)
 		.default([]),
+	/** For building models; left out where nobody knows it. */
+	place: mapPlaceSchema.optional(),
 	/** Drawings on paper, in their order. */
 	sheets: z.array(sheetSchema).max(100).default([])
 });

@@ -285,6 +285,32 @@ describe('building models', () => {
 		for (const [mark, volume] of right) expect(found.get(mark)! / volume, mark).closeTo(1, 2e-3);
 	});
 
+	it('say where their origin is on a map, turned as the map has it (web-ifc)', async () => {
+		const { project, model } = await small();
+		const turn = Math.PI / 6;
+		project.handover.place = { crs: 'EPSG:25832', eastings: 565_123.4, northings: 5_934_567.8, height: 4.2, turn };
+		const { IfcAPI, IFCMAPCONVERSION } = load('web-ifc') as typeof import('web-ifc');
+		const ifc = new IfcAPI();
+		await ifc.Init();
+		ifc.SetLogLevel(6);
+		const file = ifc.OpenModel(await fileOf(project, model, 'ifc'));
+		const ids = ifc.GetLineIDsWithType(file, IFCMAPCONVERSION);
+		expect(ids.size()).equal(1);
+		const found = ifc.GetLine(file, ids.get(0));
+		expect(ifc.GetLine(file, found.TargetCRS.value).Name.value).equal('EPSG:25832');
+		const number = (name: string) => found[name].value as number;
+		expect([number('Eastings'), number('Northings'), number('OrthogonalHeight')]).deep.equal([
+			565_123.4, 5_934_567.8, 4.2
+		]);
+		// The project's y lies 30 degrees clockwise of the map's north: its x as far south of the east.
+		const [c, s, scale] = [number('XAxisAbscissa'), number('XAxisOrdinate'), number('Scale')];
+		const onMap = (x: number, y: number) => [scale * (c * x - s * y), scale * (s * x + c * y)];
+		const [east, north] = onMap(0, 10_000) as [number, number];
+		expect(east).closeTo(5, 1e-9);
+		expect(north).closeTo(10 * Math.cos(turn), 1e-9);
+		ifc.CloseModel(file);
+	});
+
 	it('say of which issue they are: in the head and as the phase of the project', async () => {
 		const { project, model } = await small();
 		const issue = { mark: 'B', name: 'Für den Tender', author: 'A. Author', date: '2026-11-27' };

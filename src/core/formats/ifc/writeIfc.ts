@@ -1,3 +1,4 @@
+import { cos, sin } from '../../elementary/index.ts';
 import type { PartRole } from '../../kit/fields.ts';
 import type { Mesh } from '../../kit/mesh.ts';
 import type { PlacedPart } from '../../placement/place.ts';
@@ -21,6 +22,7 @@ import { SweptBodies } from './sweptBodies.ts';
 const ROOF_TILT = Math.PI / 4;
 /** Kinds of parts that may be prisms. */
 const PRISMATIC: ReadonlySet<PlacedPart['kind']> = new Set(['bar', 'plate', 'blades']);
+const M_PER_MM = 0.001;
 /** Digits after the point of coordinates, mm. */
 const DIGITS = 3;
 
@@ -76,6 +78,7 @@ class IfcFile {
 		const axes = step.add('IFCAXIS2PLACEMENT3D', origin, '$', '$');
 		this.placement = step.add('IFCLOCALPLACEMENT', '$', axes);
 		this.context = step.add('IFCGEOMETRICREPRESENTATIONCONTEXT', '$', "'Model'", '3', '1.E-05', axes, '$');
+		this.placeOnMap();
 		const sub = ["'Body'", "'Model'", '*', '*', '*', '*', this.context, '$', '.MODEL_VIEW.', '$'];
 		this.body = step.add('IFCGEOMETRICREPRESENTATIONSUBCONTEXT', ...sub);
 		this.swept = new SweptBodies(step);
@@ -96,6 +99,17 @@ class IfcFile {
 			const material = step.add('IFCMATERIAL', stepText(name), category ? stepText(category) : '$', '$');
 			step.add('IFCRELASSOCIATESMATERIAL', ids.of(), '$', '$', '$', stepList(members), material);
 		}
+	}
+
+	/** Where the origin is on a map, whose unit is the metre: lengths here are mm. */
+	private placeOnMap(): void {
+		const { step } = this;
+		const { place } = this.project.handover;
+		if (!place) return;
+		const metre = step.add('IFCSIUNIT', '*', '.LENGTHUNIT.', '$', '.METRE.');
+		const map = step.add('IFCPROJECTEDCRS', stepText(place.crs), '$', '$', '$', '$', '$', metre);
+		const numbers = [place.eastings, place.northings, place.height, cos(place.turn), -sin(place.turn), M_PER_MM];
+		step.add('IFCMAPCONVERSION', this.context, map, ...numbers.map(stepReal));
 	}
 
 	/** Project, site and building; answers the building. */

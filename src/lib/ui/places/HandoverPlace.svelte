@@ -6,6 +6,7 @@
 	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { MESH_UNITS, type MeshUnit } from '$core/formats/mesh/meshUnits.ts';
+	import MapPlace from './MapPlace.svelte';
 	import SheetsList from '../sheets/SheetsList.svelte';
 	import TextField from '../TextField.svelte';
 
@@ -172,6 +173,7 @@
 		{@render unit('SVG at 1 :', String(scale), SCALES.map(String), (s) => (scale = Number(s)))}
 	{:else if heading === 'Models'}
 		{@render unit('OBJ, STL and PLY in', meshUnits, Object.keys(MESH_UNITS), (u) => (meshUnits = u as MeshUnit))}
+		<MapPlace />
 	{/if}
 	<ul>
 		{#each formats.flatMap(filesOf) as file (JSON.stringify([file.format, file.options]))}
