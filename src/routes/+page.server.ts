@@ -5,7 +5,7 @@ import { zod4 } from 'sveltekit-superforms/adapters';
 import { starterProject } from '$core/project/starter.ts';
 import type { Actor } from '$lib/server/actor.ts';
 import { app } from '$lib/server/app.ts';
-import { createSchema, idSchema, renameSchema } from '$lib/server/forms.ts';
+import { createSchema, idSchema, renameSchema, tokenSchema } from '$lib/server/forms.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import {
 	DAYS_DELETED,
@@ -19,10 +19,12 @@ import {
 } from '$lib/server/projects.ts';
 import { readText } from '$lib/server/readText.ts';
 import { statusOf, toZygasterError } from '$lib/server/respond.ts';
+import { listTokens, makeToken, withdrawToken } from '$lib/server/tokens.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ cookies }) => ({
 	projects: await listProjects(actorOf(cookies), (await app()).db),
+	tokens: await listTokens(actorOf(cookies), (await app()).db),
 	deleted: await listDeleted(actorOf(cookies), (await app()).db),
 	daysDeleted: DAYS_DELETED,
 	create: await superValidate(zod4(createSchema), { id: 'create' })
@@ -46,6 +48,17 @@ async function onProject(
 }
 
 export const actions: Actions = {
+	makeToken: async ({ request, cookies }) => {
+		const form = await superValidate(request, zod4(tokenSchema));
+		if (!form.valid) return fail(400, { message: form.errors.name?.[0] ?? 'A token needs a name.' });
+		try {
+			return { token: await makeToken(actorOf(cookies), (await app()).db, form.data.name), name: form.data.name };
+		} catch (cause) {
+			const known = toZygasterError(cause);
+			return fail(statusOf(known), { message: known.message });
+		}
+	},
+	withdrawToken: (event) => onProject(event, withdrawToken, 'withdrawn'),
 	create: async ({ request, cookies }) => {
 		const form = await superValidate(request, zod4(createSchema), { id: 'create' });
 		if (!form.valid) return fail(400, { form });

@@ -7,6 +7,7 @@
 	import { tick } from 'svelte';
 	import { superForm } from 'sveltekit-superforms';
 	import { enhance } from '$app/forms';
+	import TokensPanel from '$lib/ui/TokensPanel.svelte';
 
 	let { data, form: result } = $props();
 
@@ -184,4 +185,5 @@
 			</ul>
 		</details>
 	{/if}
+	<TokensPanel tokens={data.tokens} made={(result as { token?: string; name?: string } | null) ?? {}} />
 </main>

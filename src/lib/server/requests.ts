@@ -10,7 +10,8 @@ const OPERATIONS = 100_000;
 const pointer = z.string().regex(/^(\/.*)?$/s, 'must be a JSON Pointer such as /name');
 const revision = z.int().min(0).max(MOST);
 
-const editSchema = z.strictObject({
+/** An edit of a project. */
+export const editSchema = z.strictObject({
 	/** Given by whoever made the edit, so that it is taken once however often it is sent. */
 	id: z.uuid().optional(),
 	/** The revision that it was made on; may stand in If-Match instead, which then must be the present one. */

@@ -5,10 +5,12 @@ import { StaleError } from './edits.ts';
 /** HTTP status for each code of our errors; anything else is 500. RFC 9110. */
 const STATUS: Readonly<Record<string, number>> = {
 	'not-found': 404,
+	method: 405,
 	conflict: 409,
 	stale: 412,
 	clash: 409,
 	forbidden: 403,
+	'no-token': 401,
 	text: 422,
 	content: 422,
 	'too-large': 413,
@@ -45,8 +47,10 @@ export function toZygasterError(cause: unknown): ZygasterError {
 /** What kinds of errors are called, by status. RFC 9110. */
 const TITLES: Readonly<Record<number, string>> = {
 	400: 'Bad request',
+	401: 'Unauthorized',
 	403: 'Forbidden',
 	404: 'Not found',
+	405: 'Method not allowed',
 	409: 'Conflict',
 	412: 'Precondition failed',
 	413: 'Content too large',
@@ -67,7 +71,10 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
 		const body = { ...problem, code: error.code, message: error.message, place: error.place };
 		const extra =
 			error instanceof StaleError ? { revision: error.revision, edits: error.edits, clashes: error.clashes } : {};
-		return json({ ...body, ...extra }, { status, headers: { 'content-type': 'application/problem+json' } });
+		// RFC 9110, 11.6.1: whoever is refused for want of a token is told which kind.
+		const headers = new Headers({ 'content-type': 'application/problem+json' });
+		if (status === 401) headers.set('www-authenticate', 'Bearer');
+		return json({ ...body, ...extra }, { status, headers });
 	}
 }
 

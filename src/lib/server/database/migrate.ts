@@ -7,6 +7,7 @@ import * as states from './migrations/0004_states_and_ids.ts';
 import * as contents from './migrations/0005_contents.ts';
 import * as issues from './migrations/0006_issues.ts';
 import * as issuedFiles from './migrations/0007_issued_files.ts';
+import * as tokens from './migrations/0008_tokens.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -16,7 +17,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0004_states_and_ids': states,
 	'0005_contents': contents,
 	'0006_issues': issues,
-	'0007_issued_files': issuedFiles
+	'0007_issued_files': issuedFiles,
+	'0008_tokens': tokens
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -121,7 +121,19 @@ export interface IssueTable {
 	created_at: Created;
 }
 
+/** What a program shows instead of a person's cookie. */
+export interface TokenTable {
+	id: Generated<string>;
+	owner: string;
+	name: string;
+	/** SHA-256 of the token, in hexadecimal digits. */
+	hash: string;
+	created_at: Created;
+	used_at: ColumnType<Date | null, never, Date>;
+}
+
 export interface Tables {
+	token: TokenTable;
 	issue: IssueTable;
 	kit: KitTable;
 	project: ProjectTable;

@@ -8,7 +8,7 @@ import { contentNames } from '../../../core/project/contents.ts';
 import { mustHave, PROGRAM, type Actor } from '../actor.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 import { readContents } from '../contents.ts';
-import { isUuid } from '../liveProject.ts';
+import { isUuid, liveProject } from '../liveProject.ts';
 import type { IssueTitle } from '../../../core/formats/writerInput.ts';
 import type { Project } from '../../../core/project/schema.ts';
 import { findIssue } from '../issues.ts';
@@ -26,7 +26,8 @@ const UPKEEP_AT = '17 3 * * *';
 /** Progress is written, and a cancel noticed, this often. */
 const BEAT_MS = 300;
 
-export type HandoverStatus = Pick<HandoverRow, 'id' | 'format' | 'state' | 'progress' | 'message' | 'revision'>;
+const STATUS = ['id', 'format', 'state', 'progress', 'message', 'revision'] as const;
+export type HandoverStatus = Pick<HandoverRow, (typeof STATUS)[number]>;
 
 /**
  * Takes orders for files and makes them: a job in PostgreSQL, taken by any process with the same
@@ -102,12 +103,21 @@ export class HandoverDesk {
 
 	async status(actor: Actor, id: string): Promise<HandoverStatus> {
 		await this.mayUse(actor, id);
-		const row = await this.db
-			.selectFrom('handover')
-			.select(['id', 'format', 'state', 'progress', 'message', 'revision'])
-			.where('id', '=', id)
-			.executeTakeFirstOrThrow();
+		const row = await this.db.selectFrom('handover').select(STATUS).where('id', '=', id).executeTakeFirstOrThrow();
 		return row;
+	}
+
+	/** The orders of a project, the newest first. */
+	async list(actor: Actor, projectId: string, limit: number): Promise<HandoverStatus[]> {
+		await liveProject(actor, this.db, projectId, 'read');
+		return this.db
+			.selectFrom('handover')
+			.select(STATUS)
+			.where('project_id', '=', projectId)
+			.orderBy('created_at', 'desc')
+			.orderBy('id')
+			.limit(limit)
+			.execute();
 	}
 
 	/** Stops an order that is not finished; a finished one stays. */
