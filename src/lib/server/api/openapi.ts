@@ -13,13 +13,19 @@ const problem = z.object({
 	place: z.string()
 });
 
-/** Schemas stand where they are used: a description is read by people, too. */
-const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => {
-	const { $schema: _, ...rest } = z.toJSONSchema(schema, { io, unrepresentable: 'any', reused: 'inline' });
-	return rest;
-};
+/** What schemas refer to, by names that begin with who uses it. */
+type Shared = Record<string, unknown>;
 
-function describe({ id, summary, open, path, query, body, headers, answer }: Operation) {
+/** Schemas stand where they are used: a description is read by people, too. Those that hold themselves go to `shared`. */
+function schemaOf(schema: z.ZodType, io: 'input' | 'output', user: string, shared: Shared): Record<string, unknown> {
+	const { $schema: _, $defs = {}, ...rest } = z.toJSONSchema(schema, { io, unrepresentable: 'any', reused: 'inline' });
+	const moved = (of: unknown) =>
+		JSON.parse(JSON.stringify(of).replaceAll('"#/$defs/', `"#/components/schemas/${user}`)) as Record<string, unknown>;
+	for (const [name, of] of Object.entries($defs)) shared[user + name] = moved(of);
+	return moved(rest);
+}
+
+function describe({ id, summary, open, path, query, body, headers, answer }: Operation, shared: Shared) {
 	const parameter = (name: string, where: 'path' | 'query' | 'header', schema: object, description?: string) => ({
 		name,
 		in: where,
@@ -29,7 +35,7 @@ function describe({ id, summary, open, path, query, body, headers, answer }: Ope
 	});
 	const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]!);
 	const properties = query
-		? Object.entries((schemaOf(query, 'output').properties ?? {}) as Record<string, object>)
+		? Object.entries((schemaOf(query, 'output', id, shared).properties ?? {}) as Record<string, object>)
 		: [];
 	const parameters = [
 		...names.map((name) => parameter(name, 'path', { type: 'string' })),
@@ -37,7 +43,9 @@ function describe({ id, summary, open, path, query, body, headers, answer }: Ope
 		...Object.entries(headers ?? {}).map(([name, text]) => parameter(name, 'header', { type: 'string' }, text))
 	];
 	const media = (schema: z.ZodType | string, io: 'input' | 'output') =>
-		typeof schema === 'string' ? { [schema]: {} } : { 'application/json': { schema: schemaOf(schema, io) } };
+		typeof schema === 'string'
+			? { [schema]: {} }
+			: { 'application/json': { schema: schemaOf(schema, io, id, shared) } };
 	return {
 		operationId: id,
 		summary,
@@ -60,9 +68,10 @@ function describe({ id, summary, open, path, query, body, headers, answer }: Ope
 
 /** The description of the interface for programs (OpenAPI 3.1), made from the very schemas that requests are read by. */
 export function openApi(server: string) {
+	const shared: Shared = {};
 	const paths: Record<string, Record<string, unknown>> = {};
 	for (const operation of OPERATIONS)
-		(paths[operation.path] ??= {})[operation.method.toLowerCase()] = describe(operation);
+		(paths[operation.path] ??= {})[operation.method.toLowerCase()] = describe(operation, shared);
 	return {
 		openapi: '3.1.0',
 		info: {
@@ -75,11 +84,12 @@ export function openApi(server: string) {
 		security: [{ token: [] }],
 		paths,
 		components: {
+			schemas: shared,
 			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
 			responses: {
 				Problem: {
 					description: 'What went wrong, in words (RFC 9457)',
-					content: { 'application/problem+json': { schema: schemaOf(problem, 'output') } }
+					content: { 'application/problem+json': { schema: schemaOf(problem, 'output', 'problem', shared) } }
 				}
 			}
 		}
