@@ -180,7 +180,7 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 		await page.getByLabel(/^Types by tolerance/).waitFor();
 	}),
 	handover: place('handover', async (page) => {
-		await page.getByRole('button', { name: /Water side, developed/ }).click();
+		await page.getByRole('button', { name: 'Water side, developed A1' }).click();
 		await page.getByTestId('sheet-title').filter({ hasText: '1 : ' }).waitFor();
 		await page.waitForTimeout(800);
 	}),
