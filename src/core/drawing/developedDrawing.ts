@@ -1,3 +1,4 @@
+import { inRuns } from '../placement/rules/conditions.ts';
 import type { FaceModel } from '../project/faceResult.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
@@ -67,7 +68,7 @@ const moved = ({ lines, texts, ...rest }: Layer, dx: number, dy: number): Layer 
 	texts: texts.map((t) => ({ ...t, x: t.x + dx, y: t.y + dy }))
 });
 
-function flatFace(face: FaceModel, { levels }: Project, fillOf: CellFill) {
+function flatFace(face: FaceModel, { levels, zones }: Project, fillOf: CellFill) {
 	const { charted, nodes, cells, openings } = face;
 	const flat = flattenPlaces(developmentOf(charted), nodes);
 	const places = cells.places ?? cells.corners;
@@ -92,6 +93,7 @@ function flatFace(face: FaceModel, { levels }: Project, fillOf: CellFill) {
 			'openings',
 			openings.flatMap(({ name, rings }) => rings.map((ring) => ({ points: ring.flat(), closed: true, mark: name })))
 		),
+		layer(face, 'zones', zoneLines(face, zones, flat)),
 		layer(
 			face,
 			'levels',
@@ -107,4 +109,29 @@ function flatFace(face: FaceModel, { levels }: Project, fillOf: CellFill) {
 		layer(face, 'marks', [], marks)
 	].filter((l) => l.lines.length + l.texts.length > 0);
 	return { face, layers, bounds: boundsOf(layers.filter((l) => l.kind !== 'marks')) };
+}
+
+/** Around the cells of each zone: sides that have one of its cells at one side alone. */
+function zoneLines({ key, cells }: FaceModel, zones: Project['zones'], flat: Float64Array): DrawnLine[] {
+	const { count, cornerStart, corners, places = corners } = cells;
+	const lines: DrawnLine[] = [];
+	for (const { name, parts } of zones)
+		for (const { face, runs } of parts) {
+			if (face !== key) continue;
+			const inside = inRuns(cells, runs);
+			const open = new Map<string, DrawnLine>();
+			for (let c = 0; c < count; c++) {
+				if (!inside[c]) continue;
+				const [from, to] = [cornerStart[c]!, cornerStart[c + 1]!];
+				for (let k = from; k < to; k++) {
+					const next = k + 1 < to ? k + 1 : from;
+					const side = [corners[k]!, corners[next]!].sort((a, b) => a - b).join();
+					if (open.delete(side)) continue;
+					const points = [places[k]!, places[next]!].flatMap((p) => [flat[p * 2]!, flat[p * 2 + 1]!]);
+					open.set(side, { points, closed: false, mark: name });
+				}
+			}
+			lines.push(...open.values());
+		}
+	return lines;
 }

@@ -5,6 +5,7 @@ export const KINDS = {
 	border: { label: 'border', weight: 0.5, colour: '#1c2b2d', index: 7 },
 	grid: { label: 'grid', weight: 0.18, colour: '#1c2b2d', index: 8 },
 	openings: { label: 'openings', weight: 0.35, colour: '#b4541a', index: 1 },
+	zones: { label: 'zones', weight: 0.5, colour: '#7a4f9a', index: 6 },
 	levels: { label: 'levels', weight: 0.25, colour: '#2b7a73', index: 4 },
 	marks: { label: 'marks', weight: 0.18, colour: '#1c2b2d', index: 7 },
 	cut: { label: 'cut', weight: 0.5, colour: '#1c2b2d', index: 7 },

@@ -36,6 +36,7 @@ export const FORMATS = [
 	'ply',
 	'3mf',
 	'step',
+	'space',
 	'dxf',
 	'svg',
 	'pdf',
@@ -88,7 +89,12 @@ const ownOptions = z.strictObject({
 	table: nameSchema
 });
 
+const drawingOptions = z.strictObject({
+	/** Id of a sheet whose drawing it is to be; all faces laid flat where none is named. */
+	sheet: nameSchema.optional()
+});
 const svgOptions = z.strictObject({
+	...drawingOptions.shape,
 	/** 1 to so many. */
 	scale: z.int().min(1).max(10_000).default(100)
 });
@@ -203,16 +209,23 @@ const modelWriter = <Schema extends z.ZodType>(
 		...rest
 	});
 
-/** A writer of a drawing of the faces laid flat. */
-const drawingWriter = <Schema extends z.ZodType>(
+/** A writer of a drawing: of the faces laid flat, or of a sheet. */
+const drawingWriter = <Schema extends typeof drawingOptions>(
 	options: Schema,
 	write: (drawing: Drawing, options: z.output<Schema>, sink: Sink) => Promise<void>,
 	rest: Pick<Writer, 'label' | 'help' | 'extension' | 'media'>
 ): Writer =>
 	writer(
 		options,
-		async ({ project, model }, given, sink) =>
-			write((await import('../drawing/developedDrawing.ts')).developedDrawing(project, model), given, sink),
+		async (input, given, sink) => {
+			const { sheet: id } = given as z.output<typeof drawingOptions>;
+			if (id === undefined) {
+				const { developedDrawing } = await import('../drawing/developedDrawing.ts');
+				return write(developedDrawing(input.project, input.model), given, sink);
+			}
+			const [sheet] = sheetsOf(input, { sheets: [id] });
+			return write((await import('./paper/pagesOf.ts')).drawingOfSheet(input, sheet!), given, sink);
+		},
 		{
 			name: 'developed',
 			missing: ({ model }) => (model.faces.length ? undefined : 'There is nothing to be drawn: no face is divided.'),
@@ -397,8 +410,20 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 		media: 'model/step',
 		missing: ({ model }) => (model.bodies.length ? undefined : 'There is no face: add a mass first.')
 	}),
-	dxf: drawingWriter(
+	space: writer(
 		noOptions,
+		async ({ model }, _, sink) => (await import('./dxf/writeSpaceDxf.ts')).writeSpaceDxf(model, sink),
+		{
+			label: 'Grid in space as DXF',
+			help: 'Cells as faces, their edges as lines and their nodes as points, on layers by face; mm, z up',
+			name: 'grid',
+			extension: 'dxf',
+			media: 'image/vnd.dxf',
+			missing: ({ model }) => (model.faces.length ? undefined : 'There is no cell: no face is divided.')
+		}
+	),
+	dxf: drawingWriter(
+		drawingOptions,
 		async (drawing, _, sink) => (await import('./dxf/writeDxf.ts')).writeDxf(drawing, sink),
 		{
 			label: 'Developed view as DXF',

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import DxfParser from 'dxf-parser';
 import { XMLParser } from 'fast-xml-parser';
 import { developedDrawing } from '../../../src/core/drawing/developedDrawing.ts';
+import { sheetSchema } from '../../../src/core/project/sheets.ts';
 import { demoWith, run, shippedDemo } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
 
@@ -98,5 +99,77 @@ describe('drawings of faces laid flat', () => {
 			stretch.push(lengthOf(corners.map((_, k) => [points[k * 2]!, points[k * 2 + 1]!] as const)) / space);
 		}
 		for (const s of stretch) expect(s).within(0.9, 1.1);
+	});
+
+	it('have zones by their borders: as long as the sides that lead out of them', async () => {
+		const { project, model } = await small();
+		const face = model.faces[0]!;
+		// Two cells of four across: the sides between them are inside.
+		project.zones = [
+			{ id: 'z', name: 'Bay', colour: '#2b7a73', parts: [{ face: face.key, runs: [[0, 0, 1]] }] }
+		] as typeof project.zones;
+		const drawing = developedDrawing(project, model);
+		const zones = drawing.layers.find((l) => l.name === 'C1-zones')!;
+		expect(zones.lines.every((l) => l.mark === 'Bay' && l.points.length === 4)).equal(true);
+		const grid = drawing.layers.find((l) => l.name === 'C1-grid')!.lines;
+		const ends = (points: readonly number[]) =>
+			Array.from({ length: points.length / 2 }, (_, k) => [points[k * 2]!, points[k * 2 + 1]!] as const);
+		const [a, b] = [grid[0]!, grid[1]!].map((l) => ends(l.points)) as [
+			ReturnType<typeof ends>,
+			ReturnType<typeof ends>
+		];
+		// By hand: both outlines, less twice the side that they share.
+		const shared = a.filter(([x, y]) => b.some(([u, v]) => Math.hypot(u - x, v - y) < 1e-6));
+		expect(shared.length).equal(2);
+		const inside = Math.hypot(shared[1]![0] - shared[0]![0], shared[1]![1] - shared[0]![1]);
+		const around = zones.lines.reduce((sum, { points: [x, y, u, v] }) => sum + Math.hypot(u! - x!, v! - y!), 0);
+		expect(around).closeTo(lengthOf(a) + lengthOf(b) - 2 * inside, 1e-6);
+	});
+
+	it('of a sheet come as DXF and SVG, too: an elevation with its edges; rows and pieces do not (dxf-parser)', async () => {
+		const { project, model } = await small();
+		project.handover.sheets = [
+			sheetSchema.parse({ id: 'e', name: 'E', view: { kind: 'elevation' } }),
+			sheetSchema.parse({ id: 't', name: 'Types', view: { kind: 'types' } })
+		];
+		const dxf = new DxfParser().parseSync(
+			new TextDecoder().decode(await fileOf(project, model, 'dxf', { sheet: 'e' }))
+		)!;
+		expect(Object.keys(dxf.tables.layer.layers)).include.members(['C1-grid', 'C1-border']);
+		// Facing the north: x runs to the west, and heights are those of nodes.
+		const { position } = model.faces[0]!.nodes;
+		const heights = Array.from({ length: position.length / 3 }, (_, n) => position[n * 3 + 2]!);
+		const ys = dxf.entities.flatMap((e) => ('vertices' in e ? (e.vertices as { y: number }[]).map((v) => v.y) : []));
+		expect(Math.max(...ys)).closeTo(Math.max(...heights), 0.001);
+		expect(Math.min(...ys)).least(Math.min(...heights) - 0.001);
+		const svg = new TextDecoder().decode(await fileOf(project, model, 'svg', { sheet: 'e', scale: 50 }));
+		expect(new XMLParser().parse(svg)).have.property('svg');
+		const fault = await fileOf(project, model, 'dxf', { sheet: 't' }).catch((e: Error) => e.message);
+		expect(fault).contains('“Types” is no drawing');
+	});
+
+	it('in space have every cell, edge and node of the grid once, with their lengths (dxf-parser)', async () => {
+		const { project, model } = await small();
+		const { cells, nodes } = model.faces[0]!;
+		const dxf = new DxfParser().parseSync(new TextDecoder().decode(await fileOf(project, model, 'space')))!;
+		type Entity = { type: string; layer: string; vertices: { x: number; y: number; z: number }[] };
+		const of = (type: string) => (dxf.entities as unknown as Entity[]).filter((e) => e.type === type);
+		expect(of('POINT').length).equal(new Set(cells.corners).size);
+		const far = ({ vertices: [a, b] }: Entity) => Math.hypot(b!.x - a!.x, b!.y - a!.y, b!.z - a!.z);
+		const total = of('LINE').reduce((sum, e) => sum + far(e), 0);
+		let right = 0;
+		for (let e = 0; e < cells.edgeCount; e++) {
+			const bends = cells.edgeBends
+				? [...cells.edgeBends.nodes.subarray(cells.edgeBends.start[e], cells.edgeBends.start[e + 1])]
+				: [];
+			const line = [cells.edgeNodes[e * 2]!, ...bends, cells.edgeNodes[e * 2 + 1]!].map((n) =>
+				[0, 1, 2].map((c) => nodes.position[n * 3 + c]!)
+			);
+			for (let k = 0; k + 1 < line.length; k++)
+				right += Math.hypot(...[0, 1, 2].map((c) => line[k + 1]![c]! - line[k]![c]!));
+		}
+		expect(total).closeTo(right, 0.5);
+		expect(new Set(of('3DFACE').map((e) => e.layer))).deep.equal(new Set(['C1-cells']));
+		expect(of('3DFACE').length).least(cells.count);
 	});
 });

@@ -1,3 +1,4 @@
+import { ZygasterError } from '../../errors.ts';
 import { developedDrawing } from '../../drawing/developedDrawing.ts';
 import type { Drawing, DrawnText, Layer } from '../../drawing/drawing.ts';
 import { eyeOf } from '../../drawing/eye.ts';
@@ -68,8 +69,7 @@ type DrawnView = Exclude<SheetView, { kind: 'types' | 'schedule' }>;
 
 function drawn(project: Project, model: Model, sheet: Sheet, view: DrawnView, area: Area): Content {
 	const items = noItems();
-	const shown = model.faces.filter((f) => view.faces.length === 0 || view.faces.includes(f.key));
-	const colours = view.kind === 'developed' ? cellColours(shown, sheet.colour, project.units) : undefined;
+	const colours = coloursOf(project, model, view, sheet);
 	const drawing = drawingOf(project, model, view, sheet, colours);
 	const extent = extentOf(drawing);
 	const words = { items, view: viewWords(view, project) };
@@ -93,6 +93,23 @@ function drawn(project: Project, model: Model, sheet: Sheet, view: DrawnView, ar
 	addScaleBar(items, sheet, scale, project.units);
 	if (view.kind === 'plan') addNorth(items, area);
 	return { ...words, scale };
+}
+
+/** The drawing of a sheet without its paper, mm. Throws a ZygasterError with code `options` for a sheet of rows or pieces. */
+export function drawingOfSheet({ project, model }: WriterInput, sheet: Sheet): Drawing {
+	const { view } = sheet;
+	if (view.kind === 'types' || view.kind === 'schedule')
+		throw new ZygasterError(
+			'options',
+			`The sheet “${sheet.name}” is no drawing of the model; right would be one that is.`
+		);
+	return drawingOf(project, model, view, sheet, coloursOf(project, model, view, sheet));
+}
+
+function coloursOf(project: Project, { faces }: Model, view: DrawnView, { colour }: Sheet): CellColours | undefined {
+	if (view.kind !== 'developed') return undefined;
+	const shown = faces.filter((f) => view.faces.length === 0 || view.faces.includes(f.key));
+	return cellColours(shown, colour, project.units);
 }
 
 function drawingOf(

@@ -260,8 +260,11 @@ const PLAIN_NAMES: readonly Format[] = ['json', 'csv', 'glb'];
 /** Such as `town-hall-b-parts.csv`: the project, its issue, and which of its files it is. */
 export function fileName(project: Project, format: Format, options: unknown, issue: IssueTitle | undefined): string {
 	const { extension, name } = WRITERS[format];
+	const { table, sheet } = options as { table?: string; sheet?: string };
 	const own =
-		format === 'tables' ? project.tables.find((t) => t.id === (options as { table?: string }).table) : undefined;
+		format === 'tables'
+			? project.tables.find((t) => t.id === table)
+			: project.handover.sheets.find((s) => s.id === sheet);
 	const words = [
 		project.name,
 		...(issue ? [issue.mark] : []),

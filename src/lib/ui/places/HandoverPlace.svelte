@@ -43,7 +43,7 @@
 				'corners'
 			]
 		},
-		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf', 'step'] },
+		{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf', 'step', 'space'] },
 		{ heading: 'Drawings', formats: ['pdf', 'dxf', 'svg'] },
 		{ heading: 'Project', formats: ['json'] }
 	];

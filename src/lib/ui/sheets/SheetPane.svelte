@@ -2,7 +2,9 @@
 	import ChevronLeft from '@lucide/svelte/icons/chevron-left';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import X from '@lucide/svelte/icons/x';
+	import type { Format } from '$core/formats/writers.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { FileOrder } from '$lib/editor/handover.svelte.ts';
 	import SheetPicture from './SheetPicture.svelte';
 
 	const work = useWorkspace();
@@ -17,6 +19,14 @@
 		void [work.runner.view, work.project.tables, work.project.levels, work.project.name, all.length];
 		if (sheet) void sheets.refresh(sheet.id);
 	});
+
+	/** This sheet alone, as a file. */
+	const order = new FileOrder();
+	const isDrawn = $derived(sheet.view.kind !== 'types' && sheet.view.kind !== 'schedule');
+	async function take(format: Format) {
+		await order.order(work.editor.id, format, format === 'pdf' ? { sheets: [sheet.id] } : { sheet: sheet.id });
+		if (order.state.kind === 'done') window.location.assign(order.state.address);
+	}
 
 	function onkeydown(event: KeyboardEvent) {
 		if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
@@ -57,7 +67,21 @@
 		>
 		<h2 class="min-w-0 truncate font-semibold" data-testid="sheet-title">{page?.title ?? sheet.name}</h2>
 		{#if sheets.busy}<span class="text-soft" role="status">Drawing …</span>{/if}
-		<label class="ml-auto flex items-center gap-1.5 whitespace-nowrap text-soft"
+		<span class="ml-auto flex items-center gap-2">
+			{#if order.state.kind === 'working'}
+				<progress class="h-1.5 w-24" value={order.state.progress}></progress>
+				<button class="text-patina hover:underline" onclick={() => order.cancel()}>Stop</button>
+			{:else}
+				{#each isDrawn ? (['pdf', 'dxf', 'svg'] as const) : (['pdf'] as const as format (format)}
+					<button
+						class="text-patina hover:underline"
+						title="This sheet alone as {format.toUpperCase()}{format === 'pdf' ? '' : ', in mm of the building'}"
+						onclick={() => void take(format)}>{format.toUpperCase()}</button
+					>
+				{/each}
+			{/if}
+		</span>
+		<label class="flex items-center gap-1.5 whitespace-nowrap text-soft"
 			><input type="checkbox" class="accent-patina" bind:checked={sheets.trueSize} />As large as on paper</label
 		>
 		<button
@@ -67,6 +91,9 @@
 			onclick={() => sheets.close()}><X size={15} /></button
 		>
 	</header>
+	{#if order.state.kind === 'failed'}
+		<p class="shrink-0 border-b border-rule px-3.5 py-1 text-small text-rust" role="alert">{order.state.message}</p>
+	{/if}
 	{#each page?.notes ?? [] as note (note)}
 		<p class="shrink-0 border-b border-rule px-3.5 py-1 text-small text-ochre-ink" role="status">{note}</p>
 	{/each}
