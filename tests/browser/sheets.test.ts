@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import DxfParser from 'dxf-parser';
 import { readFileSync } from 'node:fs';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Page } from 'playwright-core';
@@ -65,6 +66,14 @@ describe('sheets', function () {
 				.getByRole('button', { name: 'Make and download' })
 				.click()
 		]);
+		// The sheet alone, as a drawing of the building.
+		const [alone] = await Promise.all([
+			page.waitForEvent('download'),
+			pane().getByRole('button', { name: 'DXF' }).click()
+		]);
+		expect(alone.suggestedFilename()).match(/-skin\.dxf$/);
+		const layers = new DxfParser().parseSync(readFileSync(await alone.path(), 'utf8'))!.tables.layer.layers;
+		expect(Object.keys(layers)).include('C1-grid');
 		const document = await getDocument({ data: new Uint8Array(readFileSync(await download.path())), verbosity: 0 })
 			.promise;
 		expect(document.numPages).equal(2);

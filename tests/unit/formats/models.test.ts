@@ -241,6 +241,11 @@ describe('building models', () => {
 		const bars = model.faces[0]!.placements.find((p) => p.kit.id === 'mullion')!.hosts.length;
 		expect(count('IFCEXTRUDEDAREASOLID')).least(bars);
 		expect(count('IFCARBITRARYCLOSEDPROFILEDEF')).lessThan(bars / 4);
+		// Every shape is on the layer of its role, once.
+		const layers = [...text.matchAll(/=IFCPRESENTATIONLAYERASSIGNMENT\('([a-z]+)',\$,\(([^)]*)\)/g)];
+		expect(layers.map((l) => l[1])).include.members(['pane', 'frame', 'mullion', 'louver']);
+		const shapes = layers.flatMap((l) => l[2]!.split(','));
+		expect(new Set(shapes).size).equal(shapes.length).equal(count('IFCPRODUCTDEFINITIONSHAPE'));
 		const { IfcAPI, IFCMEMBER } = load('web-ifc') as typeof import('web-ifc');
 		const ifc = new IfcAPI();
 		await ifc.Init();

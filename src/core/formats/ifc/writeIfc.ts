@@ -63,6 +63,8 @@ class IfcFile {
 	/** Properties that stand once, whoever has them. */
 	private readonly properties = new Map<string, Map<string, string>>();
 	private readonly materials = new Map<string, string[]>();
+	/** What is shown, by its role. */
+	private readonly layers = new Map<string, string[]>();
 	private readonly types = new Map<
 		string,
 		{ readonly words: PieceWords; readonly product: Product; readonly members: string[] }
@@ -93,6 +95,8 @@ class IfcFile {
 		this.contain(storeys, faces);
 		this.pieces(faces);
 		for (const [mark, { words, product, members }] of this.types) this.type(mark, words, product, members);
+		for (const [role, shapes] of this.layers)
+			step.add('IFCPRESENTATIONLAYERASSIGNMENT', stepText(role), '$', stepList(shapes), '$');
 		for (const [name, members] of this.materials) {
 			const ids = this.ids(`material ${name}`);
 			const category = project.materials.find((m) => m.name === name)?.finish;
@@ -354,7 +358,7 @@ class IfcFile {
 	}
 
 	/** How a piece looks: swept, put up again, or by its triangles; nothing for a bar of a joined body, which the first of them has. */
-	private shape({ material }: PieceWords, table: PartTable, r: number, meshOf: MeshOf): string {
+	private shape({ material, role }: PieceWords, table: PartTable, r: number, meshOf: MeshOf): string {
 		const { step } = this;
 		const { kind, geometry } = table.parts[table.part[r]!]!.part;
 		const [placed, element] = [table.placed[r]!, table.element[r]!];
@@ -373,6 +377,11 @@ class IfcFile {
 			return faceted?.triangles.length ? represented('Tessellation', this.faceSet(faceted, material)) : undefined;
 		};
 		const shape = shapeOf();
+		if (shape) {
+			const layer = this.layers.get(role) ?? [];
+			this.layers.set(role, layer);
+			layer.push(shape);
+		}
 		return shape ? step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', `(${shape})`) : '$';
 	}
 

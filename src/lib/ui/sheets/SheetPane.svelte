@@ -22,7 +22,9 @@
 
 	/** This sheet alone, as a file. */
 	const order = new FileOrder();
-	const isDrawn = $derived(sheet.view.kind !== 'types' && sheet.view.kind !== 'schedule');
+	const files = $derived<readonly Format[]>(
+		sheet.view.kind === 'types' || sheet.view.kind === 'schedule' ? ['pdf'] : ['pdf', 'dxf', 'svg']
+	);
 	async function take(format: Format) {
 		await order.order(work.editor.id, format, format === 'pdf' ? { sheets: [sheet.id] } : { sheet: sheet.id });
 		if (order.state.kind === 'done') window.location.assign(order.state.address);
@@ -72,7 +74,7 @@
 				<progress class="h-1.5 w-24" value={order.state.progress}></progress>
 				<button class="text-patina hover:underline" onclick={() => order.cancel()}>Stop</button>
 			{:else}
-				{#each isDrawn ? (['pdf', 'dxf', 'svg'] as const) : (['pdf'] as const as format (format)}
+				{#each files as format (format)}
 					<button
 						class="text-patina hover:underline"
 						title="This sheet alone as {format.toUpperCase()}{format === 'pdf' ? '' : ', in mm of the building'}"
