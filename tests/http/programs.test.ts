@@ -178,6 +178,7 @@ describe('the interface for programs', function () {
 			[call('getRevision', { project: unknown, revision: '0' }), 400, /revision/],
 			[call('getOrder', { order: '%00' }), 404, /./],
 			[call('putAsset', { name: 'sha256:xyz' }, new Uint8Array([1])), 400, /sha256/],
+			[call('getAsset', { name: '%' }), 400, /%/],
 			[call('editProject', { project: unknown }, { label: '', patch: [] }), 400, /label/]
 		];
 		for (const [answer, status, words] of cases) {

@@ -5,6 +5,7 @@ import { contentNameSchema } from '../../../core/content.ts';
 import { ZygasterError } from '../../../core/errors.ts';
 import { FORMATS, WRITERS } from '../../../core/formats/writers.ts';
 import { writeJsonSchema } from '../../../core/project/jsonSchema.ts';
+import { contentResponse } from '../contentResponse.ts';
 import { contentStream, putContent } from '../contents.ts';
 import { editsSince, saveEdit } from '../edits.ts';
 import { createProject, deleteProject, listProjects, loadProject } from '../projects.ts';
@@ -303,17 +304,13 @@ export const OPERATIONS: readonly Operation[] = [
 		path: '/assets/{name}',
 		summary: 'Bytes that documents name.',
 		answer: { status: 200, means: 'The bytes, compressed where that is accepted', body: 'application/octet-stream' },
-		run: async ({ actor, db, params }) => {
-			const { gzip } = await contentStream(actor, db, assetName(params.name!));
-			return new Response(Readable.toWeb(Readable.from(gzip)) as ReadableStream, {
-				headers: { 'content-type': 'application/octet-stream', 'content-encoding': 'gzip' }
-			});
-		}
+		run: async ({ actor, db, params, request }) =>
+			contentResponse(request, await contentStream(actor, db, assetName(params.name!)))
 	})
 ];
 
 function assetName(text: string): string {
-	const read = contentNameSchema.safeParse(decodeURIComponent(text));
+	const read = contentNameSchema.safeParse(text);
 	if (!read.success) throw new ZygasterError('request', `“${text.slice(0, 80)}” ${read.error.issues[0]!.message}.`);
 	return read.data;
 }

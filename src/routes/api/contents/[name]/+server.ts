@@ -1,8 +1,7 @@
-import { Readable } from 'node:stream';
-import { createGunzip } from 'node:zlib';
 import { contentNameSchema } from '$core/content.ts';
 import { ZygasterError } from '$core/errors.ts';
 import { app } from '$lib/server/app.ts';
+import { contentResponse } from '$lib/server/contentResponse.ts';
 import { contentStream, isKept, putContent } from '$lib/server/contents.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import { answer } from '$lib/server/respond.ts';
@@ -15,24 +14,8 @@ function nameIn(params: { name: string }): string {
 	return parsed.data;
 }
 
-/** The bytes of a name never change, so that whoever has them once need not ask again. */
-const FOR_EVER = 'private, max-age=31536000, immutable';
-
 export const GET: RequestHandler = ({ params, request, cookies }) =>
-	answer(async () => {
-		const { size, gzip } = await contentStream(actorOf(cookies), (await app()).db, nameIn(params));
-		const takesGzip = /\bgzip\b/.test(request.headers.get('accept-encoding') ?? '');
-		const source = Readable.from(gzip);
-		const stream = takesGzip ? source : source.pipe(createGunzip());
-		return new Response(Readable.toWeb(stream) as ReadableStream, {
-			headers: {
-				'content-type': 'application/octet-stream',
-				'cache-control': FOR_EVER,
-				vary: 'accept-encoding',
-				...(takesGzip ? { 'content-encoding': 'gzip' } : { 'content-length': String(size) })
-			}
-		});
-	});
+	answer(async () => contentResponse(request, await contentStream(actorOf(cookies), (await app()).db, nameIn(params))));
 
 export const HEAD: RequestHandler = ({ params, cookies }) =>
 	answer(async () => {
