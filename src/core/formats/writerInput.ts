@@ -10,6 +10,8 @@ export interface IssueTitle {
 	readonly author: string;
 	/** ISO 8601: year, month, day. */
 	readonly date: string;
+	/** Those before it, the first first. */
+	readonly earlier?: readonly Omit<IssueTitle, 'earlier'>[];
 }
 
 /** What a file is made from. */

@@ -9,6 +9,8 @@ import { emptyProject } from '../../../src/core/project/starter.ts';
 import { READY_TABLES } from '../../../src/core/schedule/own/ready.ts';
 import { ownTableSchema } from '../../../src/core/schedule/own/schema.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
+import { writeFormat } from '../../../src/core/formats/writers.ts';
+import { fontFiles } from '../../../src/node/fontFiles.ts';
 import { fileOf } from '../schedules.ts';
 
 const MM = 72 / 25.4;
@@ -195,5 +197,26 @@ describe('sheets as PDF', function () {
 		expect(fault).equal('There is no sheet “other”; known: s1.');
 		const none = await fileOf(project, model, 'pdf').catch((e: Error) => e.message);
 		expect(none).contains('There is no sheet yet');
+	});
+
+	it('of an issue say which, and list those before it where there is room', async () => {
+		const { project, model } = await wall();
+		const title = (mark: string, day: number) => ({
+			mark,
+			name: `Issue ${mark}`,
+			author: 'A. Author',
+			date: `2026-11-0${day}`
+		});
+		const issue = { ...title('C', 3), earlier: [title('A', 1), title('B', 2)] };
+		const drawn = withSheets(project, sheet({ kind: 'plan' }), sheet({ kind: 'plan' }, { paper: 'A4' }));
+		const chunks: Uint8Array[] = [];
+		const input = { project: drawn, model, issue, fonts: fontFiles };
+		await writeFormat('pdf', input, {}, (chunk) => void chunks.push(chunk.slice()));
+		const document = await read(Uint8Array.from(Buffer.concat(chunks)));
+		const [wide, narrow] = await Promise.all([1, 2].map(async (n) => (await wordsOn(document, n)).map((w) => w.text)));
+		expect(wide).include.members(['C Issue C', '2026-11-03 A. Author', 'A', 'Issue A', '2026-11-01', 'B', 'Issue B']);
+		expect(narrow).include('C Issue C').and.not.include('Issue A');
+		const { info } = (await document.getMetadata()) as { info: { Author?: string; Subject?: string } };
+		expect([info.Author, info.Subject]).deep.equal(['A. Author', 'C Issue C']);
 	});
 });

@@ -69,6 +69,7 @@ export function addFrame(items: PageItems, sheet: Pick<Sheet, 'paper' | 'across'
 		items.texts.push({ x: x + 2, y: y + 2.2, height, text: fitted(text, height, room - 4), bold, colour: INK });
 	};
 	const { issue } = title;
+	if (issue) addIssues(items, issue, inner);
 	field('Project', title.project, left, low + 2 * row, width, 3.2, true);
 	field('Sheet', title.sheet, left, low + row, width / 2, 2.5, true);
 	field('Shows', title.view, columns[1]!, low + row, width / 2);
@@ -83,6 +84,34 @@ export function addFrame(items: PageItems, sheet: Pick<Sheet, 'paper' | 'across'
 		1.8
 	);
 	field('Number', `${title.number} of ${title.of}`, columns[3]!, low, width * 0.14);
+}
+
+/** mm: of the table of issues beside the title block, of its rows, and the room that is left for the bar. */
+const [ISSUES_WIDTH, ISSUE_ROW, BAR_ROOM] = [92, 4.5, 105];
+const MOST_ISSUES = Math.floor(BLOCK_HEIGHT / ISSUE_ROW) - 1;
+
+/** The last issues beside the title block, the newest lowest, where the paper has room for them. */
+function addIssues(
+	{ paths, texts }: PageItems,
+	{ mark, name, author, date, earlier = [] }: IssueTitle,
+	inner: Area
+): void {
+	const left = inner.x + inner.width - BLOCK_WIDTH - ISSUES_WIDTH;
+	if (left < inner.x + BAR_ROOM) return;
+	const rows = [...earlier, { mark, name, author, date }].slice(-MOST_ISSUES).reverse();
+	const columns = [0, 10, 52, 72].map((x) => left + x);
+	const write = (words: readonly string[], row: number, look: { readonly colour: string; readonly height: number }) =>
+		words.forEach((word, c) => {
+			const room = (columns[c + 1] ?? left + ISSUES_WIDTH) - columns[c]!;
+			const text = fitted(word, look.height, room - 2);
+			texts.push({ x: columns[c]! + 1, y: inner.y + row * ISSUE_ROW + 1.3, text, ...look });
+		});
+	rows.forEach((issue, k) => {
+		const y = inner.y + (k + 1) * ISSUE_ROW;
+		paths.push({ lines: [[left, y, left + ISSUES_WIDTH, y]], ...RULE });
+		write([issue.mark, issue.name, issue.date, issue.author], k, { colour: INK, height: 1.6 });
+	});
+	write(['Issue', 'Name', 'Date', 'Author'], rows.length, { colour: SOFT, height: 1.3 });
 }
 
 /** Lengths that a bar for measuring may have: 1, 2 or 5 times a power of ten. */

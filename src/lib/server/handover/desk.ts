@@ -11,7 +11,7 @@ import { readContents } from '../contents.ts';
 import { isUuid, liveProject } from '../liveProject.ts';
 import type { IssueTitle } from '../../../core/formats/writerInput.ts';
 import type { Project } from '../../../core/project/schema.ts';
-import { findIssue } from '../issues.ts';
+import { findIssue, listIssues, type Issue } from '../issues.ts';
 import { loadProject } from '../projects.ts';
 import { documentOf } from '../revisions.ts';
 import { readOptions, WRITERS, type Format } from '../../../core/formats/writers.ts';
@@ -80,10 +80,11 @@ export class HandoverDesk {
 			? { document: await documentOf(actor, this.db, projectId, issue.revision), revision: issue.revision }
 			: await loadProject(actor, this.db, projectId);
 		const title = issue && {
-			mark: issue.mark,
-			name: issue.name,
-			author: issue.author,
-			date: issue.at.toISOString().slice(0, 10)
+			...titleOfIssue(issue),
+			earlier: (await listIssues(actor, this.db, projectId))
+				.filter((i) => i.at < issue.at)
+				.sort((a, b) => a.at.getTime() - b.at.getTime())
+				.map(titleOfIssue)
 		};
 		const { id } = await this.db
 			.insertInto('handover')
@@ -253,6 +254,13 @@ export class HandoverDesk {
 			.execute();
 	}
 }
+
+const titleOfIssue = ({ mark, name, author, at }: Issue): IssueTitle => ({
+	mark,
+	name,
+	author,
+	date: at.toISOString().slice(0, 10)
+});
 
 /** Files that are called as the project is. */
 const PLAIN_NAMES: readonly Format[] = ['json', 'csv', 'glb'];
