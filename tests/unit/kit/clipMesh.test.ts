@@ -25,6 +25,17 @@ function tube(): Mesh {
 }
 const BODIES = { box: grown(UNIT_BOX), ball: grown(unitBall(16)), cylinder: grown(unitCylinder(12)), tube: tube() };
 
+/** No cut through one of them is larger, mm2. */
+const CUT_MM2 = 2000 * 2500;
+/** Whether a vertex lies nearly in a plane, and not in it. */
+function nearlyIn({ positions }: Mesh, at: Point, normal: Point): boolean {
+	for (let k = 0; k < positions.length; k += 3) {
+		const h = [0, 1, 2].reduce((sum, c) => sum + (positions[k + c]! - at[c]!) * normal[c]!, 0);
+		if (h !== 0 && Math.abs(h) < 0.01) return true;
+	}
+	return false;
+}
+
 const closed = (mesh: Mesh) => {
 	const { neighbours, tangled } = neighboursOf(mesh.triangles);
 	return tangled === 0 && !neighbours.includes(NO_TRIANGLE);
@@ -42,10 +53,21 @@ describe('a closed body cut by a plane', () => {
 				fc.property(place, unit, (at, normal) => {
 					const both = [normal, normal.map((x) => -x) as unknown as Point].map((n) => clipMesh(mesh, at, n));
 					const volume = both.reduce((sum, half) => sum + (half ? meshVolume(half) : 0), 0);
-					expect(volume / meshVolume(mesh)).to.be.closeTo(1, 1e-9);
+					// What lies within 0.01 mm of the plane is taken to lie in it: the caps of both halves may be off by that over the cut.
+					const off = nearlyIn(mesh, at, normal) ? (0.01 * CUT_MM2) / meshVolume(mesh) : 0;
+					expect(volume / meshVolume(mesh)).to.be.closeTo(1, 1e-9 + off);
 					for (const half of both) if (half) expect(closed(half)).to.equal(true);
 				}),
-				{ numRuns: 60 }
+				{
+					numRuns: 60,
+					// A plane that is turned by a hair, so that vertices lie nearly in it.
+					examples: [
+						[
+							[0, 0, 0],
+							[0.99999999995, 0.000009999999999816303, 0]
+						]
+					]
+				}
 			);
 		});
 
