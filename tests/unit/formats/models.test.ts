@@ -10,7 +10,7 @@ import { READY_TABLES } from '../../../src/core/schedule/own/ready.ts';
 import { ownTableSchema } from '../../../src/core/schedule/own/schema.ts';
 import { eachMesh } from '../../../src/core/formats/eachMesh.ts';
 import { GlobalIds } from '../../../src/core/formats/ifc/globalId.ts';
-import { stepText } from '../../../src/core/formats/ifc/stepText.ts';
+import { stepText } from '../../../src/core/formats/step/stepText.ts';
 import { readIfc, type IfcPort } from '../../../src/core/formats/ifc/readIfc.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import type { Project } from '../../../src/core/project/schema.ts';

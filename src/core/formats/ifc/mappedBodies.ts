@@ -3,7 +3,7 @@ import { cross, dot, pointAt, scaled } from '../../geometry/vectors.ts';
 import type { Mesh } from '../../kit/mesh.ts';
 import type { InstanceGeometry, PartGeometry } from '../../kit/result.ts';
 import { SAME_RATIO } from '../../tolerances.ts';
-import { stepList, stepReal, type StepWriter } from './stepText.ts';
+import { stepList, stepReal, type StepWriter } from '../step/stepText.ts';
 
 /** Equal bodies, each written once and put up where its pieces are. */
 export class MappedBodies {

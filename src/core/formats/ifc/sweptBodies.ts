@@ -2,7 +2,7 @@ import type { Mesh } from '../../kit/mesh.ts';
 import type { PartGeometry } from '../../kit/result.ts';
 import { transformed } from '../../kit/unitBodies.ts';
 import { prismOf, sweptOf, type Prism } from './prism.ts';
-import { stepList, stepReal, type StepWriter } from './stepText.ts';
+import { stepList, stepReal, type StepWriter } from '../step/stepText.ts';
 
 /** mm: coordinates are written to a thousandth. */
 const PER_MM = 1000;

@@ -15,7 +15,7 @@ import { titleOf, type WriterInput } from '../writerInput.ts';
 import { GlobalIds } from './globalId.ts';
 import { MappedBodies } from './mappedBodies.ts';
 import { FACE_ELEMENTS, PRODUCTS, type FaceElement, type Product } from './products.ts';
-import { stepList, stepReal, stepText, StepWriter } from './stepText.ts';
+import { stepList, stepReal, stepText, StepWriter } from '../step/stepText.ts';
 import { SweptBodies } from './sweptBodies.ts';
 
 /** Faces that lean back further than this from upright are roofs, where nothing else is said. */

@@ -83,7 +83,12 @@ export function layDrawing(
 		const { colour, weight } = KINDS[kind];
 		const dash = kind === 'levels' ? { dash: [6, 1.5, 1, 1.5] } : {};
 		const filled = new Map<string, number[][]>();
-		for (const { fill, points } of lines) if (fill) filled.set(fill, [...(filled.get(fill) ?? []), onPaper(points)]);
+		for (const { fill, points } of lines) {
+			if (!fill) continue;
+			const areas = filled.get(fill) ?? [];
+			filled.set(fill, areas);
+			areas.push(onPaper(points));
+		}
 		for (const [fill, areas] of filled) items.paths.push({ lines: areas, closed: true, fill });
 		for (const closed of [true, false]) {
 			const own = lines.filter((l) => l.closed === closed).map((l) => onPaper(l.points));

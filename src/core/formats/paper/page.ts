@@ -80,6 +80,9 @@ export function fitted(text: string, height: number, width: number): string {
 				.trimEnd()}…`;
 }
 
+/** Height of capitals over the size of letters, as the application's font has it. */
+export const CAPITALS = 0.698;
+
 /** Width of a letter over the height of capitals, about, as the application's own font has it. */
 const LETTER = 0.82;
 export const textWidth = (text: string, height: number): number => [...text].length * height * LETTER;

@@ -1,6 +1,8 @@
 import fontkit from '@pdf-lib/fontkit';
 import {
+	beginText,
 	closePath,
+	endText,
 	fill,
 	fillAndStroke,
 	lineTo,
@@ -10,23 +12,25 @@ import {
 	PDFString,
 	setDashPattern,
 	setFillingRgbColor,
+	setFontAndSize,
 	setLineCap,
 	setLineJoin,
 	setLineWidth,
 	setStrokingRgbColor,
+	setTextMatrix,
+	showText,
 	stroke,
 	type PDFFont,
 	type PDFOperator,
 	type PDFPage
 } from 'pdf-lib';
-import { beginText, endText, setFontAndSize, setTextMatrix, showText } from 'pdf-lib';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { cos, sin } from '../../elementary/index.ts';
 import type { Sink } from '../sink.ts';
 import type { WriterInput } from '../writerInput.ts';
 import { Fonts, type FontFiles } from './fonts.ts';
-import { INK, type Page, type PagePath, type PageText } from './page.ts';
+import { CAPITALS, INK, type Page, type PagePath, type PageText } from './page.ts';
 
 /** Points a mm: 72 an inch. */
 const POINTS = 72 / 25.4;
@@ -108,9 +112,6 @@ function nameOf(page: PDFPage, font: PDFFont): PDFName {
 	names.set(font, name);
 	return name;
 }
-
-/** Height of capitals over the size of letters, as the fonts have it. */
-const CAPITALS = 0.698;
 
 async function textOperators(
 	page: PDFPage,

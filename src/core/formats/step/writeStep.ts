@@ -2,7 +2,7 @@ import { openParts } from '../../geometry/seam.ts';
 import type { Surface } from '../../geometry/surface.ts';
 import type { FaceBody } from '../../project/faceResult.ts';
 import { ByteWriter } from '../byteWriter.ts';
-import { stepList, stepReal, stepText, StepWriter } from '../ifc/stepText.ts';
+import { stepList, stepReal, stepText, StepWriter } from './stepText.ts';
 import type { Sink } from '../sink.ts';
 import type { WriterInput } from '../writerInput.ts';
 

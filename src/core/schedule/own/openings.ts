@@ -112,9 +112,13 @@ function boxOf(points: Iterable<readonly [number, number]>): [number, number, nu
 	return box;
 }
 
+/** Nodes laid flat, once for all openings of a face. */
+const flats = new WeakMap<FaceWithOpenings['nodes'], Float64Array>();
+
 /** The cells whose box meets that of an opening with its frame: those that it has cut, and those right beside. O(corners). */
 export function cellsAtOpening({ charted, nodes, cells }: FaceWithOpenings, { opening, copy }: OpeningRow): number[] {
-	const flat = flattenPlaces(developmentOf(charted), nodes);
+	const flat = flats.get(nodes) ?? flattenPlaces(developmentOf(charted), nodes);
+	flats.set(nodes, flat);
 	const { count, cornerStart, corners, places = corners } = cells;
 	const [x0, y0, x1, y1] = boxOf(opening.framed[copy]!);
 	const found: number[] = [];

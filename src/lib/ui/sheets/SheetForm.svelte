@@ -3,6 +3,7 @@
 	import { CELL_READINGS } from '$core/readings/cellReadings.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { PAPERS, SCALES, type Sheet, type SheetView } from '$core/project/sheets.ts';
+	import type { Quantity } from '$core/units/quantity.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { sheetIn } from '$lib/editor/sheets.ts';
 	import NumberField from '../NumberField.svelte';
@@ -72,6 +73,24 @@
 		</select></label
 	>
 {/snippet}
+{#snippet number(
+	label: string,
+	help: string,
+	value: number,
+	quantity: Quantity,
+	take: (value: number) => string | undefined
+)}
+	<NumberField
+		{label}
+		{help}
+		{value}
+		{quantity}
+		unit={work.project.units}
+		onpreview={preview}
+		onrevert={preview}
+		oncommit={take}
+	/>
+{/snippet}
 {#snippet tick(label: string, checked: boolean, take: (checked: boolean) => void)}
 	<label class="flex items-center gap-1.5 py-px"
 		><input
@@ -119,16 +138,13 @@
 		{/if}
 	{/if}
 	{#if view.kind === 'elevation' || view.kind === 'section'}
-		<NumberField
-			label="Facing"
-			help="The bearing that what is seen looks at, clockwise from the north, which is along y"
-			value={view.bearing}
-			quantity="angle"
-			unit={work.project.units}
-			onpreview={preview}
-			onrevert={preview}
-			oncommit={(bearing) => editView('elevation', 'Change bearing', (v) => (v.bearing = bearing))}
-		/>
+		{@render number(
+			'Facing',
+			'The bearing that what is seen looks at, clockwise from the north, which is along y',
+			view.bearing,
+			'angle',
+			(bearing) => editView('elevation', 'Change bearing', (v) => (v.bearing = bearing))
+		)}
 		<label class="my-1 grid grid-cols-[84px_1fr] items-center gap-x-2"
 			><span class="text-soft">Straight on</span>
 			<select
@@ -145,16 +161,13 @@
 		>
 	{/if}
 	{#if view.kind === 'section'}
-		<NumberField
-			label="Cut at"
-			help="How far before the middle of the model it is cut; negative lies behind"
-			value={view.at}
-			quantity="length"
-			unit={work.project.units}
-			onpreview={preview}
-			onrevert={preview}
-			oncommit={(at) => editView('section', 'Move the cut', (v) => (v.at = at))}
-		/>
+		{@render number(
+			'Cut at',
+			'How far before the middle of the model it is cut; negative lies behind',
+			view.at,
+			'length',
+			(at) => editView('section', 'Move the cut', (v) => (v.at = at))
+		)}
 	{:else if view.kind === 'plan'}
 		{@render tick('Cut at a height', view.height !== undefined, (cut) =>
 			editView('plan', cut ? 'Cut the plan' : 'Look from above', (v) => {
@@ -163,16 +176,9 @@
 			})
 		)}
 		{#if view.height !== undefined}
-			<NumberField
-				label="Height"
-				help="Above the ground"
-				value={view.height}
-				quantity="length"
-				unit={work.project.units}
-				onpreview={preview}
-				onrevert={preview}
-				oncommit={(height) => editView('plan', 'Move the cut', (v) => (v.height = height))}
-			/>
+			{@render number('Height', 'Above the ground', view.height, 'length', (height) =>
+				editView('plan', 'Move the cut', (v) => (v.height = height))
+			)}
 		{/if}
 	{:else if view.kind === 'types'}
 		{@render pick(
@@ -191,16 +197,9 @@
 			[1, 4, 12].map((n) => ({ value: String(n), text: n === 1 ? '1 piece' : `${n} pieces` })),
 			(n) => editView('types', 'Change pieces on a page', (v) => (v.perPage = Number(n) as typeof v.perPage))
 		)}
-		<NumberField
-			label="At most"
-			help="The most frequent ones first, as types are numbered"
-			value={view.most}
-			quantity="count"
-			unit={work.project.units}
-			onpreview={preview}
-			onrevert={preview}
-			oncommit={(most) => editView('types', 'Change number of types', (v) => (v.most = most))}
-		/>
+		{@render number('At most', 'The most frequent ones first, as types are numbered', view.most, 'count', (most) =>
+			editView('types', 'Change number of types', (v) => (v.most = most))
+		)}
 	{:else if view.kind === 'schedule'}
 		{@render pick(
 			'Schedule',

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Page, PagePath } from '$core/formats/paper/page.ts';
+	import { CAPITALS, type Page, type PagePath } from '$core/formats/paper/page.ts';
 
 	/** A page as it is printed; y runs upwards on it. */
 	interface Props {
@@ -8,8 +8,6 @@
 	}
 	let { page, label }: Props = $props();
 
-	/** Height of capitals over the size of letters, as the application's font has it. */
-	const CAPITALS = 0.698;
 	const round = (v: number) => Math.round(v * 1000) / 1000;
 	const lineOf = ({ lines, closed }: PagePath) =>
 		lines
