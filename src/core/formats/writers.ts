@@ -103,6 +103,13 @@ const meshOptions = z.strictObject({
 	units: z.enum(['mm', 'm']).default('mm')
 });
 
+const glbOptions = z.strictObject({
+	/** Equal bodies once, put up by `EXT_mesh_gpu_instancing`. */
+	instances: z.boolean().default(false),
+	/** Positions in 16 bits (`KHR_mesh_quantization`). */
+	quantised: z.boolean().default(false)
+});
+
 const bought = z.number().positive().max(100_000);
 const cutOptions = z.strictObject({
 	...tableOptions.shape,
@@ -478,8 +485,9 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 	),
 	// Loaded when it is needed: the handover place knows all writers by name only.
 	glb: modelWriter(
-		noOptions,
-		async ({ project, model }, _, sink) => (await import('./glb/writeGlb.ts')).writeGlb(project, model, sink),
+		glbOptions,
+		async ({ project, model }, options, sink) =>
+			(await import('./glb/writeGlb.ts')).writeGlb(project, model, options, sink),
 		{
 			label: 'Model',
 			help: 'glTF 2.0: one mesh a material, every part named by the mark of what it stands on',

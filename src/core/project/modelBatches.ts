@@ -2,6 +2,7 @@ import {
 	batchByMaterial,
 	instancesOf,
 	NO_NUMBER,
+	type DrawnPart,
 	type InstanceBatch,
 	type MaterialBatch,
 	type Point
@@ -24,11 +25,8 @@ export function drawFace(face: FaceModel, origin: Point): DrawnFace {
 	return { batches: batchByMaterial(parts, origin), instances: instancesOf(parts, origin) };
 }
 
-/** All parts of a model by material, spread out, with the numbers of what they stand on: places in `marks`. */
-export function numberedBatches(
-	model: Model,
-	origin: Point
-): { readonly batches: MaterialBatch[]; readonly marks: string[] } {
+/** All parts of a model with the numbers of what they stand on: places in `marks`. */
+export function numberedParts(model: Model): { readonly parts: DrawnPart[]; readonly marks: string[] } {
 	const { schedule, faces } = model;
 	const marks: string[] = [];
 	/** By table and face: the number of its first row. */
@@ -47,7 +45,7 @@ export function numberedBatches(
 			};
 		})
 	);
-	return { batches: batchByMaterial(parts, origin, true), marks };
+	return { parts, marks };
 }
 
 /** Middle of all faces' nodes (or control points of those that are not divided), rounded to whole metres (mm), so that single precision is fine beside it. */

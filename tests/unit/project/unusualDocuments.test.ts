@@ -8,7 +8,8 @@ import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { transformed } from '../../../src/core/kit/unitBodies.ts';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
 import type { PlacedPart } from '../../../src/core/placement/place.ts';
-import { numberedBatches, originOf } from '../../../src/core/project/modelBatches.ts';
+import { batchByMaterial } from '../../../src/core/placement/batches.ts';
+import { numberedParts, originOf } from '../../../src/core/project/modelBatches.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import { partsOf, validateParts } from '../../../src/core/schedule/parts.ts';
@@ -224,7 +225,7 @@ function checkModel(project: Project, model: Model): void {
 		expect(notFinite(partsOf(face).columns)).deep.equal([]);
 		expect(validateParts(partsOf(face), face.schedule)).deep.equal([]);
 	}
-	for (const { positions } of numberedBatches(model, originOf(model)).batches)
+	for (const { positions } of batchByMaterial(numberedParts(model).parts, originOf(model), true))
 		expect(positions.every(Number.isFinite)).to.be.true;
 	expect(readProject(writeJson(project))).deep.equal(project);
 }

@@ -1,8 +1,6 @@
-import { norm } from '../../elementary/index.ts';
-import { cross, dot, pointAt, scaled } from '../../geometry/vectors.ts';
+import { standingOf } from '../../geometry/transformParts.ts';
 import type { Mesh } from '../../kit/mesh.ts';
 import type { InstanceGeometry, PartGeometry } from '../../kit/result.ts';
-import { SAME_RATIO } from '../../tolerances.ts';
 import { stepList, stepReal, type StepWriter } from '../step/stepText.ts';
 
 /** Equal bodies, each written once and put up where its pieces are. */
@@ -44,32 +42,21 @@ export class MappedBodies {
 	}
 
 	private operator({ transforms }: InstanceGeometry, element: number): string | undefined {
-		const at = element * 12;
-		const [x, y, z, origin] = [0, 3, 6, 9].map((o) => pointAt(transforms, at + o)) as [
-			ReturnType<typeof pointAt>,
-			ReturnType<typeof pointAt>,
-			ReturnType<typeof pointAt>,
-			ReturnType<typeof pointAt>
-		];
-		const [a, b, c] = [norm(x), norm(y), norm(z)];
-		const square = [dot(x, y) / (a * b), dot(y, z) / (b * c), dot(z, x) / (c * a)].every(
-			(s) => Math.abs(s) < SAME_RATIO
-		);
-		if (!square || !(dot(cross(x, y), z) > 0)) return undefined;
+		const standing = standingOf(transforms, element * 12);
+		if (!standing) return undefined;
+		const { origin, axes, scale } = standing;
 		const { step } = this;
 		const point = (type: string, p: readonly number[]) => step.add(type, stepList(p.map(stepReal)));
-		const [first, second, third] = [scaled(x, 1 / a), scaled(y, 1 / b), scaled(z, 1 / c)].map((way) =>
-			point('IFCDIRECTION', way)
-		);
+		const [first, second, third] = axes.map((way) => point('IFCDIRECTION', way));
 		return step.add(
 			'IFCCARTESIANTRANSFORMATIONOPERATOR3DNONUNIFORM',
 			first!,
 			second!,
 			point('IFCCARTESIANPOINT', origin),
-			stepReal(a),
+			stepReal(scale[0]),
 			third!,
-			stepReal(b),
-			stepReal(c)
+			stepReal(scale[1]),
+			stepReal(scale[2])
 		);
 	}
 }
