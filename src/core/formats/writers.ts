@@ -4,6 +4,7 @@ import { ZygasterError } from '../errors.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
 import type { TableName } from '../schedule/tables.ts';
 import { nameSchema } from '../names.ts';
+import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
 import { writeOwnTable, writeQuantities } from './csv/writeOwnTable.ts';
 import { isBar, writeCutList } from './csv/writeCutList.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
@@ -101,6 +102,16 @@ const svgOptions = z.strictObject({
 
 const meshOptions = z.strictObject({
 	units: z.enum(['mm', 'm']).default('mm')
+});
+
+const mainReadings = Object.keys(MAIN_CELL_READINGS) as [MainCellReading, ...MainCellReading[]];
+const ifcOptions = z.strictObject({
+	/** Voids of openings, with the windows and doors in them. */
+	openings: z.boolean().default(true),
+	/** Grid lines and setting-out nodes. */
+	grid: z.boolean().default(false),
+	/** What is told of the cells that pieces stand on. */
+	readings: z.array(z.enum(mainReadings)).max(mainReadings.length).default(['area', 'warp', 'tilt'])
 });
 
 const glbOptions = z.strictObject({
@@ -362,12 +373,16 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			missing: (input) => noParts(input, 'schedules')
 		}
 	),
-	ifc: modelWriter(noOptions, async (input, _, sink) => (await import('./ifc/writeIfc.ts')).writeIfc(input, sink), {
-		label: 'Building model',
-		help: 'IFC4: faces as curtain walls and roofs with their pieces, types, quantities, materials and storeys',
-		extension: 'ifc',
-		media: 'application/x-step'
-	}),
+	ifc: modelWriter(
+		ifcOptions,
+		async (input, options, sink) => (await import('./ifc/writeIfc.ts')).writeIfc(input, options, sink),
+		{
+			label: 'Building model',
+			help: 'IFC4: faces as curtain walls and roofs with their pieces, types, quantities, materials, openings and storeys',
+			extension: 'ifc',
+			media: 'application/x-step'
+		}
+	),
 	obj: modelWriter(
 		meshOptions,
 		async ({ project, model }, { units }, sink) =>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ROLES } from '../kit/fields.ts';
 import { nameSchema } from '../names.ts';
 import { sheetSchema } from './sheets.ts';
 
@@ -17,6 +18,28 @@ const mapPlaceSchema = z.strictObject({
 });
 export type MapPlace = z.output<typeof mapPlaceSchema>;
 
+/** What a code of a classification may be given to: roles of parts, and what faces are. */
+export const CLASSIFIED = [...ROLES, 'curtainWall', 'roof', 'covering', 'proxy', 'opening', 'window', 'door'] as const;
+export type Classified = (typeof CLASSIFIED)[number];
+
+/** The client's system of classes, for building models. */
+const classificationSchema = z.strictObject({
+	name: z.string().trim().min(1, 'must have a name').max(120),
+	/** Who publishes it. */
+	source: z.string().trim().max(120).default(''),
+	edition: z.string().trim().max(60).default(''),
+	codes: z
+		.array(
+			z.strictObject({
+				of: z.enum(CLASSIFIED),
+				code: z.string().trim().min(1, 'must have a code').max(60),
+				title: z.string().trim().max(120).default('')
+			})
+		)
+		.max(CLASSIFIED.length)
+		.default([])
+});
+
 /** What is handed over together. */
 export const handoverSchema = z.strictObject({
 	/** Files by their formats; of schedules of the project's own with the table. */
@@ -31,6 +54,8 @@ export const handoverSchema = z.strictObject({
 		.default([]),
 	/** For building models; left out where nobody knows it. */
 	place: mapPlaceSchema.optional(),
+	/** For building models; left out where there is none. */
+	classification: classificationSchema.optional(),
 	/** Drawings on paper, in their order. */
 	sheets: z.array(sheetSchema).max(100).default([])
 });

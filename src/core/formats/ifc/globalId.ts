@@ -3,6 +3,18 @@ import { utf8ToBytes } from '@noble/hashes/utils.js';
 
 const DIGITS = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$';
 
+/** What belongs to one thing and wants a globally unique id of its own. */
+export const PART = {
+	own: 1,
+	ownTo: 2,
+	quantities: 3,
+	quantitiesTo: 4,
+	common: 5,
+	commonTo: 6,
+	aggregates: 7,
+	code: 8
+};
+
 /**
  * 128 bits that a name always has, as the 22 characters of a globally unique id in IFC (ISO 16739-1, IfcGloballyUniqueId):
  * the first character holds two bits, the others six. `of` tells apart what belongs to one thing.

@@ -44,15 +44,20 @@ export class StepWriter {
 
 	/** Writes an instance; answers its name, such as `#12`. Values are written as they are given. */
 	add(type: string, ...values: readonly string[]): string {
-		const { out } = this;
 		const name = this.begin(type);
+		this.finish(values, 0);
+		return name;
+	}
+
+	/** Writes the values of an instance from the one numbered `first`, and ends it. */
+	protected finish(values: readonly string[], first: number): void {
+		const { out } = this;
 		// Piece by piece: to join them first takes longer than to write them.
 		for (let k = 0; k < values.length; k++) {
-			if (k > 0) out.ascii(COMMA);
+			if (first + k > 0) out.ascii(COMMA);
 			out.text(values[k]!);
 		}
 		out.text(');\n');
-		return name;
 	}
 
 	/** Begins an instance whose values are written by hand, up to `);`; answers its name. */

@@ -56,6 +56,8 @@ export const openingSchema = z.strictObject({
 	turn: z.number().min(-10).max(10).default(0),
 	/** Cells stop this far before it, mm, so that a frame has room. */
 	frame: lengthOr(z.number().min(0, 'must be at least 0').max(10_000)).default(0),
+	/** What stands in it, for building models. */
+	filling: z.enum(['nothing', 'window', 'door']).default('nothing'),
 	/** Copies at even distances. */
 	across: repeat.prefault({}),
 	up: repeat.prefault({})

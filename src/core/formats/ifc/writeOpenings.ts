@@ -1,0 +1,164 @@
+import earcut from 'earcut';
+import { hypot } from '../../elementary/index.ts';
+import { pointOn } from '../../geometry/pointOn.ts';
+import { meshVolume, turnedMesh, type Mesh } from '../../kit/mesh.ts';
+import type { FaceModel } from '../../project/faceResult.ts';
+import { openingRows } from '../../schedule/own/openings.ts';
+import { developmentOf, FlatFinder, moveOverSeam } from '../../settingout/development.ts';
+import type { Opening } from '../../tiling/openings/schema.ts';
+import type { Ring } from '../../tiling/openings/rings.ts';
+import { stepReal, stepText } from '../step/stepText.ts';
+import type { IfcWriter } from './ifcWriter.ts';
+import type { Looks } from './looks.ts';
+import { PART, type GlobalIds } from './globalId.ts';
+import type { PropertySets } from './propertySets.ts';
+import type { Contained } from './spatial.ts';
+
+/** How far the body of an opening reaches to either side of the face, mm: through what stands on it (practice). */
+const REACH = 300;
+/** Sides of an opening's line are followed on the face at steps of so much, mm. */
+const STEP = 250;
+
+/** What an opening is filled with, by what the project says of it. */
+const FILLINGS = {
+	window: {
+		entity: 'IFCWINDOW',
+		more: ['.WINDOW.', '.NOTDEFINED.', '$'],
+		properties: 'Pset_WindowCommon',
+		quantities: 'Qto_WindowBaseQuantities'
+	},
+	door: {
+		entity: 'IFCDOOR',
+		more: ['.DOOR.', '.NOTDEFINED.', '$'],
+		properties: 'Pset_DoorCommon',
+		quantities: 'Qto_DoorBaseQuantities'
+	}
+} as const;
+
+export interface OpeningPorts {
+	readonly step: IfcWriter;
+	readonly sets: PropertySets;
+	readonly looks: Looks;
+	readonly ids: (name: string) => GlobalIds;
+	readonly placement: string;
+	/** Keeps what is of a kind, so that it can be classified. */
+	readonly remember: (of: 'opening' | 'window' | 'door', name: string) => void;
+	/** The shape of a body of triangles. */
+	readonly shapeOf: (item: string) => string;
+}
+
+/**
+ * The openings of a face: each a void in the element that the face is, and where it has a window or a door, that in the void.
+ * Answers what fills them.
+ */
+export function writeOpenings(
+	{ step, sets, looks, ids, placement, remember, shapeOf }: OpeningPorts,
+	face: FaceModel,
+	element: string,
+	openings: readonly Opening[]
+): Contained[] {
+	const development = developmentOf(face.charted);
+	const finder = new FlatFinder(development);
+	return openingRows(face).flatMap(({ opening, copy, mark, figures }) => {
+		const line = around(opening.rings[copy]!).map(([x, y]) => {
+			const at =
+				[[x, y] as const, moveOverSeam(development, x, y, 1), moveOverSeam(development, x, y, -1)]
+					.map((p) => finder.find(...p))
+					.find(Boolean) ?? finder.nearest(x, y);
+			return pointOn(face.charted.surface, at.u, at.v);
+		});
+		const cap = earcut(around(opening.rings[copy]!).flat());
+		const body = throughFace(line, cap);
+		const name = stepText(mark);
+		const own = ids(`opening ${face.key} ${opening.id} ${copy}`);
+		const hole = step.root(
+			'IFCOPENINGELEMENT',
+			own.of(),
+			name,
+			'$',
+			'$',
+			placement,
+			shapeOf(looks.faceSet(body, true)),
+			name,
+			'.OPENING.'
+		);
+		remember('opening', hole);
+		step.root('IFCRELVOIDSELEMENT', own.of(PART.aggregates), '$', '$', element, hole);
+		sets.properties(own, PART.common, 'Pset_OpeningElementCommon', hole, [
+			sets.shared('Reference', opening.name, 'IDENTIFIER')
+		]);
+		sets.quantities(own, PART.quantities, 'Qto_OpeningElementBaseQuantities', hole, [
+			['LENGTH', 'Width', figures.width],
+			['LENGTH', 'Height', figures.height],
+			['LENGTH', 'Depth', 2 * REACH],
+			['AREA', 'Area', figures.area],
+			['VOLUME', 'Volume', meshVolume(body)]
+		]);
+		const filling = openings.find((o) => o.id === opening.id)?.filling ?? 'nothing';
+		if (filling === 'nothing') return [];
+		const { entity, more, properties, quantities } = FILLINGS[filling];
+		const inIt = ids(`filling ${face.key} ${opening.id} ${copy}`);
+		const surface = looks.faceSet(
+			{ positions: Float64Array.from(line.flatMap((p) => p.position)), triangles: Uint32Array.from(cap) },
+			false
+		);
+		const filled = step.root(
+			entity,
+			inIt.of(),
+			name,
+			'$',
+			'$',
+			placement,
+			shapeOf(surface),
+			name,
+			stepReal(figures.height),
+			stepReal(figures.width),
+			...more
+		);
+		remember(filling, filled);
+		step.root('IFCRELFILLSELEMENT', inIt.of(PART.aggregates), '$', '$', hole, filled);
+		sets.properties(inIt, PART.common, properties, filled, sets.common(opening.name));
+		sets.quantities(inIt, PART.quantities, quantities, filled, [
+			['LENGTH', 'Width', figures.width],
+			['LENGTH', 'Height', figures.height],
+			['LENGTH', 'Perimeter', figures.around],
+			['AREA', 'Area', figures.area]
+		]);
+		return [{ name: filled, lowest: Math.min(...line.map((p) => p.position[2]!)) }];
+	});
+}
+
+/** A line with further points on its long sides, so that it follows the face. */
+function around(ring: Ring): [number, number][] {
+	return ring.flatMap(([x, y], k) => {
+		const [nx, ny] = ring[(k + 1) % ring.length]!;
+		const parts = Math.max(1, Math.ceil(hypot(nx - x, ny - y) / STEP));
+		return Array.from({ length: parts }, (_, p): [number, number] => [
+			x + ((nx - x) * p) / parts,
+			y + ((ny - y) * p) / parts
+		]);
+	});
+}
+
+/** The closed body between a line moved outwards and inwards, wound outwards. */
+function throughFace(line: readonly ReturnType<typeof pointOn>[], cap: readonly number[]): Mesh {
+	const n = line.length;
+	const positions = new Float64Array(n * 6);
+	line.forEach(({ position, normal }, k) => {
+		for (let c = 0; c < 3; c++) {
+			positions[k * 3 + c] = position[c]! + normal[c]! * REACH;
+			positions[(n + k) * 3 + c] = position[c]! - normal[c]! * REACH;
+		}
+	});
+	const triangles: number[] = [];
+	for (let t = 0; t < cap.length; t += 3) {
+		const [a, b, c] = [cap[t]!, cap[t + 1]!, cap[t + 2]!];
+		triangles.push(a, b, c, n + a, n + c, n + b);
+	}
+	for (let k = 0; k < n; k++) {
+		const next = (k + 1) % n;
+		triangles.push(k, n + k, next, next, n + k, n + next);
+	}
+	const mesh = { positions, triangles: Uint32Array.from(triangles) };
+	return meshVolume(mesh) < 0 ? turnedMesh(mesh) : mesh;
+}
