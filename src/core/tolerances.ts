@@ -168,6 +168,12 @@ export const MOVED_MM = 0.5;
 /** Length, mm. A piece whose size differs by less is the same piece: half the last digit of schedules. */
 export const SIZE_NOTED_MM = 0.05;
 
+/** Cosine, of about 3 degrees. A sheet that turns by less between two of its triangles is warped there, not bent along a line. */
+export const BEND_COSINE = 0.9986;
+
+/** Of lengths and areas as good as alike the first is taken, whatever rounding makes of them. */
+export const CLEARLY_MORE = 1.02;
+
 /** Cosine, of about 35 degrees. Triangles of a piece that meet at less are drawn as one surface, without a line between them: round bodies have twelve sides or more. */
 export const CREASE_COSINE = 0.82;
 

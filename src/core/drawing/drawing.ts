@@ -9,6 +9,7 @@ export const KINDS = {
 	levels: { label: 'levels', weight: 0.25, colour: '#2b7a73', index: 4 },
 	marks: { label: 'marks', weight: 0.18, colour: '#1c2b2d', index: 7 },
 	cut: { label: 'cut', weight: 0.5, colour: '#1c2b2d', index: 7 },
+	bends: { label: 'bends', weight: 0.25, colour: '#b4541a', index: 1 },
 	others: { label: 'other faces', weight: 0.18, colour: '#8a9596', index: 9 },
 	titles: { label: 'titles', weight: 0.25, colour: '#1c2b2d', index: 7 }
 } as const;

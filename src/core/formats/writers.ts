@@ -2,6 +2,7 @@ import { utf8ToBytes } from '@noble/hashes/utils.js';
 import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
+import { ONE_SIDED } from '../schedule/parts.ts';
 import type { TableName } from '../schedule/tables.ts';
 import { nameSchema } from '../names.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
@@ -12,6 +13,7 @@ import { writeTable } from './csv/writeTable.ts';
 import { TABLE_UNITS } from '../units/tableUnits.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Drawing } from '../drawing/drawing.ts';
+import { ROLES } from '../kit/fields.ts';
 import type { SetFile } from './zip/writeSet.ts';
 import type { Sink } from './sink.ts';
 import type { WriterInput } from './writerInput.ts';
@@ -40,6 +42,8 @@ export const FORMATS = [
 	'space',
 	'dxf',
 	'svg',
+	'cuts',
+	'cutsvg',
 	'pdf',
 	'set'
 ] as const;
@@ -98,6 +102,11 @@ const svgOptions = z.strictObject({
 	...drawingOptions.shape,
 	/** 1 to so many. */
 	scale: z.int().min(1).max(10_000).default(100)
+});
+
+const cutSheetOptions = z.strictObject({
+	/** Only pieces of this role. */
+	role: z.enum(ROLES).optional()
 });
 
 const meshOptions = z.strictObject({
@@ -226,6 +235,27 @@ const modelWriter = <Schema extends z.ZodType>(
 			hasRows(input, 'parts') ? undefined : 'There is no part to export: place a kit on a face first.',
 		...rest
 	});
+
+/** A writer of thin pieces as they are cut. */
+const cutWriter = (
+	write: (drawing: Drawing, sink: Sink) => Promise<void>,
+	rest: Pick<Writer, 'label' | 'help' | 'extension' | 'media' | 'onAsking'>
+): Writer =>
+	writer(
+		cutSheetOptions,
+		async ({ project, model }, { role }, sink) => {
+			const { cutDrawing } = await import('../drawing/cutDrawing.ts');
+			return write(cutDrawing(project, model, role), sink);
+		},
+		{
+			name: 'cuts',
+			missing: ({ model }) =>
+				model.faces.some((f) => f.placements.some((p) => p.parts.some((part) => ONE_SIDED.has(part.kind))))
+					? undefined
+					: 'There is nothing to be cut from sheets: no kit makes thin pieces.',
+			...rest
+		}
+	);
 
 /** A writer of a drawing: of the faces laid flat, or of a sheet. */
 const drawingWriter = <Schema extends typeof drawingOptions>(
@@ -464,6 +494,19 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			media: 'image/svg+xml'
 		}
 	),
+	cuts: cutWriter(async (drawing, sink) => (await import('./dxf/writeDxf.ts')).writeDxf(drawing, sink), {
+		label: 'Cut sheets as DXF',
+		help: 'Thin pieces laid flat one to one, one of each type: cuts, holes, lines to be bent along, marks; mm',
+		extension: 'dxf',
+		media: 'image/vnd.dxf'
+	}),
+	cutsvg: cutWriter(async (drawing, sink) => (await import('./svg/writeSvg.ts')).writeSvg(drawing, 1, sink), {
+		label: 'Cut sheets as SVG',
+		help: 'The same as a picture one to one',
+		extension: 'svg',
+		onAsking: true,
+		media: 'image/svg+xml'
+	}),
 	pdf: writer(
 		pdfOptions,
 		async (input, options, sink) => {

@@ -126,12 +126,20 @@ export class Builder {
 	make(
 		count: number,
 		closed = false,
-		{ holes, bent, corner, curves, spokes }: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves' | 'spokes'> = {}
+		{
+			holes,
+			bent,
+			corner,
+			curves,
+			free,
+			spokes
+		}: Pick<Line, 'holes' | 'bent' | 'corner' | 'curves' | 'free' | 'spokes'> = {}
 	): Line {
 		const line = this.take(count, closed, {
 			...(holes?.length ? { holes } : {}),
 			...(bent ? { bent } : {}),
 			...(curves?.length ? { curves } : {}),
+			...(free ? { free } : {}),
 			...(spokes ? { spokes } : {}),
 			...(corner === undefined ? {} : { corner })
 		});

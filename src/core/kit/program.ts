@@ -23,6 +23,8 @@ export interface Line {
 	readonly curves?: readonly CurveRun[];
 	/** Of one of the host's own points: its number among the host's points. */
 	readonly corner?: number;
+	/** Its corners need not be those of a cell in turn, so that it may be dented. */
+	readonly free?: boolean;
 	/** Its points are the ends of a node's edges, in order. */
 	readonly spokes?: boolean;
 	/** Holes of a single host beside it, which move as it does. */

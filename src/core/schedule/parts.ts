@@ -55,6 +55,9 @@ const TABLE_OF: Readonly<Record<HostKind, HostTableName>> = {
 /** Kinds of parts whose length is that of a line; of others it is that of their outline. */
 export const LINEAR: ReadonlySet<string> = new Set(['bar', 'blades', 'joined']);
 
+/** Kinds of parts that are cut from sheets, whose area is that of one side. */
+export const ONE_SIDED: ReadonlySet<string> = new Set(['sheet', 'plate', 'ribbon', 'screen']);
+
 /** A face whose parts are listed. */
 export interface FaceWithParts extends FaceWithPaths {
 	readonly placements: readonly RulePlacement[];

@@ -2,7 +2,7 @@ import { norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt, scaled } from '../geometry/vectors.ts';
 import type { Mesh } from '../kit/mesh.ts';
-import { COINCIDENT_MM, CREASE_COSINE, SEEN_SINE } from '../tolerances.ts';
+import { CLEARLY_MORE, COINCIDENT_MM, CREASE_COSINE, SEEN_SINE } from '../tolerances.ts';
 
 /** A piece drawn straight on to its broadest side, its longest line level and below. */
 export interface PieceDrawing {
@@ -16,8 +16,6 @@ export interface PieceDrawing {
 
 /** Triangles whose sides are tried as the broadest one. */
 const MOST_SIDES = 24;
-/** Of lengths and areas as good as alike the first is taken, whatever rounding makes of them. */
-const CLEARLY_MORE = 1.02;
 
 interface Triangle {
 	readonly corners: readonly [number, number, number];

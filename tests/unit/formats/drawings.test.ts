@@ -3,7 +3,10 @@ import DxfParser from 'dxf-parser';
 import { XMLParser } from 'fast-xml-parser';
 import { developedDrawing } from '../../../src/core/drawing/developedDrawing.ts';
 import { sheetSchema } from '../../../src/core/project/sheets.ts';
-import { demoWith, run, shippedDemo } from '../demo.ts';
+import { cutDrawing } from '../../../src/core/drawing/cutDrawing.ts';
+import { partsOf } from '../../../src/core/schedule/parts.ts';
+import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
+import { demoWith, ranDemo, run, shippedDemo } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
 
 /** A small canopy with one of its openings, and a level that cuts it. */
@@ -171,5 +174,53 @@ describe('drawings of faces laid flat', () => {
 		expect(total).closeTo(right, 0.5);
 		expect(new Set(of('3DFACE').map((e) => e.layer))).deep.equal(new Set(['C1-cells']));
 		expect(of('3DFACE').length).least(cells.count);
+	});
+});
+
+describe('cut sheets', () => {
+	it('have the area of every type of thin pieces one to one, its holes, and its mark and count (dxf-parser)', async () => {
+		const { project, model } = await ranDemo();
+		const dxf = new DxfParser().parseSync(new TextDecoder().decode(await fileOf(project, model, 'cuts')))!;
+		type Entity = { type: string; layer: string; vertices?: { x: number; y: number }[]; text?: string };
+		const entities = dxf.entities as unknown as Entity[];
+		const area = (points: { x: number; y: number }[]) =>
+			points.reduce((sum, a, k) => {
+				const b = points[(k + 1) % points.length]!;
+				return sum + ((a.x - points[0]!.x) * (b.y - points[0]!.y) - (b.x - points[0]!.x) * (a.y - points[0]!.y)) / 2;
+			}, 0);
+		// Outer lines run anticlockwise, holes clockwise: together what is left of the sheets.
+		const drawn = entities
+			.filter((e) => e.layer === 'cut')
+			.map((e) => area(e.vertices!))
+			.reduce((sum, a) => sum + a, 0);
+		const { types } = typesOf(model.faces, project.types);
+		const marks = new Map(
+			entities
+				.filter((e) => e.layer === 'marks' && !e.text!.startsWith('Not laid flat'))
+				.map((e) => [e.text!.split('  ')[0]!, e.text!])
+		);
+		const wanted = types.filter((type) => marks.has(type.mark));
+		expect(wanted.length).greaterThan(5000);
+		const right = wanted.reduce((sum, { face, row }) => sum + partsOf(model.faces[face]!).columns.area![row]!, 0);
+		expect(drawn / right).closeTo(1, 1e-5);
+		for (const type of wanted.slice(0, 200)) expect(marks.get(type.mark)).match(new RegExp(`^${type.mark}  [0-9 ]+`));
+		// A framed pane's reveal goes around: it is cut open once and bent at the other corners.
+		const bends = entities.filter((e) => e.layer === 'bends' && e.type === 'TEXT');
+		expect(bends.length).greaterThan(1000);
+		expect(bends.every((e) => /^[\d.]+\\U\+00B0 (back|front)$/.test(e.text!))).equal(true);
+	});
+
+	it('are only of the role that is asked for, and one to one as SVG, too', async () => {
+		const { project, model } = await small();
+		const svg = new TextDecoder().decode(await fileOf(project, model, 'cutsvg', { role: 'pane' }));
+		const { bounds } = cutDrawing(project, model, 'pane');
+		const [, width, height] = /width="([\d.]+)mm" height="([\d.]+)mm"/.exec(svg)!.map(Number);
+		expect([width, height]).deep.equal(
+			[bounds[2] - bounds[0] + 20, bounds[3] - bounds[1] + 20].map((v) => Number(v.toFixed(3)))
+		);
+		const all = new TextDecoder().decode(await fileOf(project, model, 'cutsvg'));
+		const marks = (text: string) => new Set([...text.matchAll(/data-mark="([^"]+)"/g)].map((m) => m[1]![0]));
+		expect([...marks(svg)]).deep.equal(['G']);
+		expect([...marks(all)].sort()).deep.equal(['F', 'G', 'V']);
 	});
 });

@@ -98,7 +98,9 @@ describe('the writers of files', () => {
 			'obj',
 			'stl',
 			'ply',
-			'3mf'
+			'3mf',
+			'cuts',
+			'cutsvg'
 		]);
 		const files = FORMATS.map((f) => `${WRITERS[f].name}.${WRITERS[f].extension}`);
 		expect(new Set(files).size).equal(files.length);

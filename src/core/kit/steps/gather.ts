@@ -39,7 +39,12 @@ export const outline = stepKind({
 		// An edge of more than two points is a curve, as along a round opening.
 		const bent =
 			kind === 'edge' && corners > 2 ? { bent: true, curves: [{ from: 0, count: corners - 1, tangent: false }] } : {};
-		const line = b.make(border?.length ?? corners, Boolean(closed), { holes, ...bent, spokes: kind === 'node' });
+		const line = b.make(border?.length ?? corners, Boolean(closed), {
+			holes,
+			...bent,
+			free: kind === 'node' || Boolean(border),
+			spokes: kind === 'node'
+		});
 		gather(b, line, border ?? countFrom(kind === 'node' ? 1 : 0, corners), layer);
 	}
 });

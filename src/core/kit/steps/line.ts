@@ -41,7 +41,9 @@ export const line = stepKind({
 		if (total < 2) throw b.fail('a line needs two points or more');
 		if (closed && total < 3) throw b.fail('a closed line needs three points or more');
 		const direct = shape === 'straight';
-		const knots = direct ? b.make(total, closed, { curves: joinedCurves(sources, closed) }) : b.take(total, closed);
+		const knots = direct
+			? b.make(total, closed, { curves: joinedCurves(sources, closed), free: closed })
+			: b.take(total, closed);
 		b.op(({ points, stride, from, count }) => {
 			for (let h = 0; h < count; h++) {
 				let to = (from + h) * stride + knots.first * 3;
@@ -77,6 +79,7 @@ function smooth(b: Builder, knots: Line, pieces: number): void {
 	const spans = closed ? n : n - 1;
 	const target = b.make(closed ? spans * pieces : spans * pieces + 1, closed, {
 		bent: true,
+		free: closed,
 		curves: [{ from: 0, count: spans * pieces, tangent: false }]
 	});
 	b.op(({ points, stride, from, count }) => {

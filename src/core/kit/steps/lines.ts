@@ -52,7 +52,11 @@ export const alongFace = stepKind({
 		const source = b.line(of, 2);
 		const spans = source.closed ? source.count : source.count - 1;
 		const curves = Array.from({ length: spans }, (_, k) => ({ from: k * pieces, count: pieces, tangent: false }));
-		const target = b.make(spans * pieces + (source.closed ? 0 : 1), source.closed, { bent: true, curves });
+		const target = b.make(spans * pieces + (source.closed ? 0 : 1), source.closed, {
+			bent: true,
+			curves,
+			free: source.free === true
+		});
 		b.op(({ hosts, points, stride, from, count }) => {
 			for (let h = 0; h < count; h++) {
 				const base = (from + h) * stride;
@@ -96,7 +100,11 @@ export function roundLine(b: Builder, source: Line, radius: number | string, pie
 		count: pieces,
 		tangent: true
 	}));
-	const target = b.make(corners * (pieces + 1) + (closed ? 0 : 2), closed, { bent: true, curves });
+	const target = b.make(corners * (pieces + 1) + (closed ? 0 : 2), closed, {
+		bent: true,
+		curves,
+		free: source.free === true
+	});
 	const code = b.fault('the arcs are longer than the sides between them; right would be a smaller radius');
 	b.op((block) => {
 		const { points, stride, from, count } = block;

@@ -40,13 +40,15 @@ export const sheet = stepKind({
 		const outline = closedLine(b, step.outline);
 		const thick = b.slot(step.thickness, 'length', 'Thickness');
 		checkHoles(b, outline, [...(step.hole ? [step.hole] : []), ...(step.holes ?? [])]);
-		if (step.holes?.length || (b.shape.single && step.hole === undefined && step.shape !== 'centre')) {
+		const apart = b.shape.single || (mayBeDented(outline) && (step.shape === 'fan' || step.shape === 'flat'));
+		if (step.holes?.length || (apart && step.hole === undefined && step.shape !== 'centre')) {
+			const filled = step.shape === 'flat' && !b.shape.single && !step.holes?.length ? flattened(b, outline) : outline;
 			const holes = [
 				...(outline.holes ?? []),
 				...(step.holes ?? []).map((name) => closedLine(b, name)),
 				...(step.hole ? [closedLine(b, step.hole)] : [])
 			];
-			return void b.parts.push(looseFill(b, step, outline, holes, thick, 'sheet'));
+			return void b.parts.push(looseFill(b, step, filled, holes, thick, 'sheet'));
 		}
 		const hole = step.hole === undefined ? undefined : closedLine(b, step.hole);
 		const { triangles, run } = hole ? { triangles: band(b, outline, hole), run: outline } : filled(b, step, outline);
@@ -84,6 +86,9 @@ function checkHoles(b: Builder, outline: Line, names: readonly string[]): void {
 		});
 	}
 }
+
+/** Whether the triangles of a fan may lie outside of a line. */
+const mayBeDented = ({ free, count }: Line) => free === true && count > 3;
 
 type SheetStep = Extract<PartStep, { kind: 'sheet' }>;
 
@@ -241,7 +246,8 @@ export const plate = stepKind({
 		});
 		checkHoles(b, outline, step.holes ?? []);
 		const holes = [...(outline.holes ?? []), ...(step.holes ?? []).map((name) => closedLine(b, name))];
-		if (holes.length || b.shape.single) return void b.parts.push(looseFill(b, step, outline, holes, thick, step.side));
+		if (holes.length || b.shape.single || mayBeDented(outline))
+			return void b.parts.push(looseFill(b, step, outline, holes, thick, step.side));
 		const share = { inside: [0, -1], outside: [1, 0], both: [0.5, -0.5] }[step.side] as [number, number];
 		const [front, back] = share.map((s) => (s === 0 ? outline : shifted(b, outline, thick, s))) as [Line, Line];
 		const face = fan(front);

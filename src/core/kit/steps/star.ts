@@ -40,6 +40,7 @@ export const star = stepKind({
 		const round = shape === 'slots';
 		const each = round ? 3 + ARC_PIECES : 3;
 		const made = b.make(n * each, true, {
+			free: true,
 			...(round
 				? {
 						// From the far side of one slot round to the next.

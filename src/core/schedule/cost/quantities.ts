@@ -3,7 +3,7 @@ import { NO_CELL } from '../../tiling/cells.ts';
 import { ringArea, ringLength, type Ring } from '../../tiling/openings/rings.ts';
 import { NO_ROW } from '../faceTable.ts';
 import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
-import { LINEAR, partsOf } from '../parts.ts';
+import { LINEAR, ONE_SIDED, partsOf } from '../parts.ts';
 import { pieceMeshes } from '../pieceMesh.ts';
 import { pricedPiece, Pricing } from './priceOf.ts';
 import type { Rate } from './schema.ts';
@@ -71,8 +71,6 @@ export interface QuantityTable {
 	readonly larger: readonly string[];
 }
 
-/** Parts whose area is that of one side. */
-const ONE_SIDED: ReadonlySet<string> = new Set(['sheet', 'plate', 'ribbon', 'screen']);
 /** What rows are called that have no word. */
 const WITHOUT: Readonly<Partial<Record<TakenBy, string>>> = { storey: 'No storey', zone: 'In no zone' };
 const WORDS = ['face', 'storey', 'zone', 'material', 'role', 'kit'] as const;

@@ -53,6 +53,12 @@ export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: num
 	return near.length > 2 ? near : ring;
 }
 
+/** Area that lines running anticlockwise take up together, mm2: where they lie on each other it counts once. */
+export const unionArea = (rings: readonly Ring[]): number =>
+	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS)
+		.map((path) => ringArea(ringOf(path)))
+		.reduce((sum, area) => sum + area, 0);
+
 /** What is left of a cell inside the borders (all of it when there are none) and outside the openings. */
 export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
 	let left = [pathOf(cell)];
