@@ -3,7 +3,7 @@ import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { ringArea, unionArea, type Ring } from '../tiling/openings/rings.ts';
-import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, CREASE_COSINE } from '../tolerances.ts';
+import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, CREASE_COSINE, SAME_FLAT_AREA } from '../tolerances.ts';
 
 /** A place on the sheet, mm. */
 export type Flat = readonly [number, number];
@@ -108,7 +108,7 @@ export function flatPattern(mesh: Mesh): FlatPattern | undefined {
 	);
 	const area = normals.reduce((sum, n) => sum + norm(n) / 2, 0);
 	// Parts that lie on each other take less room than there is of them.
-	if (unionArea(flat as Ring[]) < area * (1 - SAME_AREA)) return undefined;
+	if (unionArea(flat as Ring[]) < area * (1 - SAME_FLAT_AREA)) return undefined;
 	const bends: Bend[] = [];
 	for (let t = 0; t < count; t++)
 		for (let k = 0; k < 3; k++) {
@@ -123,9 +123,6 @@ export function flatPattern(mesh: Mesh): FlatPattern | undefined {
 		}
 	return levelled(cuts, bends, area);
 }
-
-/** Share of an area that rounding to a ten-thousandth of a mm may take, of the narrowest strips, too. */
-const SAME_AREA = 1e-4;
 
 const near = (a: Flat, b: Flat) => hypot(a[0] - b[0], a[1] - b[1]) < COINCIDENT_MM;
 

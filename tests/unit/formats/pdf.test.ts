@@ -1,14 +1,19 @@
 import { expect } from 'chai';
 import { getDocument, OPS, type PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
+import { holeWords } from '../../../src/core/formats/paper/typePattern.ts';
 import { pagesOf } from '../../../src/core/formats/paper/pagesOf.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { PAPERS, SCALES, sheetSchema, type Sheet } from '../../../src/core/project/sheets.ts';
 import { emptyProject } from '../../../src/core/project/starter.ts';
+import { flatPattern } from '../../../src/core/schedule/flatPattern.ts';
+import { typeMeshes } from '../../../src/core/schedule/types/drawTypes.ts';
+import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
 import { READY_TABLES } from '../../../src/core/schedule/own/ready.ts';
 import { ownTableSchema } from '../../../src/core/schedule/own/schema.ts';
-import { demoWith, ranDemo, run } from '../demo.ts';
+import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
+import { demoWith, ranDemo, run, setRules } from '../demo.ts';
 import { writeFormat } from '../../../src/core/formats/writers.ts';
 import { fontFiles } from '../../../src/node/fontFiles.ts';
 import { fileOf } from '../schedules.ts';
@@ -175,6 +180,57 @@ describe('sheets as PDF', function () {
 		expect(words).include('2.2 of 3');
 		expect(words.filter((t) => /^G-\d{3}$/.test(t)).length).equal(5);
 		expect(pages.some((p) => p.notes.some((n) => /more types are not on these pages/.test(n)))).equal(true);
+	});
+
+	it('of types show thin pieces laid flat beside them: lengths, bends with their angles, holes with their sizes', async () => {
+		// Cells between parallel lines of a wall that bends one way are flat, and so are their frames.
+		const { project } = await wall();
+		project.kits = [STARTER_KITS.find((k) => k.id === 'framed-pane')!];
+		const face = `m/${project.masses[0]!.faces[0]!.id}`;
+		setRules(project, [{ id: 'r', face, kit: 'framed-pane', values: {} }]);
+		const model = await run(project);
+		const drawn = withSheets(
+			project,
+			sheet({ kind: 'types', role: 'reveal', most: 1, perPage: 1 }),
+			sheet({ kind: 'types', role: 'frame', most: 1, perPage: 1 }),
+			sheet({ kind: 'types', role: 'reveal', most: 1, perPage: 12 })
+		);
+		const [reveal, frame, small] = pagesOf({ project: drawn, model }, drawn.handover.sheets);
+		const { types } = typesOf(model.faces, project.types);
+		const pattern = flatPattern(
+			typeMeshes(model.faces, project.types, [types.findIndex((t) => t.role === 'reveal')])[0]!
+		)!;
+		// A strip around four corners, cut open at one of them.
+		expect(pattern.bends.length).equal(3);
+		const said = (page: typeof reveal) => page!.texts.map((t) => t.text);
+		const title = said(reveal).find((t) => t.startsWith('Laid flat'))!;
+		const scale = Number(/1 : (\d+)/.exec(title)![1]);
+		const dashed = reveal!.paths.filter((p) => p.dash?.join() === '2,1').flatMap((p) => p.lines);
+		const lengthsOf = (lines: readonly (readonly number[])[]) =>
+			lines.map(([x, y, nx, ny]) => Math.hypot(nx! - x!, ny! - y!) * scale).sort((a, b) => a - b);
+		const wanted = pattern.bends
+			.map(({ from, to }) => Math.hypot(to[0] - from[0], to[1] - from[1]))
+			.sort((a, b) => a - b);
+		lengthsOf(dashed).forEach((length, k) => expect(length).closeTo(wanted[k]!, 1e-6));
+		expect(dashed.length).equal(3);
+		// Lengths of its long sides are written as they are.
+		const [outline] = pattern.cuts;
+		const sides = outline!.map(([x, y], k) => {
+			const [nx, ny] = outline![(k + 1) % outline!.length]!;
+			return Math.hypot(nx - x, ny - y);
+		});
+		const written = said(reveal).map((t) => parseFloat(t.replace(/[^\d.]/g, '')));
+		expect(written.some((value) => Math.abs(value - Math.max(...sides)) < 0.6)).equal(true);
+		expect(said(frame).some((t) => / × .* mm$/.test(t))).equal(true);
+		expect(said(small).some((t) => t.startsWith('Laid flat'))).equal(false);
+		// By hand: a ring of 16 corners 25 from its middle; one of 8 that is no circle.
+		const ring = (n: number, rx: number, ry: number) =>
+			Array.from({ length: n }, (_, k): [number, number] => [
+				100 + rx * Math.cos((2 * Math.PI * k) / n),
+				50 + ry * Math.sin((2 * Math.PI * k) / n)
+			]);
+		expect(holeWords(ring(16, 25, 25), 'mm')).equal('Ø 50.0 mm');
+		expect(holeWords(ring(8, 25, 20), 'mm')).equal('50.0 mm × 40.0 mm');
 	});
 
 	it('of a section show nothing of what lies before the cut, and cut what it goes through', async () => {

@@ -2,13 +2,15 @@ import { stepList, stepReal, stepText } from '../step/stepText.ts';
 import type { GlobalIds } from './globalId.ts';
 import type { IfcWriter } from './ifcWriter.ts';
 
+const [MM2_PER_M2, MM3_PER_M3] = [1e6, 1e9];
+
 /** What values of properties may be here, with what the file's unit is of ours. */
-const MEASURES = { LENGTHMEASURE: 1, AREAMEASURE: 1e-6, PLANEANGLEMEASURE: 1, REAL: 1, INTEGER: 1 } as const;
+const MEASURES = { LENGTHMEASURE: 1, AREAMEASURE: 1 / MM2_PER_M2, PLANEANGLEMEASURE: 1, REAL: 1, INTEGER: 1 } as const;
 export type Measure = keyof typeof MEASURES;
 
 /** A quantity: what it is of, its name by the standard, and its figure in mm, mm2, mm3 or kg. */
 export type Quantity = readonly [kind: keyof typeof QUANTITY_UNITS, name: string, value: number];
-const QUANTITY_UNITS = { LENGTH: 1, AREA: 1e-6, VOLUME: 1e-9, WEIGHT: 1 } as const;
+const QUANTITY_UNITS = { LENGTH: 1, AREA: 1 / MM2_PER_M2, VOLUME: 1 / MM3_PER_M3, WEIGHT: 1 } as const;
 
 /** Sets of properties and quantities of things. */
 export class PropertySets {

@@ -1,12 +1,15 @@
 import { acos } from '../../elementary/index.ts';
+import type { Mesh } from '../../kit/mesh.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { SCALES, type Sheet, type SheetView } from '../../project/sheets.ts';
-import { partsOf, pieceMarks } from '../../schedule/parts.ts';
-import type { PieceDrawing } from '../../schedule/pieceDrawing.ts';
-import { drawTypes } from '../../schedule/types/drawTypes.ts';
+import { ONE_SIDED, partsOf, pieceMarks } from '../../schedule/parts.ts';
+import { drawPiece, type PieceDrawing } from '../../schedule/pieceDrawing.ts';
+import { flatPattern } from '../../schedule/flatPattern.ts';
+import { typeMeshes } from '../../schedule/types/drawTypes.ts';
 import { typesOf, type PieceType } from '../../schedule/types/pieceTypes.ts';
 import { group, printFull } from '../../units/print.ts';
+import { addPattern, isWorthDrawing } from './typePattern.ts';
 import { boxPath, fitted, INK, noItems, SOFT, type Area, type PageItems } from './page.ts';
 
 /** Pieces across and up on a page that lies across. */
@@ -20,6 +23,9 @@ const MOST_ANGLES = 12;
 /** Marks of pieces that a page with one piece lists, at most. */
 const MOST_MARKS = 60;
 
+/** Pages with more pieces have no room for them laid flat, too. */
+const MOST_WITH_PATTERN = 4;
+
 type TypesView = Extract<SheetView, { kind: 'types' }>;
 
 /** The pieces of a sheet of types, page by page: outline with lengths and angles, what it is, how many, and their marks. */
@@ -27,7 +33,7 @@ export function typePages(project: Project, model: Model, sheet: Sheet, view: Ty
 	const { types, typeOf } = typesOf(model.faces, project.types);
 	const wanted = [...types.keys()].filter((t) => !view.role || types[t]!.role === view.role);
 	const shown = wanted.slice(0, view.most);
-	const drawings = drawTypes(model.faces, project.types, shown);
+	const meshes = typeMeshes(model.faces, project.types, shown);
 	const marks = marksOf(model, typeOf, new Set(shown));
 	const [across, up] = sheet.across ? GRID[view.perPage]! : [...GRID[view.perPage]!].reverse();
 	const [width, height] = [area.width / across!, area.height / up!];
@@ -41,7 +47,7 @@ export function typePages(project: Project, model: Model, sheet: Sheet, view: Ty
 			width,
 			height
 		};
-		addType(pages.at(-1)!, project, model, types[t]!, drawings[k], marks.get(t) ?? [], box, view.perPage);
+		addType(pages.at(-1)!, project, model, types[t]!, meshes[k], marks.get(t) ?? [], box, view.perPage);
 	});
 	if (pages.length === 0) pages.push(noItems());
 	if (shown.length === 0)
@@ -72,14 +78,15 @@ function addType(
 	project: Project,
 	model: Model,
 	type: PieceType,
-	drawing: PieceDrawing | undefined,
+	mesh: Mesh | undefined,
 	marks: readonly string[],
 	box: Area,
 	perPage: number
 ): void {
 	const { paths, texts } = items;
+	const drawing = mesh && drawPiece(mesh);
 	paths.push(boxPath(box, { colour: SOFT, weight: 0.13 }));
-	const { columns } = partsOf(model.faces[type.face]!);
+	const { columns, part, parts } = partsOf(model.faces[type.face]!);
 	const value = (name: string) => columns[name]?.[type.row] ?? 0;
 	const material = project.materials.find((m) => m.id === type.material)?.name ?? type.material;
 	const unit = project.units;
@@ -113,9 +120,14 @@ function addType(
 			colour: INK
 		})
 	);
-	if (!drawing) return;
+	if (!mesh || !drawing) return;
 	const words = AROUND + lines.length * LINE + 2;
-	const room = { x: box.x + 12, y: box.y + words + 6, width: box.width - 24, height: box.height - words - 20 };
+	const whole = { x: box.x + 12, y: box.y + words + 6, width: box.width - 24, height: box.height - words - 20 };
+	const pattern =
+		perPage <= MOST_WITH_PATTERN && ONE_SIDED.has(parts[part[type.row]!]!.part.kind) ? flatPattern(mesh) : undefined;
+	const flat = pattern && isWorthDrawing(pattern) ? pattern : undefined;
+	const room = flat ? { ...whole, width: whole.width / 2 - AROUND } : whole;
+	if (flat) addPattern(items, flat, { ...room, x: whole.x + whole.width / 2 + AROUND }, unit);
 	const scale = SCALES.find((s) => drawing.width / s <= room.width && drawing.height / s <= room.height);
 	if (scale === undefined) return;
 	texts.push({
