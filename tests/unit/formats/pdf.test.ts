@@ -230,7 +230,7 @@ describe('sheets as PDF', function () {
 				50 + ry * Math.sin((2 * Math.PI * k) / n)
 			]);
 		expect(holeWords(ring(16, 25, 25), 'mm')).equal('Ø 50.0 mm');
-		expect(holeWords(ring(8, 25, 20), 'mm')).equal('50.0 mm × 40.0 mm');
+		expect(holeWords(ring(8, 25, 20), 'mm')).equal('50 mm × 40 mm');
 	});
 
 	it('of a section show nothing of what lies before the cut, and cut what it goes through', async () => {
