@@ -6,6 +6,7 @@ import { ONE_SIDED } from '../schedule/parts.ts';
 import type { TableName } from '../schedule/tables.ts';
 import { nameSchema } from '../names.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
+import { optionsOf } from './fileOptions.ts';
 import { writeOwnTable, writeQuantities } from './csv/writeOwnTable.ts';
 import { isBar, writeCutList } from './csv/writeCutList.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
@@ -140,8 +141,8 @@ const cutOptions = z.strictObject({
 });
 
 const setOptions = z.strictObject({
-	/** Of schedules, where a file says nothing of its own. */
-	...tableOptions.shape,
+	/** Of schedules; what the project has chosen where nothing is said. */
+	units: z.enum(TABLE_UNITS).optional(),
 	/** The files with their options; those that the project has chosen where nothing is said. */
 	files: z
 		.array(
@@ -171,13 +172,16 @@ function sheetsOf({ project }: WriterInput, { sheets }: z.output<typeof pdfOptio
 
 /** The files of a set, each with its writer. */
 function filesOfSet(input: WriterInput, { files, units }: z.output<typeof setOptions>): SetFile[] {
-	const asked =
+	const asked: readonly { readonly format: string; readonly options: Record<string, unknown> }[] =
 		files ??
 		input.project.handover.files
 			.filter((f) => isFormat(f.format) && f.format !== 'set')
 			.map(({ format, table }) => ({
 				format,
-				options: { ...(table ? { table } : {}), ...(hasUnits(format as Format) ? { units } : {}) }
+				options: {
+					...optionsOf(input.project, format as Format, table),
+					...(units && hasUnits(format as Format) ? { units } : {})
+				}
 			}));
 	if (asked.length === 0)
 		throw new ZygasterError('empty', 'No file is chosen for the set; choose some under Handover first.');

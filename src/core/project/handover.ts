@@ -42,6 +42,8 @@ const classificationSchema = z.strictObject({
 
 /** What is handed over together. */
 export const handoverSchema = z.strictObject({
+	/** Of the set, such as Tender. */
+	name: z.string().trim().max(60).default(''),
 	/** Files by their formats; of schedules of the project's own with the table. */
 	files: z
 		.array(
@@ -52,6 +54,21 @@ export const handoverSchema = z.strictObject({
 		)
 		.max(200)
 		.default([]),
+	/** What is chosen for files: by format, or by the name of those that are set together. */
+	options: z
+		.record(
+			z.string().max(40),
+			z.record(
+				z.string().max(40),
+				z.union([
+					z.boolean(),
+					z.number(),
+					z.string().max(120),
+					z.array(z.union([z.number(), z.string().max(60)])).max(60)
+				])
+			)
+		)
+		.default({}),
 	/** For building models; left out where nobody knows it. */
 	place: mapPlaceSchema.optional(),
 	/** For building models; left out where there is none. */

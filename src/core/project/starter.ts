@@ -44,6 +44,6 @@ export function emptyProject(name: string): Project {
 		notes: [],
 		costs: { currency: 'EUR', rates: [], sheet: [3000, 1500], sealant: 0 },
 		types: { rules: [], numbered: 'frequency', fixed: {} },
-		handover: { files: [], sheets: [] }
+		handover: { name: '', files: [], options: {}, sheets: [] }
 	};
 }

@@ -12,6 +12,8 @@ import { ChosenFace } from './chosenFace.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
 import { addMass } from './masses.ts';
+import { FileLook } from './fileLook.svelte.ts';
+import { OrderBook } from './orders.svelte.ts';
 import { IssueState } from './issues.svelte.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
@@ -59,6 +61,10 @@ export class Workspace {
 	readonly own = new OwnTableState(this.runner, () => this.project.tables);
 	/** Drawings on paper. */
 	readonly sheets = new SheetState(this.runner, () => this.project.handover.sheets);
+	/** The file that is looked at before it is handed over. */
+	readonly file = new FileLook(this.runner);
+	/** Files that were ordered. */
+	readonly orders: OrderBook;
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */
@@ -92,6 +98,7 @@ export class Workspace {
 		this.editor = editor;
 		this.face = new ChosenFace(editor, this.runner);
 		this.revisions = new RevisionState(editor);
+		this.orders = new OrderBook(editor.id);
 		this.issues = new IssueState(editor, this.runner);
 	}
 
@@ -172,6 +179,7 @@ export class Workspace {
 	close(): void {
 		this.importing?.stop();
 		this.bench.close();
+		this.orders.close();
 		this.runner.close();
 		this.editor.close();
 	}

@@ -12,6 +12,7 @@
 	import CommandList from './CommandList.svelte';
 	import DevelopedPane from './DevelopedPane.svelte';
 	import FaceTree from './FaceTree.svelte';
+	import FilePane from './handover/FilePane.svelte';
 	import HandoverPlace from './places/HandoverPlace.svelte';
 	import KitsPlace from './places/KitsPlace.svelte';
 	import MassPlace from './places/MassPlace.svelte';
@@ -110,7 +111,8 @@
 	};
 	const Content = $derived(CONTENT[work.place]);
 	const onPaper = $derived(work.place === 'handover' && work.sheets.sheet !== undefined);
-	const noDrawer = $derived(work.place === 'kits' || onPaper);
+	const onFile = $derived(work.place === 'handover' && !onPaper && work.file.open !== undefined);
+	const noDrawer = $derived(work.place === 'kits' || onPaper || onFile);
 	const drawer = $derived(
 		!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px'
 	);
@@ -166,7 +168,7 @@
 					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
 						{drawing}
 					/>{/key}{/if}
-			{#if onPaper}<SheetPane />{/if}
+			{#if onPaper}<SheetPane />{:else if onFile}<FilePane />{/if}
 			{#if work.revisions.open}<RevisionsPane />{/if}
 		</div>
 		<div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)]">

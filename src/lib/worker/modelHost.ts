@@ -1,5 +1,6 @@
 import { transfer } from 'comlink';
 import { ArrayPool } from '../../core/arrays.ts';
+import { filePreview, type FilePreview } from './filePreview.ts';
 import { messageOf, ZygasterError } from '../../core/errors.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
 import type { KitHost } from '../../core/kit/schema.ts';
@@ -27,6 +28,7 @@ import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings
 import { bearingOf } from '../../core/drawing/eye.ts';
 import type { Page } from '../../core/formats/paper/page.ts';
 import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
+import type { Format } from '../../core/formats/writers.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
@@ -238,6 +240,17 @@ export class ModelHost {
 					whole.handover.sheets.filter((s) => s.id === id)
 				)
 			: [];
+	}
+
+	/** How a file of the handover begins, or what it shows. */
+	async filePreview(format: Format, table?: string): Promise<FilePreview | undefined> {
+		const { model, whole } = this;
+		if (!model || !whole) return undefined;
+		try {
+			return await filePreview({ project: whole, model }, format, table);
+		} catch (cause) {
+			return { kind: 'nothing', reason: messageOf(cause) };
+		}
 	}
 
 	/** The bearing that a face looks at, by its key; nothing of one that is not divided. */

@@ -22,7 +22,7 @@ const MM = 72 / 25.4;
 const sheet = (view: object, more: object = {}): Sheet => sheetSchema.parse({ id: 's', name: 'S', view, ...more });
 const withSheets = (project: Project, ...sheets: Sheet[]): Project => ({
 	...project,
-	handover: { files: [], sheets: sheets.map((s, k) => ({ ...s, id: `s${k + 1}` })) }
+	handover: { name: '', files: [], options: {}, sheets: sheets.map((s, k) => ({ ...s, id: `s${k + 1}` })) }
 });
 
 /** An independent reader: pdfjs-dist. */

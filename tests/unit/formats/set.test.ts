@@ -138,9 +138,11 @@ describe('a set of files', () => {
 		expect(words({ files: [{ format: 'toString' }] })).contains('must be a format');
 		expect(words({ files: [] })).contains('must name a file');
 		const project = demoWith(2, 2);
-		const empty = await fileOf({ ...project, handover: { files: [], sheets: [] } }, await run(project), 'set').catch(
-			(e: Error) => e.message
-		);
+		const empty = await fileOf(
+			{ ...project, handover: { name: '', files: [], options: {}, sheets: [] } },
+			await run(project),
+			'set'
+		).catch((e: Error) => e.message);
 		expect(empty).contains('No file is chosen for the set');
 	});
 });

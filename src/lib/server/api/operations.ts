@@ -32,7 +32,12 @@ const order = z.object({
 	state: z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']),
 	progress: z.number().min(0).max(1),
 	message: z.string().nullable(),
-	revision: z.int()
+	revision: z.int(),
+	options: z.record(z.string(), z.unknown()),
+	fileName: z.string().nullable(),
+	size: z.int().nullable(),
+	issue: z.string().nullable(),
+	orderedAt: date
 });
 const edit = z.object({ id, revision: z.int(), label: z.string(), patch: z.array(z.unknown()) });
 

@@ -26,8 +26,16 @@ const UPKEEP_AT = '17 3 * * *';
 /** Progress is written, and a cancel noticed, this often. */
 const BEAT_MS = 300;
 
-const STATUS = ['id', 'format', 'state', 'progress', 'message', 'revision'] as const;
-export type HandoverStatus = Pick<HandoverRow, (typeof STATUS)[number]>;
+const STATUS = ['id', 'format', 'state', 'progress', 'message', 'revision', 'options'] as const;
+/** How an order stands. */
+export interface HandoverStatus extends Pick<HandoverRow, (typeof STATUS)[number]> {
+	readonly fileName: string | null;
+	/** Bytes of the finished file. */
+	readonly size: number | null;
+	/** Mark of the issue that it is of. */
+	readonly issue: string | null;
+	readonly orderedAt: string;
+}
 
 /**
  * Takes orders for files and makes them: a job in PostgreSQL, taken by any process with the same
@@ -104,21 +112,24 @@ export class HandoverDesk {
 
 	async status(actor: Actor, id: string): Promise<HandoverStatus> {
 		await this.mayUse(actor, id);
-		const row = await this.db.selectFrom('handover').select(STATUS).where('id', '=', id).executeTakeFirstOrThrow();
-		return row;
+		const row = await this.statuses().where('id', '=', id).executeTakeFirstOrThrow();
+		return statusOf(row);
 	}
 
 	/** The orders of a project, the newest first. */
 	async list(actor: Actor, projectId: string, limit: number): Promise<HandoverStatus[]> {
 		await liveProject(actor, this.db, projectId, 'read');
-		return this.db
-			.selectFrom('handover')
-			.select(STATUS)
+		const rows = await this.statuses()
 			.where('project_id', '=', projectId)
 			.orderBy('created_at', 'desc')
 			.orderBy('id')
 			.limit(limit)
 			.execute();
+		return rows.map(statusOf);
+	}
+
+	private statuses() {
+		return this.db.selectFrom('handover').select([...STATUS, 'file_name', 'size', 'issue', 'created_at']);
 	}
 
 	/** Stops an order that is not finished; a finished one stays. */
@@ -255,6 +266,16 @@ export class HandoverDesk {
 	}
 }
 
+type StatusRow = Pick<HandoverRow, (typeof STATUS)[number] | 'file_name' | 'size' | 'issue' | 'created_at'>;
+
+const statusOf = ({ file_name, size, issue, created_at, ...rest }: StatusRow): HandoverStatus => ({
+	...rest,
+	fileName: file_name,
+	size: size === null ? null : Number(size),
+	issue: issue?.mark ?? null,
+	orderedAt: created_at.toISOString()
+});
+
 const titleOfIssue = ({ mark, name, author, at }: Issue): IssueTitle => ({
 	mark,
 	name,
@@ -276,7 +297,13 @@ export function fileName(project: Project, format: Format, options: unknown, iss
 	const words = [
 		project.name,
 		...(issue ? [issue.mark] : []),
-		...(own ? [own.name] : PLAIN_NAMES.includes(format) ? [] : [name])
+		...(own
+			? [own.name]
+			: format === 'set' && project.handover.name
+				? [project.handover.name]
+				: PLAIN_NAMES.includes(format)
+					? []
+					: [name])
 	];
 	return `${words.map(fileStem).join('-')}.${extension}`;
 }

@@ -4,11 +4,11 @@
 	import X from '@lucide/svelte/icons/x';
 	import type { Format } from '$core/formats/writers.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
-	import { FileOrder } from '$lib/editor/handover.svelte.ts';
+	import { isUnderWay } from '$lib/editor/orders.svelte.ts';
 	import SheetPicture from './SheetPicture.svelte';
 
 	const work = useWorkspace();
-	const { sheets } = work;
+	const { sheets, orders } = work;
 	const all = $derived(work.project.handover.sheets);
 	const sheet = $derived(sheets.sheet!);
 	const at = $derived(all.indexOf(sheet));
@@ -21,14 +21,14 @@
 	});
 
 	/** This sheet alone, as a file. */
-	const order = new FileOrder();
+	const optionsOf = (format: Format) => (format === 'pdf' ? { sheets: [sheet.id] } : { sheet: sheet.id });
 	const files = $derived<readonly Format[]>(
 		sheet.view.kind === 'types' || sheet.view.kind === 'schedule' ? ['pdf'] : ['pdf', 'dxf', 'svg']
 	);
-	async function take(format: Format) {
-		await order.order(work.editor.id, format, format === 'pdf' ? { sheets: [sheet.id] } : { sheet: sheet.id });
-		if (order.state.kind === 'done') window.location.assign(order.state.address);
-	}
+	let error = $state<string>();
+	const take = async (format: Format) => (error = await orders.order(format, optionsOf(format)));
+	const underWay = $derived(files.map((f) => orders.newest(f, optionsOf(f))).find((o) => o && isUnderWay(o)));
+	const failed = $derived(files.map((f) => orders.newest(f, optionsOf(f))).find((o) => o?.state === 'failed'));
 
 	function onkeydown(event: KeyboardEvent) {
 		if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
@@ -70,9 +70,9 @@
 		<h2 class="min-w-0 truncate font-semibold" data-testid="sheet-title">{page?.title ?? sheet.name}</h2>
 		{#if sheets.busy}<span class="text-soft" role="status">Drawing …</span>{/if}
 		<span class="ml-auto flex items-center gap-2">
-			{#if order.state.kind === 'working'}
-				<progress class="h-1.5 w-24" value={order.state.progress}></progress>
-				<button class="text-patina hover:underline" onclick={() => order.cancel()}>Stop</button>
+			{#if underWay}
+				<progress class="h-1.5 w-24" value={underWay.progress}></progress>
+				<button class="text-patina hover:underline" onclick={() => orders.cancel(underWay.id)}>Stop</button>
 			{:else}
 				{#each files as format (format)}
 					<button
@@ -93,8 +93,10 @@
 			onclick={() => sheets.close()}><X size={15} /></button
 		>
 	</header>
-	{#if order.state.kind === 'failed'}
-		<p class="shrink-0 border-b border-rule px-3.5 py-1 text-small text-rust" role="alert">{order.state.message}</p>
+	{#if error ?? failed?.message}
+		<p class="shrink-0 border-b border-rule px-3.5 py-1 text-small text-rust" role="alert">
+			{error ?? failed?.message}
+		</p>
 	{/if}
 	{#each page?.notes ?? [] as note (note)}
 		<p class="shrink-0 border-b border-rule px-3.5 py-1 text-small text-ochre-ink" role="status">{note}</p>

@@ -6,6 +6,13 @@ import { actorOf } from '$lib/server/owner.ts';
 import { answer, readJsonBody } from '$lib/server/respond.ts';
 import type { RequestHandler } from './$types';
 
+/** How many orders are listed at most. */
+const MOST = 50;
+
+/** The orders of the project, the newest first. */
+export const GET: RequestHandler = ({ params, cookies }) =>
+	answer(async () => json(await (await app()).handover.list(actorOf(cookies), params.id, MOST)));
+
 /** Orders a file of the project as it stands, or of an issue: `{ "format": "csv", "options": { "units": "m" }, "issue": "id" }`. */
 export const POST: RequestHandler = ({ params, request, cookies }) =>
 	answer(async () => {
