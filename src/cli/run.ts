@@ -5,7 +5,8 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { TABLE_UNITS } from '../core/units/tableUnits.ts';
-import { FORMATS, readOptions, WRITERS, type Format } from '../core/formats/writers.ts';
+import { optionsOf } from '../core/formats/fileOptions.ts';
+import { FORMATS, isFormat, readOptions, WRITERS, type Format } from '../core/formats/writers.ts';
 import type { Sink } from '../core/formats/sink.ts';
 import {
 	comparePieces,
@@ -21,7 +22,7 @@ import { Memo } from '../core/project/memo.ts';
 import { refuseTooLarge } from '../core/project/estimate.ts';
 import { runPipeline, type Model } from '../core/project/pipeline.ts';
 import { readProject } from '../core/project/read.ts';
-import type { Project } from '../core/project/schema.ts';
+import { faceKey, type Project } from '../core/project/schema.ts';
 
 export interface RunOptions {
 	/** Directory that the files go to. */
@@ -34,6 +35,10 @@ export interface RunOptions {
 	readonly schedule?: string | undefined;
 	/** Lengths that bars are delivered in, mm, with commas between: for the cut list. */
 	readonly stock?: string | undefined;
+	/** Options of files, such as `ifc.grid=true`; they go before those that the project has chosen. */
+	readonly option?: readonly string[] | undefined;
+	/** The faces that files are made of, by name or mark; all when left out. */
+	readonly only?: readonly string[] | undefined;
 	/** An earlier state of the project, as a file: what has changed since is told, and written piece by piece. */
 	readonly compare?: string | undefined;
 }
@@ -50,13 +55,12 @@ export interface RunSummary extends ModelSummary {
 /** Makes the files of a project in a directory. Throws a ZygasterError for anything the user can mend. */
 export async function runProject(
 	file: string,
-	{ out, formats, units, schedule, stock, compare }: RunOptions
+	{ out, formats, units, schedule, stock, option, only, compare }: RunOptions
 ): Promise<RunSummary> {
 	const times = {
 		startUp: performance.now(),
 		reading: 0,
 		checking: 0,
-		summary: 0,
 		...(Object.fromEntries(FORMATS.map((f) => [f, 0])) as Record<Format, number>)
 	};
 	const timed = async <T>(name: keyof typeof times, work: () => T | Promise<T>): Promise<T> => {
@@ -65,9 +69,10 @@ export async function runProject(
 		times[name] += performance.now() - start;
 		return result;
 	};
-	const [unit] = chosen('--units', [units ?? 'mm'], TABLE_UNITS);
 	const text = await timed('reading', () => textOf(file));
-	const project = await timed('checking', () => readProject(text));
+	const project = await timed('checking', () => onlyFaces(readProject(text), only));
+	const [unit] = units === undefined ? [] : chosen('--units', [units], TABLE_UNITS);
+	const given = readGiven(option ?? []);
 	const wanted =
 		schedule === undefined
 			? chosen('--formats', formats?.split(',') ?? FORMATS.filter((f) => !WRITERS[f].onAsking), FORMATS).flatMap(
@@ -83,12 +88,12 @@ export async function runProject(
 			const { extension, missing, write } = WRITERS[format];
 			// A project without parts has no model to hand over; the summary's counts say so.
 			if (missing({ project, model }) !== undefined) continue;
-			const given = {
-				...('units' in (WRITERS[format].options as z.ZodObject).shape ? { units: unit } : {}),
-				...(table === undefined ? {} : { table }),
-				...(format === 'cutlist' && stock !== undefined ? { lengths: stock.split(',').map(Number) } : {})
-			};
-			const options = readOptions(format, given);
+			const options = readOptions(format, {
+				...optionsOf(project, format, table),
+				...(unit && 'units' in (WRITERS[format].options as z.ZodObject).shape ? { units: unit } : {}),
+				...(format === 'cutlist' && stock !== undefined ? { lengths: stock.split(',').map(Number) } : {}),
+				...given.get(format)
+			});
 			const file = `${name}.${extension}`;
 			const bytes = await timed(format, () =>
 				toFile(join(out, file), (sink) => write({ project, model, fonts: fontFiles }, options, sink))
@@ -110,6 +115,51 @@ export async function runProject(
 		files,
 		timesMs: { ...times, total: performance.now() }
 	};
+}
+
+/** Options by format. Throws where a text is none. */
+function readGiven(texts: readonly string[]): Map<Format, Record<string, unknown>> {
+	const given = new Map<Format, Record<string, unknown>>();
+	for (const text of texts) {
+		const [, format, name, value] = /^(\w+)\.(\w+)=(.*)$/s.exec(text) ?? [];
+		if (!isFormat(format))
+			throw new ZygasterError(
+				'option',
+				`--option has “${text}”; right would be FORMAT.NAME=VALUE, such as ifc.grid=true.`
+			);
+		const of = given.get(format) ?? {};
+		given.set(format, of);
+		of[name!] = valueOf(value!);
+	}
+	return given;
+}
+
+/** A value as JSON has it, or else the text itself. */
+function valueOf(text: string): unknown {
+	try {
+		return JSON.parse(text);
+	} catch {
+		return text;
+	}
+}
+
+/** The project with some faces alone divided. Throws where there is no such face. */
+function onlyFaces(project: Project, names: readonly string[] | undefined): Project {
+	if (!names) return project;
+	const faces = project.masses.flatMap((mass) =>
+		mass.faces.map((face) => ({
+			face,
+			called: [face.mark, face.name, `${mass.name}/${face.name}`, faceKey(mass, face)]
+		}))
+	);
+	const unknown = names.find((name) => !faces.some((f) => f.called.includes(name)));
+	if (unknown !== undefined)
+		throw new ZygasterError(
+			'option',
+			`--only has “${unknown}”; right would be ${faces.map(({ face }) => `${face.mark} (${face.name})`).join(', ')}.`
+		);
+	for (const { face, called } of faces) if (!called.some((c) => names.includes(c))) face.facade = false;
+	return project;
 }
 
 /** A file that is asked for, by the name that it gets. */

@@ -91,6 +91,7 @@ describe('the tables of the schedule', function () {
 		// A path that a plane has cut runs beside the nodes: the cells nearest to it are chosen.
 		await shows(card, /^C1-/);
 		await page.getByRole('navigation', { name: 'Places' }).getByRole('button', { name: 'Handover' }).click();
+		await page.getByRole('button', { name: 'Path schedule', exact: true }).click();
 		await page.getByLabel('Lengths in').selectOption('m');
 		const arrived = page.waitForEvent('download');
 		await page

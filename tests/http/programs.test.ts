@@ -119,6 +119,14 @@ describe('the interface for programs', function () {
 		// An independent reader: csv-parse. 12 panels and the heads.
 		expect((parse(new TextDecoder().decode(bytes)) as string[][]).length).equal(13);
 		expect((await call('listOrders', { project: id })).json.map((o: { id: string }) => o.id)).deep.equal([order]);
+		const run = (await call('startRun', { project: id }, {})).json.id as string;
+		let ran = await call('getRun', { run });
+		for (let k = 0; k < 200 && ran.json.state !== 'done'; k++) {
+			await wait(200);
+			ran = await call('getRun', { run });
+		}
+		expect(ran.json.summary.faces[0]).deep.include({ mark: 'C1', panels: 12, cells: { whole: 12, cut: 0, lost: 0 } });
+		expect((await call('getRun', { run: order })).status).equal(404);
 		const asset = new Uint8Array([1, 2, 3, 4]);
 		const name = `sha256:${createHash('sha256').update(asset).digest('hex')}`;
 		expect((await call('putAsset', { name }, asset)).status).equal(204);

@@ -25,16 +25,23 @@ export interface CutType {
 	readonly thickness: number;
 }
 
-/** The types of thin pieces, of a role or of all. O(triangles of their pieces). */
-export function cutTypes(project: Project, { faces }: Pick<Model, 'faces'>, role?: PartRole): CutType[] {
+export interface CutChoice {
+	/** Of all roles when left out. */
+	readonly role?: PartRole | undefined;
+	/** So many types, the first first; all when left out. */
+	readonly most?: number | undefined;
+}
+
+/** The types of thin pieces. O(triangles of their pieces). */
+export function cutTypes(project: Project, { faces }: Pick<Model, 'faces'>, { role, most }: CutChoice = {}): CutType[] {
 	const { types } = typesOf(faces, project.types);
 	const partOf = ({ face, row }: PieceType) => {
 		const table = partsOf(faces[face]!);
 		return { table, part: table.parts[table.part[row]!]!.part };
 	};
-	const wanted = [...types.keys()].filter(
-		(t) => ONE_SIDED.has(partOf(types[t]!).part.kind) && (role === undefined || types[t]!.role === role)
-	);
+	const wanted = [...types.keys()]
+		.filter((t) => ONE_SIDED.has(partOf(types[t]!).part.kind) && (role === undefined || types[t]!.role === role))
+		.slice(0, most);
 	const names = new Map(project.materials.map((m) => [m.id, m.name]));
 	return typeMeshes(faces, project.types, wanted).map((mesh, k) => {
 		const type = types[wanted[k]!]!;
@@ -50,8 +57,8 @@ export function cutTypes(project: Project, { faces }: Pick<Model, 'faces'>, role
 }
 
 /** The thin pieces as they are cut, one of each type, in rows, at their true size: outlines and holes, lines to be bent along, and what each is. */
-export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, role?: PartRole): Drawing {
-	const all = cutTypes(project, model, role);
+export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, choice: CutChoice = {}): Drawing {
+	const all = cutTypes(project, model, choice);
 	const cuts: DrawnLine[] = [];
 	const bends: DrawnLine[] = [];
 	const angles: DrawnText[] = [];
@@ -80,6 +87,10 @@ export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, role?:
 		marks.push({ x: dx + pattern.width / 2, y: dy - GAP / 2, height: TEXT, text: words });
 		x += pattern.width + GAP;
 		tallest = Math.max(tallest, pattern.height);
+	}
+	if (all.length === 0) {
+		const text = choice.role ? `There is no piece of the role “${choice.role}”` : 'There is no thin piece';
+		marks.push({ x: 0, y: 0, height: TEXT, text });
 	}
 	const left = all.filter((c) => !c.pattern).map((c) => c.type.mark);
 	if (left.length)

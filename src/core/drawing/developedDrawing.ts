@@ -9,6 +9,7 @@ import { cellMark } from '../tiling/marks.ts';
 import {
 	boundsOf,
 	markWithin,
+	widthOf,
 	type DrawnLine,
 	type DrawnText,
 	type Drawing,
@@ -41,13 +42,16 @@ export function developedDrawing(
 	const tallest = flats.reduce((most, { bounds }) => Math.max(most, bounds[3] - bounds[1]), 0);
 	let from = 0;
 	const layers = flats.flatMap(({ face, layers, bounds: [x0, y0, x1] }) => {
-		const [dx, dy] = [from - x0, -y0];
-		from += x1 - x0 + tallest * GAP;
+		const text = `${face.mark}  ${face.name}`;
+		// A small face stands as far from the next as its name is wide.
+		const width = Math.max(x1 - x0, widthOf(text, tallest * TITLE));
+		const [dx, dy] = [from + (width - (x1 - x0)) / 2 - x0, -y0];
+		from += width + tallest * GAP;
 		const title: DrawnText = {
 			x: (x0 + x1) / 2,
 			y: y0 - tallest * BELOW,
 			height: tallest * TITLE,
-			text: `${face.mark}  ${face.name}`
+			text
 		};
 		const own = [...layers, layer(face, 'titles', [], [title])];
 		return own.map((l) => moved(l, dx, dy));

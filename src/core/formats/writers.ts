@@ -46,6 +46,7 @@ export const FORMATS = [
 	'cuts',
 	'cutsvg',
 	'pdf',
+	'summary',
 	'set'
 ] as const;
 export type Format = (typeof FORMATS)[number];
@@ -107,7 +108,9 @@ const svgOptions = z.strictObject({
 
 const cutSheetOptions = z.strictObject({
 	/** Only pieces of this role. */
-	role: z.enum(ROLES).optional()
+	role: z.enum(ROLES).optional(),
+	/** Only so many types, the most frequent of each role first. */
+	most: z.int().min(1).max(1_000_000).optional()
 });
 
 const meshOptions = z.strictObject({
@@ -247,9 +250,9 @@ const cutWriter = (
 ): Writer =>
 	writer(
 		cutSheetOptions,
-		async ({ project, model }, { role }, sink) => {
+		async ({ project, model }, choice, sink) => {
 			const { cutDrawing } = await import('../drawing/cutDrawing.ts');
-			return write(cutDrawing(project, model, role), sink);
+			return write(cutDrawing(project, model, choice), sink);
 		},
 		{
 			name: 'cuts',
@@ -405,6 +408,23 @@ export const WRITERS: Readonly<Record<Format, Writer>> = {
 			onAsking: true,
 			media: 'application/json',
 			missing: (input) => noParts(input, 'schedules')
+		}
+	),
+	summary: writer(
+		noOptions,
+		async ({ project, model }, _, sink) => {
+			const { summarise } = await import('./summary/summarise.ts');
+			// Without the times that it took: the same model, the same bytes.
+			const { stageTimesMs: _times, ...summary } = summarise(project, model);
+			sink(utf8ToBytes(`${JSON.stringify(summary, null, 1)}\n`) as Uint8Array<ArrayBuffer>);
+		},
+		{
+			label: 'Summary as JSON',
+			help: 'For programs: cells, parts, types and rules in numbers, and what is warned of',
+			name: 'summary',
+			extension: 'json',
+			onAsking: true,
+			media: 'application/json'
 		}
 	),
 	ifc: modelWriter(

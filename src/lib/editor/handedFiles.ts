@@ -29,7 +29,7 @@ export const FILE_GROUPS: readonly { readonly heading: string; readonly formats:
 	},
 	{ heading: 'Models', formats: ['ifc', 'glb', 'obj', 'stl', 'ply', '3mf', 'step', 'space'] },
 	{ heading: 'Drawings', formats: ['pdf', 'dxf', 'svg', 'cuts', 'cutsvg'] },
-	{ heading: 'Project', formats: ['json'] }
+	{ heading: 'Project', formats: ['json', 'summary'] }
 ];
 
 /** Files that show the model as it stands. */

@@ -8,7 +8,7 @@ import type { WriterInput } from '../../core/formats/writerInput.ts';
 export type FilePreview =
 	| { readonly kind: 'rows'; readonly rows: readonly (readonly string[])[]; readonly more: boolean }
 	| { readonly kind: 'text'; readonly text: string; readonly more: boolean }
-	| { readonly kind: 'picture'; readonly svg: Uint8Array<ArrayBuffer> }
+	| { readonly kind: 'picture'; readonly svg: Uint8Array<ArrayBuffer>; readonly note: string | undefined }
 	/** There is nothing for it, or it cannot be made. */
 	| { readonly kind: 'nothing'; readonly reason: string };
 
@@ -26,6 +26,13 @@ const PICTURES: Readonly<Partial<Record<Format, Format>>> = {
 };
 /** The first table of a spreadsheet. */
 const FIRST: Readonly<Partial<Record<Format, Format>>> = { xlsx: 'csv' };
+
+/** Types of pieces that are shown of cut sheets. */
+const CUT_TYPES = 24;
+/** Lines are as wide as a pixel at least, however small all of it is shown. */
+const SEEN = '<style>path{vector-effect:non-scaling-stroke;stroke-width:0.8px}</style>';
+const seenFromAfar = (svg: Uint8Array): Uint8Array<ArrayBuffer> =>
+	new TextEncoder().encode(new TextDecoder().decode(svg).replace('</title>', `</title>${SEEN}`));
 
 class Enough extends Error {}
 
@@ -51,12 +58,19 @@ export async function filePreview(input: WriterInput, format: Format, table?: st
 	const shown = PICTURES[format] ?? FIRST[format] ?? format;
 	const reason = WRITERS[format].missing(input);
 	if (reason !== undefined) return { kind: 'nothing', reason };
-	const options = readOptions(shown, optionsOf(input.project, shown, table));
+	const options = readOptions(shown, {
+		...optionsOf(input.project, shown, table),
+		...(shown === 'cutsvg' ? { most: CUT_TYPES } : {})
+	});
 	if (PICTURES[format]) {
 		const { bytes, more } = await begun(input, shown, options, MOST_PICTURE);
 		return more
 			? { kind: 'nothing', reason: 'It is too large to be shown here; the file itself has all of it.' }
-			: { kind: 'picture', svg: bytes };
+			: {
+					kind: 'picture',
+					svg: seenFromAfar(bytes),
+					note: shown === 'cutsvg' ? `The first ${CUT_TYPES} types; the file has all.` : undefined
+				};
 	}
 	const { bytes, more } = await begun(input, shown, options, ENOUGH);
 	const text = new TextDecoder().decode(bytes);

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import type { RunSummary } from '../../../src/cli/run.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
-import { demoWith, setCount } from '../demo.ts';
+import { addRule, demoWith, setCount } from '../demo.ts';
 
 describe('the command line', function () {
 	this.timeout(120_000);
@@ -101,6 +101,47 @@ describe('the command line', function () {
 		expect(zygaster('run', file, '--out', out, '--units', 'yards').stderr).contains(
 			'--units has “yards”; right would be mm, m, ft.'
 		);
+	});
+
+	it('makes files of some faces, with the options that are given or that the project has chosen', () => {
+		const file = join(out, 'hall.json');
+		const project = demoWith(4, 3);
+		const [mass] = project.masses;
+		const second = structuredClone(mass!);
+		Object.assign(second, { id: 'second', name: 'Second' });
+		second.faces.forEach((face) => Object.assign(face, { name: 'Other', mark: 'Z9' }));
+		project.masses.push(second);
+		addRule(project, { id: 'more', face: 'second/skin', kit: 'framed-pane', values: {} });
+		project.handover.options = { schedules: { units: 'm' }, ifc: { openings: false } };
+		writeFileSync(file, writeJson(project));
+		const only = zygaster(
+			'run',
+			file,
+			'--out',
+			out,
+			'--formats',
+			'csv,ifc',
+			'--only',
+			'Z9',
+			'--option',
+			'ifc.grid=true'
+		);
+		expect(only.status).equal(0);
+		const { faces } = JSON.parse(only.stdout) as RunSummary;
+		expect(faces.map((f) => f.key)).deep.equal(['second/skin']);
+		const [head, ...rows] = readFileSync(join(out, 'panels.csv'), 'utf8').trim().split('\r\n');
+		expect(head).contains('Width m');
+		expect(rows.every((row) => row.startsWith('Z9-'))).equal(true);
+		expect(readFileSync(join(out, 'model.ifc'), 'utf8')).contains('IFCANNOTATION');
+		expect(zygaster('run', file, '--out', out, '--only', 'X1').stderr).contains('--only has “X1”; right would be');
+		expect(zygaster('run', file, '--out', out, '--option', 'grid=true').stderr).contains(
+			'right would be FORMAT.NAME=VALUE'
+		);
+		const wrong = zygaster('run', file, '--out', out, '--formats', 'ifc', '--option', 'ifc.grid=7');
+		expect([wrong.status, wrong.stderr]).deep.equal([
+			1,
+			'The options of building model are not right at grid: Invalid input: expected boolean, received number.\n'
+		]);
 	});
 
 	it('makes one schedule alone, and tells what has changed since an earlier state', () => {

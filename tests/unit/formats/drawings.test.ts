@@ -213,7 +213,7 @@ describe('cut sheets', () => {
 	it('are only of the role that is asked for, and one to one as SVG, too', async () => {
 		const { project, model } = await small();
 		const svg = new TextDecoder().decode(await fileOf(project, model, 'cutsvg', { role: 'pane' }));
-		const { bounds } = cutDrawing(project, model, 'pane');
+		const { bounds } = cutDrawing(project, model, { role: 'pane' });
 		const [, width, height] = /width="([\d.]+)mm" height="([\d.]+)mm"/.exec(svg)!.map(Number);
 		expect([width, height]).deep.equal(
 			[bounds[2] - bounds[0] + 20, bounds[3] - bounds[1] + 20].map((v) => Number(v.toFixed(3)))

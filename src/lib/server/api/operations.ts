@@ -289,6 +289,39 @@ export const OPERATIONS: readonly Operation[] = [
 		}
 	}),
 	operation({
+		id: 'startRun',
+		method: 'POST',
+		path: '/projects/{project}/runs',
+		summary: 'Makes the model of a project as it stands, or of one of its issues, and says what has come of it.',
+		body: z.strictObject({ issue: z.string().max(100).optional() }),
+		answer: { status: 202, means: 'It is being made', body: z.object({ id }) },
+		run: async ({ actor, handover, params, body }) => {
+			const made = await handover.order(actor, params.project!, 'summary', {}, body.issue);
+			return json({ id: made }, { status: 202, headers: { location: `${ROOT}/runs/${made}` } });
+		}
+	}),
+	operation({
+		id: 'getRun',
+		method: 'GET',
+		path: '/runs/{run}',
+		summary: 'How far a run is; once it is done with cells, parts, types and rules in numbers, and what is warned of.',
+		answer: {
+			status: 200,
+			means: 'Its state, and what has come of it',
+			body: order
+				.pick({ id: true, state: true, progress: true, message: true, revision: true })
+				.extend({ summary: z.looseObject({ project: z.string(), faces: z.array(z.unknown()) }).nullable() })
+		},
+		run: async ({ actor, handover, params }) => {
+			const { id, state, progress, message, revision, format } = await handover.status(actor, params.run!);
+			if (format !== 'summary') throw new ZygasterError('not-found', 'There is no such run.');
+			const chunks: Buffer[] = [];
+			if (state === 'done') for await (const chunk of (await handover.file(actor, id)).chunks) chunks.push(chunk);
+			const summary = chunks.length ? JSON.parse(Buffer.concat(chunks).toString('utf8')) : null;
+			return json({ id, state, progress, message, revision, summary });
+		}
+	}),
+	operation({
 		id: 'putAsset',
 		method: 'PUT',
 		path: '/assets/{name}',

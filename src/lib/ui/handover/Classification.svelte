@@ -18,6 +18,7 @@
 			Reflect.deleteProperty(draft.handover, 'classification');
 		});
 	const left = $derived(CLASSIFIED.filter((of) => !system?.codes.some((c) => c.of === of)));
+	let error = $state<string>();
 	const nameOf = (of: Classified) => (of in FACE_ELEMENTS ? FACE_ELEMENTS[of as FaceElement].label : of);
 </script>
 
@@ -40,9 +41,9 @@
 		/>
 		<TextField label="Edition" value={system.edition} oncommit={(t) => edit((s) => (s.edition = t))} />
 		{#each system.codes as { of, code, title }, k (of)}
-			<div class="mt-1 border-t border-rule pt-1">
+			<div class="mt-1 border-t border-rule pt-1" role="group" aria-label="Code of {nameOf(of)}">
 				<div class="flex items-center justify-between">
-					<span class="font-semibold">{nameOf(of)}</span>
+					<span>{nameOf(of)}</span>
 					<button
 						class="text-soft hover:text-rust"
 						title="Remove"
@@ -50,8 +51,21 @@
 						onclick={() => edit((s) => void s.codes.splice(k, 1))}><Trash2 size={12} /></button
 					>
 				</div>
-				<TextField label="Code of {nameOf(of)}" value={code} oncommit={(t) => edit((s) => (s.codes[k]!.code = t))} />
-				<TextField label="Title of {nameOf(of)}" value={title} oncommit={(t) => edit((s) => (s.codes[k]!.title = t))} />
+				<div class="grid grid-cols-[72px_1fr] gap-1">
+					<input
+						class="field"
+						aria-label="Code of {nameOf(of)}"
+						value={code}
+						onchange={(e) => (error = edit((s) => (s.codes[k]!.code = e.currentTarget.value)))}
+					/>
+					<input
+						class="field"
+						aria-label="Title of {nameOf(of)}"
+						placeholder="title"
+						value={title}
+						onchange={(e) => (error = edit((s) => (s.codes[k]!.title = e.currentTarget.value)))}
+					/>
+				</div>
 			</div>
 		{/each}
 		{#if left.length}
@@ -69,5 +83,6 @@
 				{#each left as of (of)}<option value={of}>{nameOf(of)}</option>{/each}
 			</select>
 		{/if}
+		{#if error}<p class="mt-1 text-rust" role="alert">{error}</p>{/if}
 	{/if}
 </section>

@@ -22,8 +22,9 @@
 {#if preview.kind === 'nothing'}
 	<p class="p-4 text-soft" role="status">{preview.reason}</p>
 {:else if preview.kind === 'picture'}
-	<div class="h-full p-4">
-		{#if address}<img src={address} alt={label} class="h-full w-full bg-white object-contain shadow-md" />{/if}
+	<div class="flex h-full flex-col gap-2 p-4">
+		{#if preview.note}<p class="text-small text-soft" role="status">{preview.note}</p>{/if}
+		{#if address}<img src={address} alt={label} class="min-h-0 w-full flex-1 bg-white object-contain shadow-md" />{/if}
 	</div>
 {:else if preview.kind === 'text'}
 	<pre class="figure p-4 text-small whitespace-pre" data-testid="file-preview">{preview.text

@@ -128,6 +128,19 @@
 		quantity="length"
 		help="Cells stop this far from its line, so that a frame has room"
 	/>
+	{#if opening.role === 'opening'}
+		<PathChoice
+			of="face"
+			path={[...path, 'filling']}
+			label="Filled with"
+			help="What stands in it, for building models"
+			options={[
+				['nothing', 'nothing'],
+				['window', 'a window'],
+				['door', 'a door']
+			]}
+		/>
+	{/if}
 	<details>
 		<summary class="text-small text-soft hover:text-patina">Repeat, role</summary>
 		{#each ['across', 'up'] as way (way)}

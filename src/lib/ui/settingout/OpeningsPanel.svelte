@@ -47,6 +47,7 @@
 			if (!level) error = 'A door stands on a level, and there is none yet. Levels are made under Mass.';
 			else
 				add('door', 'Door', {
+					filling: 'door',
 					outline: { kind: 'rectangle', width: 1000, height: 2135 },
 					place: { kind: 'level', across: room(1000, 2135).across, level: level.id, above: 0 }
 				});
