@@ -4,7 +4,8 @@ import { bundle } from './lib/bundle.mjs';
 await bundle(
 	{
 		zygaster: 'src/cli/main.ts',
-		writeFile: 'src/lib/server/handover/writeFile.ts',
+		orderProcess: 'src/lib/server/handover/orderProcess.ts',
+		worker: 'src/worker/main.ts',
 		readThread: 'src/lib/server/readThread.ts'
 	},
 	'dist'

@@ -27,7 +27,7 @@ export function ensurePackages() {
 /** Builds the application and the bundles, unless no source has changed since. */
 export function ensureBuild() {
 	const wanted = hashFiles(SOURCES);
-	if (stamp(BUILT) === wanted && existsSync('dist/writeFile.mjs') && existsSync('dist/readThread.mjs')) return;
+	if (stamp(BUILT) === wanted && existsSync('dist/orderProcess.mjs') && existsSync('dist/readThread.mjs')) return;
 	console.log('Building ...');
 	// A build says much about its packages; it is shown only when it fails.
 	const { status, stdout, stderr } = capture('npm', ['run', '-s', 'build']);

@@ -49,7 +49,7 @@ describe('the place of handover', function () {
 		await options()
 			.getByLabel(/^Pieces/)
 			.selectOption('louver');
-		await shows(page.getByRole('region', { name: 'File' }), 'There is no piece of the role');
+		await shows(page.getByRole('region', { name: 'File' }), 'There is no thin piece of the role “louver”');
 		await look('Project');
 		await shows(preview(), '"zygaster-project"');
 		await page.keyboard.press('Escape');

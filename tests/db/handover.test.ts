@@ -3,8 +3,11 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
 import { sql } from 'kysely';
 import { migrateToLatest } from '../../src/lib/server/database/migrate.ts';
-import { fileName, fileStem, HandoverDesk } from '../../src/lib/server/handover/desk.ts';
-import { PROGRAM } from '../../src/lib/server/actor.ts';
+import { HandoverDesk } from '../../src/lib/server/handover/desk.ts';
+import { fileName, fileStem } from '../../src/lib/server/handover/fileName.ts';
+import { PROGRAM, type Actor } from '../../src/lib/server/actor.ts';
+import { claimOrder, keepChunk, keepClaim, MOST_ATTEMPTS, settleOrder } from '../../src/lib/server/handover/claims.ts';
+import { Workshop, workshopLimits, type WorkshopLimits } from '../../src/lib/server/handover/workshop.ts';
 import { addIssue } from '../../src/lib/server/issues.ts';
 import { saveEdit } from '../../src/lib/server/edits.ts';
 import { createProject } from '../../src/lib/server/projects.ts';
@@ -49,7 +52,7 @@ describe('the handover desk', function () {
 		return all;
 	}
 
-	it('makes the files in a thread and keeps them', async () => {
+	it('makes the files in a process and keeps them', async () => {
 		const project = await createProject(PROGRAM, database.db, demoProject());
 		const json = await desk.order(PROGRAM, project, 'json');
 		const csv = await desk.order(PROGRAM, project, 'csv');
@@ -103,19 +106,17 @@ describe('the handover desk', function () {
 		await wait(1200);
 		expect((await desk.status(PROGRAM, id)).state).equal('cancelled');
 		expect(await desk.file(PROGRAM, id).catch((e: Error) => e.message)).contains('not ready');
-		// The thread is free again.
+		// The lane is free again.
 		const small = await createProject(PROGRAM, database.db, demoWith(2, 2));
 		expect((await settled(await desk.order(PROGRAM, small, 'glb'))).state).equal('done');
 	});
 
-	it('keeps jobs in the database, where another desk takes them', async () => {
-		const leaving = await HandoverDesk.open(database.db, database.url);
+	it('keeps orders in the database, where another workshop takes them', async () => {
+		const leaving = await HandoverDesk.open(database.db, database.url, null);
 		const project = await createProject(PROGRAM, database.db, demoWith(3, 3));
 		const id = await leaving.order(PROGRAM, project, 'csv');
 		await leaving.close();
 		expect((await settled(id)).state).equal('done');
-		const { rows } = await sql<{ name: string }>`select distinct name from pgboss.job`.execute(database.db);
-		expect(rows.map((r) => r.name)).contains('handover');
 	});
 
 	it('makes the project that was ordered, whatever is edited meanwhile', async () => {
@@ -154,6 +155,125 @@ describe('the handover desk', function () {
 		expect((await bytesOf(id)).toString()).contains('Width ft');
 		const words = await desk.order(PROGRAM, project, 'csv', { units: 'ell' }).catch((e: Error) => e.message);
 		expect(words).match(/options of panel schedule are not right at units/);
+	});
+});
+
+describe('a workshop', function () {
+	this.timeout(60_000);
+	let database: Awaited<ReturnType<typeof freshDatabase>>;
+	let desk: HandoverDesk;
+	const open: Workshop[] = [];
+	before(async () => {
+		database = await freshDatabase();
+		await migrateToLatest(database.db);
+		// Its own workshop is left out: each test has one with limits of its own.
+		desk = await HandoverDesk.open(database.db, database.url, null);
+	});
+	afterEach(async () => {
+		await Promise.all(open.splice(0).map((w) => w.close()));
+		await database.db.deleteFrom('handover').execute();
+	});
+	after(async () => {
+		await desk.close();
+		await database.drop();
+	});
+	const workshop = (limits: Partial<WorkshopLimits> = {}) => {
+		const made = new Workshop(database.db, database.url, { lanes: 1, time: 60_000, memory: 4e9, ...limits });
+		open.push(made);
+		return made;
+	};
+	const stateOf = async (id: string) =>
+		database.db
+			.selectFrom('handover')
+			.select(['state', 'message', 'attempts', 'claim', 'progress'])
+			.where('id', '=', id)
+			.executeTakeFirstOrThrow();
+	async function until(id: string, ...states: string[]) {
+		for (let k = 0; k < 300; k++) {
+			const row = await stateOf(id);
+			if (states.includes(row.state)) return row;
+			await wait(100);
+		}
+		throw new Error(`the order is still ${(await stateOf(id)).state}`);
+	}
+	const ordered = async (across: number, up: number, actor: Actor = PROGRAM) =>
+		desk.order(actor, await createProject(actor, database.db, demoWith(across, up)), 'glb');
+
+	it('ends an order past its time or its memory, in words', async () => {
+		const slow = workshop({ time: 1500 });
+		const late = await until(await ordered(500, 500), 'failed', 'done');
+		expect(late.message).match(/^This file took more than 1.5 seconds, which is the limit here/);
+		await slow.close();
+		workshop({ memory: 3e8 });
+		const large = await until(await ordered(500, 500), 'failed', 'done');
+		expect(large.state).equal('failed');
+		expect(large.message).match(/memory|cells/);
+	});
+
+	it('puts back what is under way when it closes, uncounted, for another to make', async () => {
+		const first = workshop();
+		const id = await ordered(130, 170);
+		await until(id, 'running');
+		await first.close();
+		const left = await stateOf(id);
+		expect([left.state, left.claim, left.attempts, left.progress]).deep.equal(['waiting', null, 0, 0]);
+		workshop();
+		const { state, message } = await until(id, 'done', 'failed');
+		expect([state, message]).deep.equal(['done', null]);
+	});
+
+	it('takes up within seconds what another has left without a word; nothing of that one counts any more', async () => {
+		const id = await ordered(3, 3);
+		// As one that was killed leaves it: claimed, and not heard of again.
+		const lost = (await claimOrder(database.db))!;
+		expect(await claimOrder(database.db)).equal(undefined);
+		const begun = performance.now();
+		workshop();
+		const { state, attempts } = await until(id, 'done', 'failed');
+		expect([state, attempts]).deep.equal(['done', 2]);
+		expect(performance.now() - begun).below(10_000);
+		expect(await keepClaim(database.db, lost, 0.5)).equal(false);
+		await keepChunk(database.db, lost, 99, new Uint8Array(3));
+		await settleOrder(database.db, lost, { state: 'failed', message: 'late' });
+		expect((await stateOf(id)).state).equal('done');
+		const { n } = await database.db
+			.selectFrom('handover_chunk')
+			.select((e) => e.fn.countAll<string>().as('n'))
+			.where('handover_id', '=', id)
+			.where('number', '=', 99)
+			.executeTakeFirstOrThrow();
+		expect(Number(n)).equal(0);
+	});
+
+	it('gives up an order whose makers have ended again and again', async () => {
+		const id = await ordered(3, 3);
+		await database.db.updateTable('handover').set({ attempts: MOST_ATTEMPTS }).execute();
+		workshop();
+		expect((await until(id, 'failed', 'done')).message).contains(`begun ${MOST_ATTEMPTS} times`);
+	});
+
+	it('is fair: whoever has the fewest under way comes next, and a newcomer need not wait behind many', async () => {
+		const [many, one] = [randomUUID(), randomUUID()].map((id) => ({ id }));
+		const first = [await ordered(3, 3, many), await ordered(3, 3, many), await ordered(3, 3, many)];
+		const other = await ordered(2, 2, one);
+		const taken = [];
+		for (let k = 0; k < 4; k++) taken.push((await claimOrder(database.db))!.id);
+		expect(taken).deep.equal([first[0], other, first[1], first[2]]);
+		await database.db.updateTable('handover').set({ state: 'waiting', claim: null, lease_until: null }).execute();
+		expect((await claimOrder(database.db, true))!.id).equal(first[0]);
+		// All others of the same owner are no newcomers.
+		expect((await claimOrder(database.db, true))!.id).equal(other);
+		expect(await claimOrder(database.db, true)).equal(undefined);
+	});
+
+	it('reads its limits, and refuses such as are none', () => {
+		expect(workshopLimits({ ORDER_LANES: '0' })).equal(undefined);
+		expect(workshopLimits({ ORDER_LANES: '3', ORDER_MINUTES: '2', ORDER_MEMORY_MB: '512' })).deep.equal({
+			lanes: 3,
+			time: 120_000,
+			memory: 512 * 2 ** 20
+		});
+		expect(() => workshopLimits({ ORDER_LANES: 'many' })).throw('must be numbers');
 	});
 });
 

@@ -1,3 +1,4 @@
+import { ZygasterError } from '../errors.ts';
 import type { PartRole } from '../kit/fields.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
@@ -56,9 +57,17 @@ export function cutTypes(project: Project, { faces }: Pick<Model, 'faces'>, { ro
 	});
 }
 
-/** The thin pieces as they are cut, one of each type, in rows, at their true size: outlines and holes, lines to be bent along, and what each is. */
+/**
+ * The thin pieces as they are cut, one of each type, in rows, at their true size: outlines and holes, lines to
+ * be bent along, and what each is. Throws a ZygasterError with code `empty` where there is none.
+ */
 export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, choice: CutChoice = {}): Drawing {
 	const all = cutTypes(project, model, choice);
+	if (all.length === 0)
+		throw new ZygasterError(
+			'empty',
+			choice.role ? `There is no thin piece of the role “${choice.role}”.` : 'There is no thin piece to be cut.'
+		);
 	const cuts: DrawnLine[] = [];
 	const bends: DrawnLine[] = [];
 	const angles: DrawnText[] = [];
@@ -87,10 +96,6 @@ export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, choice
 		marks.push({ x: dx + pattern.width / 2, y: dy - GAP / 2, height: TEXT, text: words });
 		x += pattern.width + GAP;
 		tallest = Math.max(tallest, pattern.height);
-	}
-	if (all.length === 0) {
-		const text = choice.role ? `There is no piece of the role “${choice.role}”` : 'There is no thin piece';
-		marks.push({ x: 0, y: 0, height: TEXT, text });
 	}
 	const left = all.filter((c) => !c.pattern).map((c) => c.type.mark);
 	if (left.length)

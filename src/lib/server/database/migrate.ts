@@ -8,6 +8,7 @@ import * as contents from './migrations/0005_contents.ts';
 import * as issues from './migrations/0006_issues.ts';
 import * as issuedFiles from './migrations/0007_issued_files.ts';
 import * as tokens from './migrations/0008_tokens.ts';
+import * as claims from './migrations/0009_claims.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -18,7 +19,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0005_contents': contents,
 	'0006_issues': issues,
 	'0007_issued_files': issuedFiles,
-	'0008_tokens': tokens
+	'0008_tokens': tokens,
+	'0009_claims': claims
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -68,6 +68,13 @@ export interface HandoverTable {
 	issue: Json<IssueTitle> | null;
 	/** Bytes of the finished file. */
 	size: string | null;
+	/** Who ordered it; nothing of orders from before that was kept. */
+	owner: string | null;
+	/** Of the one attempt at it that counts, while it is being made; whoever makes it is heard of until then. */
+	claim: string | null;
+	lease_until: Date | null;
+	/** How often it was begun. */
+	attempts: Generated<number>;
 	created_at: Created;
 }
 

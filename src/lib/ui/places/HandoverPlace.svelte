@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Archive from '@lucide/svelte/icons/archive';
 	import { messageOf } from '$core/errors.ts';
+	import { optionsOf } from '$core/formats/fileOptions.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { FILE_GROUPS, filesOf, inSet } from '$lib/editor/handedFiles.ts';
 	import { isUnderWay } from '$lib/editor/orders.svelte.ts';
@@ -20,6 +21,11 @@
 	const set = $derived(
 		FILE_GROUPS.flatMap((g) => g.formats.flatMap((f) => filesOf(f, work.project))).filter((f) => inSet(work.project, f))
 	);
+	/** Which files, and with what is chosen for them, is told: an issue has those of its own time. */
+	async function take() {
+		const files = set.map(({ format, table }) => ({ format, options: optionsOf(work.project, format, table) }));
+		error = await orders.order('set', { files }, issue || undefined);
+	}
 	const order = $derived(orders.newest('set', {}));
 	const working = $derived(order && isUnderWay(order) ? order : undefined);
 	const { name } = $derived(work.project.handover);
@@ -44,7 +50,7 @@
 	<button
 		class="button button-main w-full justify-center"
 		disabled={set.length === 0 || working !== undefined}
-		onclick={async () => (error = await orders.order('set', {}, issue || undefined))}
+		onclick={take}
 		><Archive size={14} />Make the set {name ? `“${name}” ` : ''}of {set.length}
 		{set.length === 1 ? 'file' : 'files'}</button
 	>

@@ -1,0 +1,125 @@
+import type { Kysely } from 'kysely';
+import { dropContent, takeContent } from '../../../core/content.ts';
+import { messageOf } from '../../../core/errors.ts';
+import { joined } from '../../../core/formats/sink.ts';
+import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
+import { solidsLoader } from '../../../core/kit/solids.ts';
+import { contentNames } from '../../../core/project/contents.ts';
+import { refuseTooLarge } from '../../../core/project/estimate.ts';
+import { Memo } from '../../../core/project/memo.ts';
+import { NO_MODEL, runPipeline } from '../../../core/project/pipeline.ts';
+import { checkDocument } from '../../../core/project/read.ts';
+import { fontFiles } from '../../../node/fontFiles.ts';
+import { PROGRAM } from '../actor.ts';
+import { readContents } from '../contents.ts';
+import type { Tables } from '../database/tables.ts';
+import { keepChunk, settleOrder, type Claim } from './claims.ts';
+import { fileName } from './fileName.ts';
+
+const solids = solidsLoader(() => import('manifold-3d'));
+
+/** Pieces are sent on once they are so large, and none is larger. */
+const CHUNK_BYTES = 1 << 20;
+/** What of the work making the model is. */
+const MODEL_SHARE = 0.8;
+
+/**
+ * Makes the file of an order from the document that was ordered, keeps it piece after piece, and closes the order: done, or
+ * failed with the words why. `memory` is what it may take, bytes. Throws only where the database is away.
+ */
+export async function makeOrder(
+	db: Kysely<Tables>,
+	claim: Claim,
+	memory: number,
+	progress: (share: number) => void
+): Promise<void> {
+	const order = await db
+		.selectFrom('handover')
+		.select(['document', 'format', 'options', 'issue'])
+		.where('id', '=', claim.id)
+		.where('claim', '=', claim.claim)
+		.executeTakeFirst();
+	if (!order) return;
+	const format = order.format as Format;
+	const chunks = new Chunks(db, claim);
+	let size: number;
+	let name: string;
+	let contents: ReadonlyMap<string, Uint8Array<ArrayBuffer>> = new Map();
+	try {
+		// jsonb does not keep the order of keys; reading through the schema brings it back.
+		const project = checkDocument(order.document);
+		const issue = order.issue ?? undefined;
+		name = fileName(project, format, order.options, issue);
+		contents = await readContents(PROGRAM, db, contentNames(project));
+		for (const [content, bytes] of contents) takeContent(content, bytes);
+		const model = WRITERS[format].ofProject
+			? NO_MODEL
+			: await runPipeline(project, {
+					memo: new Memo(),
+					now: () => performance.now(),
+					solids,
+					weigh: (work) => refuseTooLarge(work, memory),
+					progress: (done, of) => progress((MODEL_SHARE * done) / of)
+				});
+		// What an attempt that was cut off has left.
+		await db.deleteFrom('handover_chunk').where('handover_id', '=', claim.id).execute();
+		await writeFormat(format, { project, model, issue, fonts: fontFiles }, order.options, (bytes) => chunks.add(bytes));
+		size = await chunks.finish();
+	} catch (cause) {
+		return settleOrder(db, claim, { state: 'failed', message: messageOf(cause) });
+	} finally {
+		dropContent(contents.keys());
+	}
+	await settleOrder(db, claim, {
+		state: 'done',
+		progress: 1,
+		file_name: name,
+		media_type: WRITERS[format].media,
+		size: String(size)
+	});
+}
+
+/** Gathers what is written into pieces of one size, which are kept one after the other. */
+class Chunks {
+	private readonly db: Kysely<Tables>;
+	private readonly claim: Claim;
+	private waiting: Uint8Array<ArrayBuffer>[] = [];
+	private length = 0;
+	private total = 0;
+	private number = 0;
+	private kept: Promise<unknown> = Promise.resolve();
+
+	constructor(db: Kysely<Tables>, claim: Claim) {
+		this.db = db;
+		this.claim = claim;
+	}
+
+	add(bytes: Uint8Array<ArrayBuffer>): void {
+		this.total += bytes.length;
+		for (let from = 0; from < bytes.length;) {
+			const part = bytes.subarray(from, from + CHUNK_BYTES - this.length);
+			this.waiting.push(part);
+			this.length += part.length;
+			from += part.length;
+			if (this.length >= CHUNK_BYTES) this.keep();
+		}
+	}
+
+	/** Bytes in all, once they are kept. */
+	async finish(): Promise<number> {
+		this.keep();
+		await this.kept;
+		return this.total;
+	}
+
+	private keep(): void {
+		if (this.length === 0) return;
+		const chunk = joined(this.waiting);
+		this.waiting = [];
+		this.length = 0;
+		const number = this.number++;
+		this.kept = this.kept.then(() => keepChunk(this.db, this.claim, number, chunk));
+		// Heard of at the end; a rejection that nobody has caught by then would end the process.
+		this.kept.catch(() => undefined);
+	}
+}
