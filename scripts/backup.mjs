@@ -31,7 +31,7 @@ async function backup(url) {
 		await client.query('begin isolation level repeatable read read only');
 		const { rows } = await client.query('select pg_export_snapshot() as snapshot');
 		const sums = await sumsOf(client);
-		await run('pg_dump', ['--format=custom', `--snapshot=${rows[0].snapshot}`, `--file=${file}`, url]);
+		await run('pg_dump', ['--format=custom', `--snapshot=${rows[0].snapshot}`, `--file=${file}`], url);
 		writeFileSync(sumsFile(), `${JSON.stringify(sums, null, '\t')}\n`);
 		console.log(
 			`${file} holds ${sums.project?.rows ?? 0} projects with ${sums.edit?.rows ?? 0} edits; ${sumsFile()} is what a restored state is held against.`
@@ -50,7 +50,18 @@ async function restore(url, replace) {
 			throw new Error(
 				`The database holds ${there} projects. Stop the server and add --replace to put the backup in their place.`
 			);
-		await run('pg_restore', ['--clean', '--if-exists', '--single-transaction', '--no-owner', `--dbname=${url}`, file]);
+		await run(
+			'pg_restore',
+			[
+				'--clean',
+				'--if-exists',
+				'--single-transaction',
+				'--no-owner',
+				`--dbname=${new URL(url).pathname.slice(1)}`,
+				file
+			],
+			url
+		);
 		if (!existsSync(sumsFile()))
 			return console.log(`Brought back. ${sumsFile()} is not there, so that nothing was compared.`);
 		const differences = differencesOf(JSON.parse(readFileSync(sumsFile(), 'utf8')), await sumsOf(client));
@@ -72,9 +83,19 @@ async function connect(url) {
 	return client;
 }
 
-function run(program, args) {
+function run(program, args, url) {
+	const { hostname, port, username, password, pathname } = new URL(url);
+	// Not among the arguments, which every user of the machine can read.
+	const env = {
+		...process.env,
+		PGHOST: hostname,
+		PGPORT: port || '5432',
+		PGUSER: decodeURIComponent(username),
+		PGPASSWORD: decodeURIComponent(password),
+		PGDATABASE: decodeURIComponent(pathname.slice(1))
+	};
 	return new Promise((resolve, reject) => {
-		const child = spawn(join(findServer(), program), args, { stdio: ['ignore', 'inherit', 'inherit'] });
+		const child = spawn(join(findServer(), program), args, { stdio: ['ignore', 'inherit', 'inherit'], env });
 		child.once('error', reject);
 		child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${program} ended with ${code}.`))));
 	});

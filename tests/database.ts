@@ -8,8 +8,9 @@ export async function freshDatabase() {
 	const base = process.env.DATABASE_URL;
 	if (!base) throw new Error('DATABASE_URL is not set; run the tests with “npm test”.');
 	const name = `test_${randomBytes(6).toString('hex')}`;
-	const admin = connect(base);
-	await sql`create database ${sql.id(name)}`.execute(admin);
+	// Whoever makes databases may do more than the application, to whom this one belongs.
+	const admin = connect(process.env.DATABASE_ADMIN_URL ?? base);
+	await sql`create database ${sql.id(name)} owner ${sql.id(new URL(base).username)}`.execute(admin);
 	const url = base.replace(/[^/]*$/, name);
 	const db = connect(url);
 	return {

@@ -85,6 +85,8 @@ export function serverEnvironment(url) {
 		BODY_SIZE_LIMIT: '600M',
 		// A page that is open for long must not hold up a stop.
 		SHUTDOWN_TIMEOUT: '2',
+		// Whoever looks at a terminal wants what goes wrong, and what the server keeps of who did what.
+		LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
 		...(process.env.ORIGIN ? {} : { ORIGIN: `http://${HOST}:${PORT}` })
 	};
 }

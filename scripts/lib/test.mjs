@@ -76,7 +76,7 @@ async function setStage(folders) {
 	chmodSync(directory, 0o755);
 	const cluster = await startThrowawayCluster(join(directory, 'postgres'));
 	let server;
-	const env = { ...process.env, DATABASE_URL: cluster.url };
+	const env = { ...process.env, DATABASE_URL: cluster.url, DATABASE_ADMIN_URL: cluster.adminUrl };
 	if (needsServer) {
 		ensureBuild();
 		const port = String(await freePort());

@@ -6,6 +6,7 @@ import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
 import { benchPlacement } from './placement.ts';
 import { benchSchedules } from './schedules.ts';
+import { benchServer } from './server.ts';
 import { benchSpine } from './spine.ts';
 import { benchStages } from './stages.ts';
 import { benchStructure } from './structure.ts';
@@ -25,7 +26,8 @@ const PARTS: Readonly<Record<string, () => void | Promise<void>>> = {
 	faces: benchFaces,
 	openings: benchOpenings,
 	kits: benchKits,
-	tilings: benchTilings
+	tilings: benchTilings,
+	server: benchServer
 };
 if (asked !== undefined && !(asked in PARTS)) {
 	console.error(`There is no part “${asked}”; there are ${Object.keys(PARTS).join(', ')}.`);

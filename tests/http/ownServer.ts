@@ -13,8 +13,8 @@ const JSON_TYPE = { 'content-type': 'application/json' };
 /** The clock of the kernel’s process times. Source: proc(5), sysconf(_SC_CLK_TCK). */
 const TICKS_A_SECOND = 100;
 
-/** A server of its own on a cluster of its own, both on loopback, which may be ended and started at will. */
-export async function ownServer() {
+/** A server of its own on a cluster of its own, both on loopback, which may be ended and started at will; `more` is for its environment. */
+export async function ownServer(more: Readonly<Record<string, string>> = {}) {
 	const directory = mkdtempSync(join(tmpdir(), 'zygaster-own-'));
 	chmodSync(directory, 0o755);
 	const place = join(directory, 'postgres');
@@ -24,11 +24,13 @@ export async function ownServer() {
 	const base = `http://127.0.0.1:${port}`;
 	let server: ReturnType<typeof spawn>;
 	let ended: Promise<unknown>;
+	let logged = '';
 	const start = async () => {
 		server = spawn('node', ['build'], {
-			env: { ...serverEnvironment(cluster.url), PORT: port, ORIGIN: base },
-			stdio: 'ignore'
+			env: { ...serverEnvironment(cluster.url), PORT: port, ORIGIN: base, RATE_PER_SECOND: '0', ...more },
+			stdio: ['ignore', 'pipe', 'ignore']
 		});
+		server.stdout!.setEncoding('utf8').on('data', (text: string) => (logged += text));
 		ended = new Promise((resolve) => server.once('exit', resolve));
 		await answers(`${base}/health`, ended);
 	};
@@ -36,6 +38,8 @@ export async function ownServer() {
 	return {
 		base,
 		database: cluster.url,
+		/** What it has written to its log. */
+		log: () => logged,
 		isUp: () => server.exitCode === null && server.signalCode === null,
 		start,
 		async kill() {

@@ -1,5 +1,6 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
+import { log } from './log.ts';
 import { EDIT_CHANNEL } from './edits.ts';
 
 const RETRY_MS = 1000;
@@ -46,7 +47,7 @@ export class EditFeed {
 			const ended = new Promise<void>((resolve) => {
 				client.once('end', resolve);
 				client.once('error', (error) => {
-					if (!this.closed) console.error(`edits: ${error.message}`);
+					if (!this.closed) log.warn({ err: error }, 'edits');
 					resolve();
 				});
 			});

@@ -9,6 +9,7 @@ import { contentNamesIn, useContents } from './contents.ts';
 import type { Tables } from './database/tables.ts';
 import { documentAt, keepState, putState, remember, type Db } from './documents.ts';
 import { liveProject } from './liveProject.ts';
+import { saves } from './metrics.ts';
 
 /** An edit on its way in. */
 export interface NewEdit {
@@ -113,6 +114,7 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 		return { saved: { revision, edits: [...between, own] }, document: project };
 	});
 	if (document) {
+		saves.inc();
 		remember(id, saved.revision, document);
 		isPresent.add(id);
 	}

@@ -1,4 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import type { Handle } from '@sveltejs/kit';
+import { ZygasterError } from '../../core/errors.ts';
+import { checkBody, countRequest } from './limits.ts';
+import { log } from './log.ts';
+import { requestSeconds } from './metrics.ts';
+import { problemOf, toZygasterError } from './respond.ts';
 
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 
@@ -24,26 +30,49 @@ const NO_PAGE = "default-src 'none'; frame-ancestors 'none'";
 const YEAR_SECONDS = 31_536_000;
 
 /**
- * Refuses requests that come under another name, so that a page elsewhere cannot reach a server on loopback by having its own
- * name lead here (RFC 9110, 421), and puts the headers on that keep answers to those who asked.
+ * Stands before everything: refuses requests that come under another name, so that a page elsewhere cannot reach a server on
+ * loopback by having its own name lead here (RFC 9110, 421), those of callers who ask too much, and bodies that are too large;
+ * puts the headers on that keep answers to those who asked; and writes down what was asked, by which route, and how it ended.
  */
 export const gate: Handle = async ({ event, resolve }) => {
-	const { request, url } = event;
-	if (!isOurs(request.headers.get('host'), process.env))
-		return Response.json(
-			{
-				type: 'about:blank',
-				title: 'Misdirected request',
-				status: 421,
-				detail: 'This server does not answer to that name; right would be the address that it was started with.'
-			},
-			{ status: 421, headers: { ...HEADERS, 'content-type': 'application/problem+json' } }
-		);
-	const response = await resolve(event);
+	const begun = performance.now();
+	const id = randomUUID();
+	const { request, url, route } = event;
+	const response = await answered();
 	const { headers } = response;
 	for (const [name, value] of Object.entries(HEADERS)) headers.set(name, value);
+	headers.set('x-request-id', id);
 	if (!headers.has('content-security-policy')) headers.set('content-security-policy', NO_PAGE);
 	if (!headers.has('cache-control')) headers.set('cache-control', 'no-store');
 	if (url.protocol === 'https:') headers.set('strict-transport-security', `max-age=${YEAR_SECONDS}`);
+	const ms = performance.now() - begun;
+	// The route as it is known here, never the path as it was sent.
+	const told = { method: request.method, route: route.id ?? 'none', status: response.status };
+	requestSeconds.observe({ ...told, status: String(told.status) }, ms / 1000);
+	log[response.status >= 500 ? 'error' : 'info']({ id, ...told, ms: Math.round(ms) });
 	return response;
+
+	async function answered(): Promise<Response> {
+		if (!isOurs(request.headers.get('host'), process.env))
+			return problemOf(
+				new ZygasterError(
+					'misdirected',
+					'This server does not answer to that name; right would be the address that it was started with.'
+				)
+			);
+		const wait = await countRequest(event.getClientAddress());
+		if (wait !== undefined) {
+			const refused = problemOf(
+				new ZygasterError('too-many', `There were too many requests; right would be to wait ${wait} s.`)
+			);
+			refused.headers.set('retry-after', String(wait));
+			return refused;
+		}
+		try {
+			checkBody(request, route.id, url.pathname);
+		} catch (cause) {
+			return problemOf(toZygasterError(cause));
+		}
+		return resolve(event);
+	}
 };

@@ -10,6 +10,7 @@ import type { Tables } from './database/tables.ts';
 import { documentAt, putState, remember, type Db } from './documents.ts';
 import { saveEdit } from './edits.ts';
 import { liveProject, mustBeId, notFound } from './liveProject.ts';
+import { audit } from './log.ts';
 
 export interface StoredProject {
 	readonly id: string;
@@ -63,12 +64,7 @@ export async function loadProject(actor: Actor, db: Db, id: string): Promise<Sto
 }
 
 /** Takes a project in, with the contents that came with it; one with an id that is there already stays as it is. Answers its id. */
-export async function createProject(
-	_actor: Actor,
-	db: Kysely<Tables>,
-	document: Project,
-	id?: string
-): Promise<string> {
+export async function createProject(actor: Actor, db: Kysely<Tables>, document: Project, id?: string): Promise<string> {
 	const names = contentNames(document);
 	const made = await db.transaction().execute(async (trx) => {
 		const row = await trx
@@ -84,6 +80,7 @@ export async function createProject(
 		return row?.id ?? id!;
 	});
 	dropContent(names);
+	audit(actor, 'create project', { project: made });
 	return made;
 }
 
@@ -115,4 +112,5 @@ async function setDeleted(actor: Actor, db: Db, id: string, deleted_at: Date | n
 		.where('id', '=', id)
 		.executeTakeFirst();
 	if (numUpdatedRows === 0n) throw notFound(id);
+	audit(actor, deleted_at ? 'delete project' : 'restore project', { project: id });
 }

@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { ZygasterError } from '../../core/errors.ts';
 import { StaleError } from './edits.ts';
+import { log } from './log.ts';
 
 /** HTTP status for each code of our errors; anything else is 500. RFC 9110. */
 const STATUS: Readonly<Record<string, number>> = {
@@ -22,6 +23,9 @@ const STATUS: Readonly<Record<string, number>> = {
 	options: 400,
 	empty: 409,
 	'no-precondition': 428,
+	misdirected: 421,
+	'too-many': 429,
+	length: 411,
 	'database-away': 503
 };
 
@@ -40,7 +44,7 @@ export function toZygasterError(cause: unknown): ZygasterError {
 			'',
 			{ cause }
 		);
-	console.error(cause);
+	log.error({ err: cause }, 'unexpected');
 	return new ZygasterError('internal', 'Something went wrong on the server. It has been written to its log.');
 }
 
@@ -53,9 +57,12 @@ const TITLES: Readonly<Record<number, string>> = {
 	405: 'Method not allowed',
 	409: 'Conflict',
 	412: 'Precondition failed',
+	411: 'Length required',
 	413: 'Content too large',
+	421: 'Misdirected request',
 	422: 'Unprocessable content',
 	428: 'Precondition required',
+	429: 'Too many requests',
 	500: 'Internal server error',
 	503: 'Service unavailable'
 };
@@ -65,17 +72,21 @@ export async function answer(handle: () => Promise<Response>): Promise<Response>
 	try {
 		return await handle();
 	} catch (cause) {
-		const error = toZygasterError(cause);
-		const status = statusOf(error);
-		const problem = { type: 'about:blank', title: TITLES[status] ?? 'Error', status, detail: error.message };
-		const body = { ...problem, code: error.code, message: error.message, place: error.place };
-		const extra =
-			error instanceof StaleError ? { revision: error.revision, edits: error.edits, clashes: error.clashes } : {};
-		// RFC 9110, 11.6.1: whoever is refused for want of a token is told which kind.
-		const headers = new Headers({ 'content-type': 'application/problem+json' });
-		if (status === 401) headers.set('www-authenticate', 'Bearer');
-		return json({ ...body, ...extra }, { status, headers });
+		return problemOf(toZygasterError(cause));
 	}
+}
+
+/** An error as an answer. */
+export function problemOf(error: ZygasterError): Response {
+	const status = statusOf(error);
+	const problem = { type: 'about:blank', title: TITLES[status] ?? 'Error', status, detail: error.message };
+	const body = { ...problem, code: error.code, message: error.message, place: error.place };
+	const extra =
+		error instanceof StaleError ? { revision: error.revision, edits: error.edits, clashes: error.clashes } : {};
+	// RFC 9110, 11.6.1: whoever is refused for want of a token is told which kind.
+	const headers = new Headers({ 'content-type': 'application/problem+json' });
+	if (status === 401) headers.set('www-authenticate', 'Bearer');
+	return json({ ...body, ...extra }, { status, headers });
 }
 
 export const statusOf = (error: ZygasterError) => STATUS[error.code] ?? 500;

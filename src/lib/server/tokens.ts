@@ -3,6 +3,7 @@ import { ZygasterError } from '../../core/errors.ts';
 import type { Actor } from './actor.ts';
 import type { Db } from './documents.ts';
 import { isUuid } from './liveProject.ts';
+import { audit } from './log.ts';
 
 /** What tokens begin with, so that one that has got into a file by mistake is found. */
 const PREFIX = 'zygaster_';
@@ -30,6 +31,7 @@ export async function makeToken(actor: Actor, db: Db, name: string): Promise<str
 		.insertInto('token')
 		.values({ owner: actor.id, name, hash: hashOf(token) })
 		.execute();
+	audit(actor, 'make token', { name });
 	return token;
 }
 
@@ -50,6 +52,7 @@ export async function withdrawToken(actor: Actor, db: Db, id: string): Promise<v
 		? await db.deleteFrom('token').where('id', '=', id).where('owner', '=', actor.id).executeTakeFirst()
 		: undefined;
 	if (!gone?.numDeletedRows) throw new ZygasterError('not-found', 'There is no such token any more.');
+	audit(actor, 'withdraw token', { token: id });
 }
 
 /** Whose token a request shows (RFC 6750). Throws a ZygasterError with code `no-token`. */

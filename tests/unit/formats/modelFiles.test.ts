@@ -96,9 +96,9 @@ describe('model files', () => {
 			.filter((f) => /\.(stp|step|igs|iges|brep)$/i.test(f))
 			// The same assembly stands twice; one kernel's words for it are enough.
 			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)))
-			// The same parts stand there as one kernel after the other has written them: two of three are enough.
-			.filter((f) => !/s1-tu-203|dm1-oc-214|dm1-pe-214/.test(f));
-		expect(files.length).greaterThan(30);
+			// The same parts stand there as one kernel after the other has written them: one is enough here; others are read below.
+			.filter((f) => !/s1-tu-203|s1_pe_214|dm1-oc-214|dm1-pe-214|as1-oc-214\.stp/.test(f));
+		expect(files.length).greaterThan(25);
 		let refused = 0;
 		for (const file of files) {
 			const options = { out: join(out, 'project.json'), unit: 'mm', crease: undefined };
@@ -109,8 +109,8 @@ describe('model files', () => {
 				refused++;
 			}
 		}
-		// Those of the CAx-IF that only put others together: five of each of two kernels.
-		expect(refused).equal(10);
+		// Those of the CAx-IF that only put others together.
+		expect(refused).equal(5);
 	}).timeout(300_000);
 
 	it('reads the files of an assembly together, each where it stands', async () => {

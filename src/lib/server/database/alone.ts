@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { log } from '../log.ts';
 
 /** Any number will do, as long as it is the same in every process. */
 const LOCK = 7_120_463;
@@ -9,7 +10,7 @@ const LOCK = 7_120_463;
  */
 export async function alone<T>(url: string, work: () => Promise<T>): Promise<T> {
 	const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000 });
-	client.on('error', (error) => console.error(`database: ${error.message}`));
+	client.on('error', (error) => log.warn({ err: error }, 'database'));
 	await client.connect();
 	try {
 		await client.query('select pg_advisory_lock($1)', [LOCK]);

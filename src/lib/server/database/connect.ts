@@ -1,11 +1,12 @@
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
+import { log } from '../log.ts';
 import type { Tables } from './tables.ts';
 
 /** Connects to PostgreSQL; nothing is sent before the first query. */
 export function connect(url: string): Kysely<Tables> {
 	const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
-	const tell = (error: Error) => console.error(`database: ${error.message}`);
+	const tell = (error: Error) => log.warn({ err: error }, 'database');
 	// A connection that breaks while idle is replaced at the next query, which then tells the user; one that breaks within
 	// a transaction fails its query, and without a listener of its own would end the process, too.
 	pool.on('error', tell);

@@ -1,4 +1,4 @@
-import type { Kysely } from 'kysely';
+import { sql, type Kysely } from 'kysely';
 import PgBoss from 'pg-boss';
 import { ZygasterError } from '../../../core/errors.ts';
 import { mustHave, type Actor } from '../actor.ts';
@@ -9,9 +9,12 @@ import { findIssue, listIssues, type Issue } from '../issues.ts';
 import { loadProject } from '../projects.ts';
 import { documentOf } from '../revisions.ts';
 import { readOptions, type Format } from '../../../core/formats/writers.ts';
+import { audit, log } from '../log.ts';
 import { upkeep } from '../upkeep.ts';
 import { Workshop, workshopLimits, type WorkshopLimits } from './workshop.ts';
 
+/** Orders that one may have waiting and under way. */
+const MOST_OPEN = 40;
 const UPKEEP = 'upkeep';
 /** Every night at 3:17. */
 const UPKEEP_AT = '17 3 * * *';
@@ -49,7 +52,7 @@ export class HandoverDesk {
 		limits: WorkshopLimits | null = workshopLimits() ?? null
 	): Promise<HandoverDesk> {
 		const boss = new PgBoss({ connectionString: url, max: 2 });
-		boss.on('error', (error) => console.error(`jobs: ${error.message}`));
+		boss.on('error', (error) => log.warn({ err: error }, 'jobs'));
 		await boss.start();
 		await boss.createQueue(UPKEEP);
 		await boss.schedule(UPKEEP, UPKEEP_AT);
@@ -68,6 +71,7 @@ export class HandoverDesk {
 	 */
 	async order(actor: Actor, projectId: string, format: Format, options?: unknown, issueId?: string): Promise<string> {
 		const settings = JSON.stringify(readOptions(format, options));
+		await this.mayOrder(actor);
 		const issue = issueId === undefined ? undefined : await findIssue(actor, this.db, projectId, issueId);
 		const { document, revision } = issue
 			? { document: await documentOf(actor, this.db, projectId, issue.revision), revision: issue.revision }
@@ -93,6 +97,7 @@ export class HandoverDesk {
 			.returning('id')
 			.executeTakeFirstOrThrow();
 		this.workshop?.wake();
+		audit(actor, 'order', { project: projectId, order: id, format, revision });
 		return id;
 	}
 
@@ -121,6 +126,7 @@ export class HandoverDesk {
 	/** Stops an order that is not finished; a finished one stays. */
 	async cancel(actor: Actor, id: string): Promise<void> {
 		await this.mayUse(actor, id);
+		audit(actor, 'stop order', { order: id });
 		await this.db
 			.updateTable('handover')
 			.set({ state: 'cancelled' })
@@ -143,6 +149,33 @@ export class HandoverDesk {
 			.executeTakeFirst();
 		if (!row?.file_name) throw new ZygasterError('not-found', 'This file is not ready.');
 		return { name: row.file_name, media: row.media_type!, size: Number(row.size), chunks: this.chunks(id) };
+	}
+
+	/** Orders that wait and are under way, and how long the oldest has waited, seconds. */
+	async load(): Promise<{ waiting: number; running: number; longestWait: number }> {
+		const { rows } = await sql<{ waiting: number; running: number; longestWait: number }>`
+			select
+				count(*) filter (where state = 'waiting')::int as waiting,
+				count(*) filter (where state = 'running')::int as running,
+				coalesce(extract(epoch from now() - min(created_at) filter (where state = 'waiting')), 0)::float as "longestWait"
+			from handover where state in ('waiting', 'running')
+		`.execute(this.db);
+		return rows[0]!;
+	}
+
+	/** Throws a ZygasterError with code `too-many` where somebody has as many orders open as one may have. */
+	private async mayOrder(actor: Actor): Promise<void> {
+		const { open } = await this.db
+			.selectFrom('handover')
+			.select((e) => e.fn.countAll<string>().as('open'))
+			.where('owner', '=', actor.id)
+			.where('state', 'in', ['waiting', 'running'])
+			.executeTakeFirstOrThrow();
+		if (Number(open) >= MOST_OPEN)
+			throw new ZygasterError(
+				'too-many',
+				`${open} of your orders are not done yet, as many as one may have; right would be to wait for one, or to stop one.`
+			);
 	}
 
 	/** Throws a ZygasterError with code `not-found` or `forbidden`. */

@@ -4,7 +4,7 @@ import { availableParallelism, setPriority, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Kysely } from 'kysely';
-import { messageOf } from '../../../core/errors.ts';
+import { log } from '../log.ts';
 import type { Tables } from '../database/tables.ts';
 import { claimOrder, keepClaim, MOST_ATTEMPTS, putBack, settleOrder, type Claim } from './claims.ts';
 import type { OrderNews, OrderTask } from './orderProcess.ts';
@@ -91,7 +91,7 @@ export class Workshop {
 	}
 
 	private note(cause: unknown): undefined {
-		if (!this.closing.signal.aborted) console.error(`orders: ${messageOf(cause)}`);
+		if (!this.closing.signal.aborted) log.warn({ err: cause }, 'orders');
 	}
 
 	private async make(claim: Claim): Promise<void> {
