@@ -1,7 +1,7 @@
 import type { HandleServerError, ServerInit } from '@sveltejs/kit';
 import { app, stop } from '$lib/server/app.ts';
 import { gate } from '$lib/server/gate.ts';
-import { toZygasterError } from '$lib/server/respond.ts';
+import { toZygasterError } from '$lib/server/knownError.ts';
 
 export const init: ServerInit = async () => {
 	await app();

@@ -18,7 +18,8 @@ import {
 	restoreProject
 } from '$lib/server/projects.ts';
 import { readText } from '$lib/server/readText.ts';
-import { statusOf, toZygasterError } from '$lib/server/respond.ts';
+import { statusOf } from '$lib/server/respond.ts';
+import { toZygasterError } from '$lib/server/knownError.ts';
 import { listTokens, makeToken, withdrawToken } from '$lib/server/tokens.ts';
 import type { Actions, PageServerLoad } from './$types';
 

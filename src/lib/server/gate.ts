@@ -4,7 +4,8 @@ import { ZygasterError } from '../../core/errors.ts';
 import { checkBody, countRequest } from './limits.ts';
 import { log } from './log.ts';
 import { requestSeconds } from './metrics.ts';
-import { problemOf, toZygasterError } from './respond.ts';
+import { problemOf } from './respond.ts';
+import { toZygasterError } from './knownError.ts';
 
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { ZygasterError } from '../../core/errors.ts';
 import { StaleError } from './edits.ts';
-import { log } from './log.ts';
+import { toZygasterError } from './knownError.ts';
 
 /** HTTP status for each code of our errors; anything else is 500. RFC 9110. */
 const STATUS: Readonly<Record<string, number>> = {
@@ -26,27 +26,9 @@ const STATUS: Readonly<Record<string, number>> = {
 	misdirected: 421,
 	'too-many': 429,
 	length: 411,
-	'database-away': 503
+	'database-away': 503,
+	'no-room': 507
 };
-
-/** Codes of the network and of PostgreSQL (class 08, 57P) that mean: not reachable now. */
-const AWAY = /^(ECONN|ENOTFOUND|EPIPE|ETIMEDOUT|08|57P)/;
-
-/** Any error as one of ours: what the database cannot do now is said so, the unexpected stays vague. */
-export function toZygasterError(cause: unknown): ZygasterError {
-	if (cause instanceof ZygasterError) return cause;
-	const code = (cause as { code?: unknown } | null)?.code;
-	const message = cause instanceof Error ? cause.message : '';
-	if ((typeof code === 'string' && AWAY.test(code)) || /connection|timeout exceeded/i.test(message))
-		return new ZygasterError(
-			'database-away',
-			'The database cannot be reached just now. Nothing that was saved is lost; try again in a moment.',
-			'',
-			{ cause }
-		);
-	log.error({ err: cause }, 'unexpected');
-	return new ZygasterError('internal', 'Something went wrong on the server. It has been written to its log.');
-}
 
 /** What kinds of errors are called, by status. RFC 9110. */
 const TITLES: Readonly<Record<number, string>> = {
@@ -64,7 +46,8 @@ const TITLES: Readonly<Record<number, string>> = {
 	428: 'Precondition required',
 	429: 'Too many requests',
 	500: 'Internal server error',
-	503: 'Service unavailable'
+	503: 'Service unavailable',
+	507: 'Insufficient storage'
 };
 
 /** Runs an API handler and puts any error into status and words: problem details, RFC 9457, with our code and place beside. */

@@ -1,6 +1,5 @@
 import type { Kysely } from 'kysely';
 import { dropContent, takeContent } from '../../../core/content.ts';
-import { messageOf } from '../../../core/errors.ts';
 import { joined } from '../../../core/formats/sink.ts';
 import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
@@ -12,6 +11,7 @@ import { checkDocument } from '../../../core/project/read.ts';
 import { fontFiles } from '../../../node/fontFiles.ts';
 import { PROGRAM } from '../actor.ts';
 import { readContents } from '../contents.ts';
+import { toZygasterError } from '../knownError.ts';
 import type { Tables } from '../database/tables.ts';
 import { keepChunk, settleOrder, type Claim } from './claims.ts';
 import { fileName } from './fileName.ts';
@@ -66,7 +66,9 @@ export async function makeOrder(
 		await writeFormat(format, { project, model, issue, fonts: fontFiles }, order.options, (bytes) => chunks.add(bytes));
 		size = await chunks.finish();
 	} catch (cause) {
-		return settleOrder(db, claim, { state: 'failed', message: messageOf(cause) });
+		const known = toZygasterError(cause);
+		if (known.code === 'database-away') throw cause;
+		return settleOrder(db, claim, { state: 'failed', message: known.message });
 	} finally {
 		dropContent(contents.keys());
 	}

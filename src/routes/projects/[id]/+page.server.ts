@@ -2,7 +2,8 @@ import { error } from '@sveltejs/kit';
 import { app } from '$lib/server/app.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import { loadProject } from '$lib/server/projects.ts';
-import { statusOf, toZygasterError } from '$lib/server/respond.ts';
+import { statusOf } from '$lib/server/respond.ts';
+import { toZygasterError } from '$lib/server/knownError.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, cookies }) => {
