@@ -97,6 +97,16 @@ describe('the handover desk', function () {
 		expect(status.message).contains('place a kit on a face first');
 	});
 
+	it('makes a file of what there is, and tells what it has not', async () => {
+		// Frames that leave nothing of the narrow cells inside.
+		const project = await createProject(PROGRAM, database.db, demoWith(200, 200));
+		const status = await settled(await desk.order(PROGRAM, project, 'csv'));
+		expect(status.state).equal('done');
+		expect(status.message).match(/^C1: “Framed pane” does not fit [\d ]+ cells: .*right would be/);
+		const whole = await createProject(PROGRAM, database.db, demoWith(3, 3));
+		expect((await settled(await desk.order(PROGRAM, whole, 'csv'))).message).equal(null);
+	});
+
 	it('stops a cancelled order, which then has no file', async () => {
 		const project = await createProject(PROGRAM, database.db, demoWith(600, 900));
 		const id = await desk.order(PROGRAM, project, 'glb');

@@ -11,7 +11,11 @@ describe('a server’s limits and what it tells of itself', function () {
 	after(() => own.end());
 
 	const query = async (text: string) => {
-		const client = new pg.Client({ connectionString: own.database });
+		const client = new pg.Client({
+			connectionString: own.database,
+			// Whatever the database has been set to.
+			options: '-c default_transaction_read_only=off'
+		});
 		await client.connect();
 		try {
 			return (await client.query(text)).rows;
@@ -48,9 +52,7 @@ describe('a server’s limits and what it tells of itself', function () {
 				'Projects can be looked at, but the database takes no edits now.'
 			]);
 		} finally {
-			await query(
-				`set default_transaction_read_only = off; alter database ${name} set default_transaction_read_only = off`
-			);
+			await query(`alter database ${name} set default_transaction_read_only = off`);
 			await query(
 				'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()'
 			);
@@ -124,7 +126,10 @@ describe('a server’s limits and what it tells of itself', function () {
 	});
 
 	it('tells who asks too much to wait, and answers afterwards', async () => {
-		const answers = await Promise.all(Array.from({ length: 600 }, () => fetch(`${own.base}/health`)));
+		const answers: Response[] = [];
+		// In turns: so many connections at once are more than a system takes.
+		for (let k = 0; k < 12; k++)
+			answers.push(...(await Promise.all(Array.from({ length: 50 }, () => fetch(`${own.base}/health`)))));
 		const refused = answers.filter((a) => a.status === 429);
 		expect(refused.length).greaterThan(100);
 		expect(Number(refused[0]!.headers.get('retry-after'))).within(1, 10);

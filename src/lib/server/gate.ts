@@ -72,7 +72,10 @@ export const gate: Handle = async ({ event, resolve }) => {
 		try {
 			checkBody(request, route.id, url.pathname);
 		} catch (cause) {
-			return problemOf(toZygasterError(cause));
+			const refused = problemOf(toZygasterError(cause));
+			// What is still on its way is not read, so that this line cannot be used again (RFC 9110, 15.5.14).
+			refused.headers.set('connection', 'close');
+			return refused;
 		}
 		return resolve(event);
 	}

@@ -6,7 +6,7 @@ import { solidsLoader } from '../../../core/kit/solids.ts';
 import { contentNames } from '../../../core/project/contents.ts';
 import { refuseTooLarge } from '../../../core/project/estimate.ts';
 import { Memo } from '../../../core/project/memo.ts';
-import { NO_MODEL, runPipeline } from '../../../core/project/pipeline.ts';
+import { NO_MODEL, runPipeline, type Model } from '../../../core/project/pipeline.ts';
 import { checkDocument } from '../../../core/project/read.ts';
 import { fontFiles } from '../../../node/fontFiles.ts';
 import { PROGRAM } from '../actor.ts';
@@ -44,6 +44,7 @@ export async function makeOrder(
 	const chunks = new Chunks(db, claim);
 	let size: number;
 	let name: string;
+	let missing: string | null = null;
 	let contents: ReadonlyMap<string, Uint8Array<ArrayBuffer>> = new Map();
 	try {
 		// jsonb does not keep the order of keys; reading through the schema brings it back.
@@ -61,6 +62,7 @@ export async function makeOrder(
 					weigh: (work) => refuseTooLarge(work, memory),
 					progress: (done, of) => progress((MODEL_SHARE * done) / of)
 				});
+		missing = missingIn(model);
 		// What an attempt that was cut off has left.
 		await db.deleteFrom('handover_chunk').where('handover_id', '=', claim.id).execute();
 		await writeFormat(format, { project, model, issue, fonts: fontFiles }, order.options, (bytes) => chunks.add(bytes));
@@ -74,11 +76,26 @@ export async function makeOrder(
 	}
 	await settleOrder(db, claim, {
 		state: 'done',
+		message: missing,
 		progress: 1,
 		file_name: name,
 		media_type: WRITERS[format].media,
 		size: String(size)
 	});
+}
+
+/** Warnings that an order tells of its model, at most. */
+const MOST_TOLD = 5;
+
+/** What a file of a model has not, in words; nothing where all of it is there. */
+function missingIn({ warnings, faces }: Pick<Model, 'warnings' | 'faces'>): string | null {
+	if (warnings.length === 0) return null;
+	const told = warnings.slice(0, MOST_TOLD).map(({ face, message }) => {
+		const mark = faces.find((f) => f.key === face)?.mark;
+		return mark ? `${mark}: ${message}` : message;
+	});
+	const more = warnings.length - told.length;
+	return [...told, ...(more ? [`and ${more} more, which the places of the project list`] : [])].join('\n');
 }
 
 /** Gathers what is written into pieces of one size, which are kept one after the other. */

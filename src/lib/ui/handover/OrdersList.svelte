@@ -39,6 +39,9 @@
 				{#if order.state === 'failed' && order.message}
 					<p class="whitespace-pre-line text-rust">{order.message}</p>
 				{/if}
+				{#if order.state === 'done' && order.message}
+					<p class="whitespace-pre-line text-ochre-ink">{order.message}</p>
+				{/if}
 				<p class="text-soft">
 					{timeOf(order)} · {order.issue ? `issue ${order.issue}` : `revision ${order.revision}`}{order.state ===
 					'waiting'
