@@ -136,6 +136,7 @@ export class Workshop {
 		} catch {
 			// It has ended already, which is heard of below.
 		}
+		child.on('error', (cause) => this.note(cause));
 		child.once('exit', () => {
 			const at = this.idle.indexOf(child);
 			if (at >= 0) this.idle.splice(at, 1);
@@ -148,31 +149,43 @@ export class Workshop {
 		const begun = performance.now();
 		let progress = 0;
 		let broken: string | undefined;
-		const ended = new Promise<'settled' | 'broken'>((resolve) => {
-			child.on('message', (news: OrderNews) => {
-				if ('progress' in news) progress = news.progress;
-				else if ('settled' in news) resolve('settled');
-				else {
-					({ broken } = news);
-					resolve('broken');
-				}
-			});
-			child.once('exit', () => resolve('broken'));
-			child.once('error', () => resolve('broken'));
-		});
+		let settle: (end: 'settled' | 'broken') => void;
+		const ended = new Promise<'settled' | 'broken'>((resolve) => (settle = resolve));
+		const hear = (news: OrderNews) => {
+			if ('progress' in news) progress = news.progress;
+			else if ('settled' in news) settle('settled');
+			else {
+				({ broken } = news);
+				settle('broken');
+			}
+		};
+		const gone = () => settle('broken');
+		child.on('message', hear).once('exit', gone).once('error', gone);
+		try {
+			return { end: await this.end(child, claim, ended, begun, () => progress), broken };
+		} finally {
+			child.off('message', hear).off('exit', gone).off('error', gone);
+		}
+	}
+
+	/** Waits for the end of an order, and ends it where it goes past its limits, or is not ours any more. */
+	private async end(
+		child: ChildProcess,
+		claim: Claim,
+		ended: Promise<'settled' | 'broken'>,
+		begun: number,
+		progress: () => number
+	): Promise<'settled' | 'broken' | 'time' | 'memory' | 'stopped'> {
 		child.send({ ...claim, memory: this.limits.memory } satisfies OrderTask, () => undefined);
 		for (;;) {
 			const end = await Promise.race([ended, wait(BEAT_MS)]);
-			if (end) {
-				child.removeAllListeners('message');
-				return { end, broken };
-			}
-			if (this.closing.signal.aborted) return { end: 'broken' as const, broken };
-			if (performance.now() - begun > this.limits.time) return { end: 'time' as const, broken };
-			if ((residentBytes(child.pid) ?? 0) > this.limits.memory) return { end: 'memory' as const, broken };
+			if (end) return end;
+			if (this.closing.signal.aborted) return 'broken';
+			if (performance.now() - begun > this.limits.time) return 'time';
+			if ((residentBytes(child.pid) ?? 0) > this.limits.memory) return 'memory';
 			// While the database is away nobody else hears of the order, either.
-			const ours = await keepClaim(this.db, claim, progress).catch((cause: unknown) => (this.note(cause), true));
-			if (!ours) return { end: 'stopped' as const, broken };
+			const ours = await keepClaim(this.db, claim, progress()).catch((cause: unknown) => (this.note(cause), true));
+			if (!ours) return 'stopped';
 		}
 	}
 }
