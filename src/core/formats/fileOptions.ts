@@ -23,6 +23,9 @@ const GROUPS: Readonly<Partial<Record<Format, string>>> = {
 /** The name that the options of a format are kept by. */
 export const groupOf = (format: Format): string => GROUPS[format] ?? format;
 
+/** Whether a file is a table of figures. */
+export const hasUnits = (format: Format): boolean => groupOf(format) === 'schedules' || format === 'cutlist';
+
 /** What tables have lengths in where nothing is chosen: the project's own unit, as far as files have it. */
 const UNIT_OF = { mm: 'mm', m: 'm', 'ft-in': 'ft' } as const;
 
@@ -32,9 +35,8 @@ export function optionsOf(
 	format: Format,
 	table?: string
 ): Record<string, unknown> {
-	const schedules = groupOf(format) === 'schedules' || format === 'cutlist';
 	return {
-		...(schedules ? { units: handover.options['schedules']?.units ?? UNIT_OF[units] } : {}),
+		...(hasUnits(format) ? { units: handover.options['schedules']?.units ?? UNIT_OF[units] } : {}),
 		...handover.options[groupOf(format)],
 		...(table === undefined ? {} : { table })
 	};

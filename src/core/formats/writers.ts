@@ -4,9 +4,20 @@ import { ZygasterError } from '../errors.ts';
 import { HOST_TABLES, markOf, type HostTableName } from '../schedule/faceTable.ts';
 import { ONE_SIDED } from '../schedule/parts.ts';
 import type { TableName } from '../schedule/tables.ts';
-import { nameSchema } from '../names.ts';
-import { MAIN_CELL_READINGS, type MainCellReading } from '../readings/cellReadings.ts';
-import { optionsOf } from './fileOptions.ts';
+import { hasUnits, optionsOf } from './fileOptions.ts';
+import {
+	cutOptions,
+	cutSheetOptions,
+	drawingOptions,
+	glbOptions,
+	ifcOptions,
+	meshOptions,
+	noOptions,
+	ownOptions,
+	pdfOptions,
+	svgOptions,
+	tableOptions
+} from './writerOptions.ts';
 import { writeOwnTable, writeQuantities } from './csv/writeOwnTable.ts';
 import { isBar, writeCutList } from './csv/writeCutList.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
@@ -14,7 +25,6 @@ import { writeTable } from './csv/writeTable.ts';
 import { TABLE_UNITS } from '../units/tableUnits.ts';
 import { writeJson } from './json/writeJson.ts';
 import type { Drawing } from '../drawing/drawing.ts';
-import { ROLES } from '../kit/fields.ts';
 import type { SetFile } from './zip/writeSet.ts';
 import type { Sink } from './sink.ts';
 import type { WriterInput } from './writerInput.ts';
@@ -84,65 +94,6 @@ const writer = <Schema extends z.ZodType>(
 	write: (input, given, sink) => write(input, options.parse(given), sink)
 });
 
-const noOptions = z.strictObject({});
-const tableOptions = z.strictObject({
-	/** Of lengths; areas follow. */
-	units: z.enum(TABLE_UNITS).default('mm')
-});
-
-const ownOptions = z.strictObject({
-	...tableOptions.shape,
-	/** Id of the table. */
-	table: nameSchema
-});
-
-const drawingOptions = z.strictObject({
-	/** Id of a sheet whose drawing it is to be; all faces laid flat where none is named. */
-	sheet: nameSchema.optional()
-});
-const svgOptions = z.strictObject({
-	...drawingOptions.shape,
-	/** 1 to so many. */
-	scale: z.int().min(1).max(10_000).default(100)
-});
-
-const cutSheetOptions = z.strictObject({
-	/** Only pieces of this role. */
-	role: z.enum(ROLES).optional(),
-	/** Only so many types, the most frequent of each role first. */
-	most: z.int().min(1).max(1_000_000).optional()
-});
-
-const meshOptions = z.strictObject({
-	units: z.enum(['mm', 'm']).default('mm')
-});
-
-const mainReadings = Object.keys(MAIN_CELL_READINGS) as [MainCellReading, ...MainCellReading[]];
-const ifcOptions = z.strictObject({
-	/** Voids of openings, with the windows and doors in them. */
-	openings: z.boolean().default(true),
-	/** Grid lines and setting-out nodes. */
-	grid: z.boolean().default(false),
-	/** What is told of the cells that pieces stand on. */
-	readings: z.array(z.enum(mainReadings)).max(mainReadings.length).default(['area', 'warp', 'tilt'])
-});
-
-const glbOptions = z.strictObject({
-	/** Equal bodies once, put up by `EXT_mesh_gpu_instancing`. */
-	instances: z.boolean().default(false),
-	/** Positions in 16 bits (`KHR_mesh_quantization`). */
-	quantised: z.boolean().default(false)
-});
-
-const bought = z.number().positive().max(100_000);
-const cutOptions = z.strictObject({
-	...tableOptions.shape,
-	/** mm: lengths that bars are delivered in, what a cut takes away, and what is cut off both ends together. */
-	lengths: z.array(bought).min(1).max(20).default([6000]),
-	kerf: z.number().min(0).max(100).default(4),
-	trim: z.number().min(0).max(1000).default(20)
-});
-
 const setOptions = z.strictObject({
 	/** Of schedules; what the project has chosen where nothing is said. */
 	units: z.enum(TABLE_UNITS).optional(),
@@ -157,11 +108,6 @@ const setOptions = z.strictObject({
 		.min(1, 'must name a file')
 		.max(200)
 		.optional()
-});
-
-const pdfOptions = z.strictObject({
-	/** Ids of sheets; all of them where nothing is said. */
-	sheets: z.array(nameSchema).min(1).max(100).optional()
 });
 
 /** The sheets that are asked for, in the project's order. */
@@ -203,10 +149,6 @@ function filesOfSet(input: WriterInput, { files, units }: z.output<typeof setOpt
 		};
 	});
 }
-
-/** Whether a file is a table of figures. */
-export const hasUnits = (format: Format): boolean =>
-	format === 'rows' || ['csv', 'xlsx'].includes(WRITERS[format].extension);
 
 /** The marked tables of all faces. */
 const tablesOf = ({ model }: WriterInput, name: HostTableName) =>

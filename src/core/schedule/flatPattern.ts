@@ -65,17 +65,29 @@ export function flatPattern(mesh: Mesh): FlatPattern | undefined {
 	flat[0] = [[0, 0], [norm(minus(b, a)), 0], third([0, 0], [norm(minus(b, a)), 0], a, b, c)];
 	/** Sides that a next triangle may be laid over. */
 	const open: { readonly from: Side; readonly level: boolean; readonly length: number }[] = [];
+	/** Where it stays sorted, behind its equals: the next one is taken from the end. */
+	const placeOf = (side: (typeof open)[number]) => {
+		let [low, high] = [0, open.length];
+		while (low < high) {
+			const middle = (low + high) >> 1;
+			const other = open[middle]!;
+			const before = Number(other.level) - Number(side.level) || other.length - side.length;
+			if (before > 0) high = middle;
+			else low = middle + 1;
+		}
+		return low;
+	};
 	const reach = (t: number) => {
 		for (let k = 0; k < 3; k++) {
 			const over = partner.get(t * 3 + k);
-			if (over && !flat[over.triangle])
-				open.push({
-					from: { triangle: t, k },
-					level: level(t, over.triangle),
-					length: norm(minus(corner(t, k + 1), corner(t, k)))
-				});
+			if (!over || flat[over.triangle]) continue;
+			const side = {
+				from: { triangle: t, k },
+				level: level(t, over.triangle),
+				length: norm(minus(corner(t, k + 1), corner(t, k)))
+			};
+			open.splice(placeOf(side), 0, side);
 		}
-		open.sort((x, y) => Number(x.level) - Number(y.level) || x.length - y.length);
 	};
 	reach(0);
 	for (let next = open.pop(); next; next = open.pop()) {

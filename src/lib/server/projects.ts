@@ -77,11 +77,11 @@ export async function createProject(actor: Actor, db: Kysely<Tables>, document: 
 			await useContents(trx, row.id, names);
 			await putState(trx, row.id, 1, document);
 		}
-		return row?.id ?? id!;
+		return row?.id;
 	});
 	dropContent(names);
-	audit(actor, 'create project', { project: made });
-	return made;
+	if (made) audit(actor, 'create project', { project: made });
+	return made ?? id!;
 }
 
 /** A copy under a name that tells so; answers its id. */

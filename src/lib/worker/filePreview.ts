@@ -15,7 +15,7 @@ export type FilePreview =
 /** Bytes of texts that are looked at. */
 const ENOUGH = 48_000;
 /** Bytes of pictures that a browser shows in a moment. */
-const MOST_PICTURE = 24_000_000;
+const MOST_PICTURE = 8_000_000;
 
 /** Pictures that stand for others which no browser shows. */
 const PICTURES: Readonly<Partial<Record<Format, Format>>> = {

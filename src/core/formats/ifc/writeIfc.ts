@@ -73,7 +73,6 @@ const head = ({ project: { name }, issue }: WriterInput) =>
 /** The element that the pieces of a face make up. */
 interface FaceElementOf {
 	readonly face: FaceModel;
-	readonly kind: FaceElement;
 	readonly ids: GlobalIds;
 	readonly name: string;
 	readonly members: string[];
@@ -197,7 +196,7 @@ class IfcFile {
 		const common = { IFCCURTAINWALL: 'Pset_CurtainWallCommon', IFCROOF: 'Pset_RoofCommon' } as const;
 		if (entity in common)
 			this.sets.properties(ids, PART.common, common[entity as keyof typeof common], name, this.sets.common(face.mark));
-		return { face, kind, ids, name, members: [], readings: new Map() };
+		return { face, ids, name, members: [], readings: new Map() };
 	}
 
 	private elementOf({ key, readings }: FaceModel): FaceElement {

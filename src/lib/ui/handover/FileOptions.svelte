@@ -17,6 +17,8 @@
 	const work = useWorkspace();
 	const choices = $derived(choicesOf(format));
 	const chosen = $derived(optionsOf(work.project, format) as Record<string, Value | undefined>);
+	/** Of choices that have no field to say it. */
+	let error = $state<string>();
 	/** Chooses a value, or none; answers what is wrong with it. */
 	function choose(name: string, label: string, value: Value | undefined): string | undefined {
 		try {
@@ -46,7 +48,7 @@
 					type="checkbox"
 					class="accent-patina"
 					checked={value as boolean}
-					onchange={(e) => choose(choice.name, choice.label, e.currentTarget.checked)}
+					onchange={(e) => (error = choose(choice.name, choice.label, e.currentTarget.checked))}
 				/>{choice.label}</label
 			>
 		{:else if choice.kind === 'one'}
@@ -57,7 +59,11 @@
 					value={String(value)}
 					onchange={(e) => {
 						const text = e.currentTarget.value;
-						choose(choice.name, choice.label, text === choice.none ? undefined : choice.numeric ? Number(text) : text);
+						error = choose(
+							choice.name,
+							choice.label,
+							text === choice.none ? undefined : choice.numeric ? Number(text) : text
+						);
 					}}
 				>
 					{#each choice.of as { value, text } (value)}<option {value}>{text}</option>{/each}
@@ -75,13 +81,13 @@
 								class="accent-patina"
 								checked={list.includes(value)}
 								onchange={(e) =>
-									choose(
+									(error = choose(
 										choice.name,
 										choice.label,
 										choice.of
 											.map((o) => o.value)
 											.filter((v) => (v === value ? e.currentTarget.checked : list.includes(v)))
-									)}
+									))}
 							/>{text}</label
 						>
 					{/each}
@@ -113,6 +119,7 @@
 			/>
 		{/if}
 	{/each}
+	{#if error}<p class="text-rust" role="alert">{error}</p>{/if}
 	{#if format === 'ifc'}
 		<MapPlace />
 		<Classification />

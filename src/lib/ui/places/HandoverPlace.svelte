@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import Archive from '@lucide/svelte/icons/archive';
 	import { messageOf } from '$core/errors.ts';
 	import { optionsOf } from '$core/formats/fileOptions.ts';
@@ -16,8 +17,8 @@
 	let error = $state<string>();
 	$effect(() => {
 		if (issues.issues === undefined) void issues.refresh();
-		orders.refresh().catch((cause: unknown) => (error = messageOf(cause)));
 	});
+	onMount(() => void orders.refresh().catch((cause: unknown) => (error = messageOf(cause))));
 	const set = $derived(
 		FILE_GROUPS.flatMap((g) => g.formats.flatMap((f) => filesOf(f, work.project))).filter((f) => inSet(work.project, f))
 	);
