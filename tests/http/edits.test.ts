@@ -53,6 +53,19 @@ async function events(id: string, since: number) {
 				text += value;
 			}
 		},
+		/** The next list of orders. */
+		async orders(): Promise<{ id: string; state: string }[]> {
+			for (;;) {
+				const found = /event: orders\ndata: (.*)\n\n/.exec(text);
+				if (found) {
+					text = text.slice(found.index + found[0].length);
+					return JSON.parse(found[1]!) as { id: string; state: string }[];
+				}
+				const { value, done } = await reader.read();
+				if (done) throw new Error('the events have ended');
+				text += value;
+			}
+		},
 		stop: () => abort.abort()
 	};
 }
@@ -116,6 +129,29 @@ describe('edits over HTTP', () => {
 		const later = await events(id, 2);
 		expect((await later.next()).id).equal(3);
 		later.stop();
+	});
+
+	it('come with the orders as they change, and to whoever comes back with how they stand', async () => {
+		const id = await create();
+		const stream = await events(id, 1);
+		expect(await stream.orders()).deep.equal([]);
+		const answer = await fetch(`${base}/api/projects/${id}/handover`, {
+			method: 'POST',
+			headers: JSON_TYPE,
+			body: JSON.stringify({ format: 'csv' })
+		});
+		const order = ((await answer.json()) as { id: string }).id;
+		const states: string[] = [];
+		while (states.at(-1) !== 'done') states.push(...(await stream.orders()).map((o) => o.state));
+		expect(states[0]).oneOf(['waiting', 'running']);
+		stream.stop();
+		const again = await events(id, 1);
+		expect((await again.orders()).map((o) => [o.id, o.state])).deep.equal([[order, 'done']]);
+		// Thrown away: told, and there is no such file any more.
+		expect((await fetch(`${base}/api/handover/${order}/file`, { method: 'DELETE' })).status).equal(204);
+		expect(await again.orders()).deep.equal([]);
+		expect((await fetch(`${base}/api/handover/${order}/file`)).status).equal(404);
+		again.stop();
 	});
 
 	it('can be asked for since a revision', async () => {

@@ -25,6 +25,13 @@ export async function ownServer(more: Readonly<Record<string, string>> = {}) {
 	let server: ReturnType<typeof spawn>;
 	let ended: Promise<unknown>;
 	let logged = '';
+	/** Processes that it has started. Source: proc(5), children. */
+	const makers = () =>
+		readFileSync(`/proc/${server.pid}/task/${server.pid}/children`, 'utf8')
+			.trim()
+			.split(' ')
+			.filter(Boolean)
+			.map(Number);
 	const start = async () => {
 		server = spawn('node', ['build'], {
 			env: { ...serverEnvironment(cluster.url), PORT: port, ORIGIN: base, RATE_PER_SECOND: '0', ...more },
@@ -53,6 +60,16 @@ export async function ownServer(more: Readonly<Record<string, string>> = {}) {
 				.split(' ');
 			return (Number(fields[11]) + Number(fields[12])) / TICKS_A_SECOND;
 		},
+		/** Bytes that it holds in memory. */
+		resident: () => residentBytes(server.pid!),
+		/** The same of the processes that make its orders, the largest of them. */
+		residentOfMakers: () => Math.max(0, ...makers().map(residentBytes)),
+		/** Ends all of those without warning; answers how many there were. */
+		killMakers(): number {
+			const all = makers();
+			for (const pid of all) process.kill(pid, 'SIGKILL');
+			return all.length;
+		},
 		stopDatabase: () => cluster.stop(),
 		killDatabase: () => cluster.kill(),
 		startDatabase: async () => (cluster = await startCluster(place, database)),
@@ -74,6 +91,15 @@ export async function ownServer(more: Readonly<Record<string, string>> = {}) {
 			rmSync(directory, { recursive: true, force: true });
 		}
 	};
+}
+
+/** Source: proc(5), statm. */
+function residentBytes(pid: number): number {
+	try {
+		return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096;
+	} catch {
+		return 0;
+	}
 }
 
 export type OwnServer = Awaited<ReturnType<typeof ownServer>>;

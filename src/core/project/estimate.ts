@@ -119,7 +119,11 @@ function sizeOf({ placements }: Pick<PlacedJob, 'placements'>): { readonly trian
 	return { triangles, bytes };
 }
 
-function geometrySize(geometry: PartGeometry, rows: number): { readonly triangles: number; readonly bytes: number } {
+/** What a part comes to on so many hosts: as it is drawn, and as it is kept. */
+export function geometrySize(
+	geometry: PartGeometry,
+	rows: number
+): { readonly triangles: number; readonly bytes: number } {
 	switch (geometry.kind) {
 		case 'pattern':
 			return { triangles: (geometry.triangles.length / 3) * rows, bytes: geometry.pointsPerHost * 24 * rows };

@@ -14,6 +14,8 @@ export class FileLook {
 	open = $state.raw<FileName>();
 	preview = $state.raw<FilePreview>();
 	busy = $state(false);
+	/** Likely bytes by format. */
+	sizes = $state.raw<Readonly<Partial<Record<Format, number>>>>({});
 	private readonly runner: ModelRunner;
 	private asked = 0;
 
@@ -33,6 +35,11 @@ export class FileLook {
 	close(): void {
 		this.open = undefined;
 		this.preview = undefined;
+	}
+
+	/** Asks how large files are likely to be. */
+	async measure(): Promise<void> {
+		this.sizes = (await this.runner.ask((api) => api.fileSizes())) ?? {};
 	}
 
 	/** Asks the worker; only the newest answer counts. */

@@ -27,21 +27,17 @@ export function fileKey(format: string, { table, sheet, sheets }: OrderOptions):
 	return JSON.stringify([format, table ?? null, sheet ?? null, sheets ?? null]);
 }
 
-const POLL_MS = 400;
-/** After a question that failed the next one waits longer each time, up to this. */
-const MOST_WAIT_MS = 10_000;
-
-/** The orders of a project, also those of earlier visits and of others; followed while one is under way. */
+/** The orders of a project, also those of earlier visits and of others, as the server tells of them. */
 export class OrderBook {
 	list = $state.raw<readonly Order[]>([]);
-	/** Why the last question to the server failed; nothing once one is answered. */
+	/** Why nothing is heard of orders that are under way; nothing while something is. */
 	trouble = $state<string>();
 	private readonly project: string;
-	private following: Promise<void> | undefined;
-	private closed = false;
+	/** Orders of this page, taken once they are there. */
+	private mine: readonly string[] = [];
 	private readonly take: (address: string) => void;
 
-	constructor(project: string, take: (address: string) => void = (address) => window.location.assign(address)) {
+	constructor(project: string, take: (address: string) => void = download) {
 		this.project = project;
 		this.take = take;
 	}
@@ -52,72 +48,75 @@ export class OrderBook {
 		return this.list.find((o) => o.state !== 'cancelled' && fileKey(o.format, o.options) === key);
 	}
 
-	/** Orders a file of the project as it is saved, or of an issue, and takes it once it is there. Answers what went wrong at once. */
+	/** Orders a file of the project as it is saved, or of an issue; it is taken once it is there. Answers what went wrong at once. */
 	async order(format: string, options: OrderOptions, issue?: string): Promise<string | undefined> {
 		try {
-			const { id } = await ask<{ id: string }>(`/api/projects/${this.project}/handover`, {
+			const { id } = await ask<{ id: string }>(this.address, {
 				method: 'POST',
 				body: JSON.stringify({ format, options, issue })
 			});
+			this.mine = [...this.mine, id];
 			await this.refresh();
-			await this.settled(id);
 			return undefined;
 		} catch (cause) {
 			return messageOf(cause);
 		}
 	}
 
+	/** Stops an order that is under way. */
 	async cancel(id: string): Promise<void> {
-		await fetch(`/api/handover/${id}`, { method: 'DELETE' });
-		await this.refresh();
+		await this.without(`/api/handover/${id}`);
 	}
 
-	/** Asks for all orders, and follows those that are under way. */
+	/** Throws an order that is settled away, with its file. */
+	async remove(id: string): Promise<void> {
+		await this.without(`/api/handover/${id}/file`);
+	}
+
+	/** Asks for all orders. */
 	async refresh(): Promise<void> {
-		this.list = await ask<Order[]>(`/api/projects/${this.project}/handover`);
+		this.hear(await ask<Order[]>(this.address));
+	}
+
+	/** All orders as they stand now. */
+	hear(orders: readonly Order[]): void {
+		this.list = orders;
 		this.trouble = undefined;
-		if (this.list.some(isUnderWay)) void this.follow();
+		const settled = orders.filter((o) => this.mine.includes(o.id) && !isUnderWay(o));
+		this.mine = this.mine.filter((id) => settled.every((o) => o.id !== id));
+		for (const order of settled) if (order.state === 'done') this.take(addressOf(order));
 	}
 
-	close(): void {
-		this.closed = true;
+	/** The server is not heard any more. */
+	lost(): void {
+		this.trouble = 'The server cannot be reached.';
 	}
 
-	private async settled(id: string): Promise<void> {
-		for (;;) {
-			const order = this.list.find((o) => o.id === id);
-			if (!order || this.closed) return;
-			if (!isUnderWay(order)) {
-				if (order.state === 'done') this.take(addressOf(order));
-				return;
-			}
-			await this.follow();
-		}
+	private get address(): string {
+		return `/api/projects/${this.project}/handover`;
 	}
 
-	private follow(): Promise<void> {
-		return (this.following ??= this.poll().finally(() => (this.following = undefined)));
-	}
-
-	/** One failed question is not the end: the next one may be answered. */
-	private async poll(): Promise<void> {
-		for (let wait = POLL_MS; this.list.some(isUnderWay) && !this.closed;) {
-			await new Promise((resolve) => setTimeout(resolve, wait));
-			try {
-				this.list = await ask<Order[]>(`/api/projects/${this.project}/handover`);
-				this.trouble = undefined;
-				wait = POLL_MS;
-			} catch (cause) {
-				this.trouble = messageOf(cause);
-				wait = Math.min(wait * 2, MOST_WAIT_MS);
-			}
+	private async without(address: string): Promise<void> {
+		try {
+			await ask(address, { method: 'DELETE' });
+			await this.refresh();
+		} catch (cause) {
+			this.trouble = messageOf(cause);
 		}
 	}
 }
 
+/** Several at once: each by a link of its own, since of places that the window is sent to only the last is gone to. */
+function download(address: string): void {
+	const link = document.createElement('a');
+	link.href = address;
+	link.download = '';
+	link.click();
+}
+
 async function ask<T>(address: string, init?: RequestInit): Promise<T> {
 	const response = await fetch(address, { headers: { 'content-type': 'application/json' }, ...init });
-	const body = (await response.json()) as T & { message?: string };
+	const body = (response.status === 204 ? {} : await response.json()) as T & { message?: string };
 	if (!response.ok) throw new Error(body.message ?? response.statusText);
 	return body;
 }

@@ -1,6 +1,7 @@
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
 import type { Edit, LoggedEdit, SendAnswer } from './editSync.ts';
+import type { Order } from './orders.svelte.ts';
 
 /** Bodies up to this size are sent on when the page is closed. Source: Fetch, 64 KiB for all of them together. */
 const KEEP_ALIVE_BYTES = 30_000;
@@ -50,24 +51,49 @@ export async function sendEdit(id: string, base: number, edit: Edit): Promise<Se
 	return answer.code === 'stale' ? { kind: 'unknown' } : { kind: 'refused', message };
 }
 
+/** What is told of a project. */
+export interface Listener {
+	/** An edit as it was saved, by whomever. */
+	readonly edit: (edit: LoggedEdit) => void;
+	/** All orders, when one of them stands differently. */
+	readonly orders: (orders: readonly Order[]) => void;
+	/** The line is there (again). */
+	readonly open: () => void;
+	/** The line is broken; it is tried again. */
+	readonly lost: () => void;
+}
+
+/** A line that the server refuses is tried again after so long, and each time later, ms. */
+const [RETRY_MS, MOST_RETRY_MS] = [1000, 10_000];
+
 /**
- * Hears of edits as they are saved, by whomever; answers how to stop. Only a page that is seen listens, since browsers
- * have few connections to one server; one that is seen again is told what came meanwhile.
+ * Hears of a project as it changes; answers how to stop. Only a page that is seen listens, since browsers have few
+ * connections to one server; one that is seen again is told what came meanwhile.
  */
-export function listen(
-	id: string,
-	revision: () => number,
-	hear: (edit: LoggedEdit) => void,
-	open: () => void
-): () => void {
+export function listen(id: string, revision: () => number, { edit, orders, open, lost }: Listener): () => void {
 	let source: EventSource | undefined;
+	let again: ReturnType<typeof setTimeout> | undefined;
+	let retry = RETRY_MS;
 	const start = () => {
 		if (document.visibilityState !== 'visible' || source) return;
-		source = new EventSource(`/api/projects/${id}/events?since=${revision()}`);
-		source.onmessage = ({ data }) => hear(JSON.parse(data as string) as LoggedEdit);
-		source.onopen = open;
+		const line = (source = new EventSource(`/api/projects/${id}/events?since=${revision()}`));
+		line.onmessage = ({ data }) => edit(JSON.parse(data as string) as LoggedEdit);
+		line.addEventListener('orders', ({ data }) => orders(JSON.parse(data as string) as Order[]));
+		line.onopen = () => {
+			retry = RETRY_MS;
+			open();
+		};
+		line.onerror = () => {
+			lost();
+			// A broken line is taken up by the browser, one that was answered by an error is not.
+			if (line.readyState !== EventSource.CLOSED) return;
+			stop();
+			again = setTimeout(start, retry);
+			retry = Math.min(retry * 2, MOST_RETRY_MS);
+		};
 	};
 	const stop = () => {
+		clearTimeout(again);
 		source?.close();
 		source = undefined;
 	};

@@ -6,6 +6,7 @@ import { History, type HistoryState } from './history.ts';
 import { forget, historyOf, keepHistory, keepWaiting, keptOf } from './keptEdits.ts';
 import { setIdTail } from './names.ts';
 import { fetchEdits, fetchProject, listen, sendEdit } from './projectApi.ts';
+import { OrderBook } from './orders.svelte.ts';
 import { newId, tabName, tabsGone } from './tab.ts';
 
 const LOOKING = 'An earlier revision is shown, which cannot be changed. Go back to now first, or bring it back.';
@@ -42,6 +43,8 @@ export class ProjectEditor {
 	/** A message about the last action, such as an undo that was not possible. */
 	notice = $state<string>();
 
+	/** Files that were ordered. */
+	readonly orders: OrderBook;
 	private accepted: Project;
 	private readonly history = new History();
 	private readonly sync: EditSync;
@@ -53,6 +56,7 @@ export class ProjectEditor {
 	constructor(id: string, document: Project, revision: number, actor = '') {
 		this.id = id;
 		this.actor = actor;
+		this.orders = new OrderBook(id);
 		this.document = document;
 		this.accepted = document;
 		this.sync = new EditSync(revision, document, {
@@ -76,14 +80,14 @@ export class ProjectEditor {
 	async open(): Promise<void> {
 		setIdTail(newId().slice(0, TAIL));
 		this.closers.push(
-			listen(
-				this.id,
-				() => this.sync.revision,
-				(edit) => this.sync.hear([edit]),
-				() => {
+			listen(this.id, () => this.sync.revision, {
+				edit: (edit) => this.sync.hear([edit]),
+				orders: (orders) => this.orders.hear(orders),
+				open: () => {
 					if (this.saveState.kind === 'away') this.sync.retry();
-				}
-			)
+				},
+				lost: () => this.orders.lost()
+			})
 		);
 		const ask = (event: BeforeUnloadEvent) => {
 			// What was put aside goes with the page, too.

@@ -13,7 +13,7 @@ import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
 import { addMass } from './masses.ts';
 import { FileLook } from './fileLook.svelte.ts';
-import { OrderBook } from './orders.svelte.ts';
+import type { OrderBook } from './orders.svelte.ts';
 import { IssueState } from './issues.svelte.ts';
 import { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
@@ -63,8 +63,6 @@ export class Workspace {
 	readonly sheets = new SheetState(this.runner, () => this.project.handover.sheets);
 	/** The file that is looked at before it is handed over. */
 	readonly file = new FileLook(this.runner);
-	/** Files that were ordered. */
-	readonly orders: OrderBook;
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */
@@ -98,8 +96,12 @@ export class Workspace {
 		this.editor = editor;
 		this.face = new ChosenFace(editor, this.runner);
 		this.revisions = new RevisionState(editor);
-		this.orders = new OrderBook(editor.id);
 		this.issues = new IssueState(editor, this.runner);
+	}
+
+	/** Files that were ordered. */
+	get orders(): OrderBook {
+		return this.editor.orders;
 	}
 
 	get project(): Project {
@@ -179,7 +181,6 @@ export class Workspace {
 	close(): void {
 		this.importing?.stop();
 		this.bench.close();
-		this.orders.close();
 		this.runner.close();
 		this.editor.close();
 	}

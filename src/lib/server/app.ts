@@ -1,15 +1,15 @@
 import { connect } from './database/connect.ts';
 import { alone } from './database/alone.ts';
 import { migrateToLatest } from './database/migrate.ts';
-import { EditFeed } from './editFeed.ts';
+import { ProjectFeed } from './projectFeed.ts';
 import { HandoverDesk } from './handover/desk.ts';
 
 /** What the routes work with; made once, when the server starts. */
 export interface App {
 	readonly db: ReturnType<typeof connect>;
 	readonly handover: HandoverDesk;
-	/** Edits as they come in, from this process and others. */
-	readonly feed: EditFeed;
+	/** Edits and orders as they change, from this process and others. */
+	readonly feed: ProjectFeed;
 }
 
 let started: Promise<App> | undefined;
@@ -32,7 +32,7 @@ async function start(): Promise<App> {
 		return await alone(url, async () => {
 			await migrateToLatest(db);
 			const handover = await HandoverDesk.open(db, url);
-			return { db, handover, feed: new EditFeed(url) };
+			return { db, handover, feed: new ProjectFeed(url) };
 		});
 	} catch (cause) {
 		await db.destroy();

@@ -4,9 +4,10 @@ import { createGunzip, createGzip } from 'node:zlib';
 import type { Kysely, Transaction } from 'kysely';
 import { contentOf, CONTENT_NAMES, hasContent, short } from '../../core/content.ts';
 import { ZygasterError } from '../../core/errors.ts';
-import type { Actor } from './actor.ts';
+import { PROGRAM, type Actor } from './actor.ts';
 import type { Tables } from './database/tables.ts';
 import type { Db } from './documents.ts';
+import { noRoom, roomOf } from './quotas.ts';
 
 /** Bytes of one content at most. */
 export const MOST_CONTENT_BYTES = 512 * 2 ** 20;
@@ -19,7 +20,7 @@ export async function isKept(_actor: Actor, db: Db, name: string): Promise<boole
 
 /**
  * Keeps what comes under a name, as it comes; one that is kept already stays. Throws a ZygasterError with code `content`
- * where the bytes are not what the name says, and `too-large`; then nothing is kept.
+ * where the bytes are not what the name says, `too-large`, and `quota`; then nothing is kept.
  */
 export async function putContent(
 	actor: Actor,
@@ -28,13 +29,20 @@ export async function putContent(
 	bytes: AsyncIterable<Uint8Array>
 ): Promise<void> {
 	if (await isKept(actor, db, name)) return;
-	await db.transaction().execute((trx) => putIn(trx, name, bytes));
+	const room = await roomOf(actor, db);
+	await db.transaction().execute((trx) => putIn(trx, actor, name, bytes, room));
 }
 
-async function putIn(trx: Transaction<Tables>, name: string, bytes: AsyncIterable<Uint8Array>): Promise<void> {
+async function putIn(
+	trx: Transaction<Tables>,
+	actor: Actor,
+	name: string,
+	bytes: AsyncIterable<Uint8Array>,
+	room: number
+): Promise<void> {
 	const added = await trx
 		.insertInto('content')
-		.values({ name, size: '0' })
+		.values({ name, size: '0', owner: actor.id === PROGRAM.id ? null : actor.id })
 		.onConflict((c) => c.doNothing())
 		.returning('name')
 		.executeTakeFirst();
@@ -50,6 +58,7 @@ async function putIn(trx: Transaction<Tables>, name: string, bytes: AsyncIterabl
 					'too-large',
 					`A mesh has ${MOST_CONTENT_BYTES / 2 ** 20} MB at most. Right would be a simpler one.`
 				);
+			if (size > room) throw noRoom();
 			hash.update(part);
 			yield part;
 		}
@@ -140,11 +149,16 @@ export const contentNamesIn = (value: unknown): string[] => [
 
 /**
  * Notes that a project needs contents; those that came with a document are kept first. Throws a ZygasterError with code
- * `content` for one that nobody has.
+ * `content` for one that nobody has, and `quota`.
  */
-export async function useContents(trx: Transaction<Tables>, project: string, names: readonly string[]): Promise<void> {
+export async function useContents(
+	trx: Transaction<Tables>,
+	actor: Actor,
+	project: string,
+	names: readonly string[]
+): Promise<void> {
 	for (const name of names) {
-		if (hasContent(name)) await putIn(trx, name, Readable.from([contentOf(name)]));
+		if (hasContent(name)) await putIn(trx, actor, name, Readable.from([contentOf(name)]), await roomOf(actor, trx));
 		else if (!(await trx.selectFrom('content').select('name').where('name', '=', name).executeTakeFirst()))
 			throw new ZygasterError(
 				'content',

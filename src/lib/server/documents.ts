@@ -6,6 +6,7 @@ import { applyInPlace } from '../../core/project/jsonPatch.ts';
 import { applyPatches, type Patch } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import { VERSION, type Project } from '../../core/project/schema.ts';
+import { PROGRAM } from './actor.ts';
 import { useContents } from './contents.ts';
 import type { ProjectStateTable, Tables } from './database/tables.ts';
 
@@ -35,7 +36,7 @@ export async function documentAt(db: Db, id: string, revision: number): Promise<
 	// What an older version held within the document is kept beside it from now on.
 	if (state.version < VERSION && !db.isTransaction) {
 		const names = contentNames(checked);
-		await db.transaction().execute((trx) => useContents(trx, id, names));
+		await db.transaction().execute((trx) => useContents(trx, PROGRAM, id, names));
 		dropContent(names);
 	}
 	return checked;
@@ -104,12 +105,13 @@ export async function keepState(db: Db, id: string, revision: number, document: 
 		.execute();
 }
 
-/** Puts a whole state down; one of an older version at that revision gives way. */
-export async function putState(db: Db, id: string, revision: number, document: Project): Promise<void> {
+/** Puts a whole state down; one of an older version at that revision gives way. Answers its length as text. */
+export async function putState(db: Db, id: string, revision: number, document: Project): Promise<number> {
 	const text = JSON.stringify(document);
 	await db
 		.insertInto('project_state')
 		.values({ project_id: id, revision, version: document.version, document: text })
 		.onConflict((c) => c.columns(['project_id', 'revision']).doUpdateSet({ version: document.version, document: text }))
 		.execute();
+	return text.length;
 }

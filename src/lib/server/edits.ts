@@ -10,6 +10,7 @@ import type { Tables } from './database/tables.ts';
 import { documentAt, keepState, putState, remember, type Db } from './documents.ts';
 import { liveProject } from './liveProject.ts';
 import { saves } from './metrics.ts';
+import { mayGrow } from './quotas.ts';
 
 /** An edit on its way in. */
 export interface NewEdit {
@@ -65,11 +66,11 @@ export const EDIT_CHANNEL = 'zygaster_edit';
 /**
  * Takes an edit: log and revision change together or not at all. One that was made on an earlier revision is put on top
  * of what came between, where both touch different places. An edit that has been taken already is answered as it was
- * then. Throws a StaleError, and what `applyPatch` throws.
+ * then. Throws a StaleError, what `applyPatch` throws, and a ZygasterError with code `quota`.
  */
 export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edit: NewEdit): Promise<SavedEdit> {
 	const { saved, document } = await db.transaction().execute(async (trx) => {
-		const { revision: current } = await liveProject(actor, trx, id, 'edit', true);
+		const { revision: current, bytes: held } = await liveProject(actor, trx, id, 'edit', true);
 		const { between, taken } = await sinceBase(trx, id, edit);
 		if (taken)
 			return { saved: { revision: taken.revision, edits: between.filter((e) => e.revision <= taken.revision) } };
@@ -85,19 +86,22 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 		const before = await documentAt(trx, id, current);
 		const { patch, project } = put(before, edit, between, current);
 		const revision = current + 1;
-		await useContents(trx, id, contentNamesIn(patch));
+		await useContents(trx, actor, id, contentNamesIn(patch));
 		// A state of an older version gives way before the first patch that is of this one.
 		if (!isPresent.has(id) && (await isOlder(trx, id, current))) {
-			await useContents(trx, id, contentNames(before));
+			await useContents(trx, actor, id, contentNames(before));
 			await putState(trx, id, current, before);
 		}
+		const text = JSON.stringify(patch);
+		const bytes = Number(held) + text.length;
+		mayGrow(bytes);
 		const row = {
 			project_id: id,
 			revision,
 			id: edit.id,
 			actor: actor.id,
 			label: edit.label,
-			patch: JSON.stringify(patch)
+			patch: text
 		};
 		const { created_at } = await trx
 			.insertInto('edit')
@@ -106,7 +110,7 @@ export async function saveEdit(actor: Actor, db: Kysely<Tables>, id: string, edi
 			.executeTakeFirstOrThrow();
 		await trx
 			.updateTable('project')
-			.set({ revision, updated_at: new Date(), ...(project.name === before.name ? {} : { name: project.name }) })
+			.set({ revision, bytes, updated_at: new Date(), ...(project.name === before.name ? {} : { name: project.name }) })
 			.where('id', '=', id)
 			.execute();
 		await keepState(trx, id, revision, project);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Handle } from '@sveltejs/kit';
 import { ZygasterError } from '../../core/errors.ts';
-import { checkBody, countRequest } from './limits.ts';
+import { checkBody, countRequest, tooSlow } from './limits.ts';
 import { log } from './log.ts';
 import { requestSeconds } from './metrics.ts';
 import { problemOf } from './respond.ts';
@@ -29,6 +29,13 @@ const HEADERS = {
 /** Answers that are no pages load nothing and stand in no frame. */
 const NO_PAGE = "default-src 'none'; frame-ancestors 'none'";
 const YEAR_SECONDS = 31_536_000;
+
+/** A refusal after which the line cannot be used again: what is still on its way is not read (RFC 9110, 15.5.14). */
+function closing(cause: unknown): Response {
+	const refused = problemOf(toZygasterError(cause));
+	refused.headers.set('connection', 'close');
+	return refused;
+}
 
 /**
  * Stands before everything: refuses requests that come under another name, so that a page elsewhere cannot reach a server on
@@ -72,11 +79,20 @@ export const gate: Handle = async ({ event, resolve }) => {
 		try {
 			checkBody(request, route.id, url.pathname);
 		} catch (cause) {
-			const refused = problemOf(toZygasterError(cause));
-			// What is still on its way is not read, so that this line cannot be used again (RFC 9110, 15.5.14).
-			refused.headers.set('connection', 'close');
-			return refused;
+			return closing(cause);
 		}
-		return resolve(event);
+		return withoutSlow();
+	}
+
+	/** The answer, or that the body does not come. */
+	async function withoutSlow(): Promise<Response> {
+		const req = event.platform?.req;
+		if (!req || request.method === 'GET' || request.method === 'HEAD') return resolve(event);
+		const done = new AbortController();
+		try {
+			return await Promise.race([resolve(event), tooSlow(req, done.signal).then(closing)]);
+		} finally {
+			done.abort();
+		}
 	}
 };

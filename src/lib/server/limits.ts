@@ -1,3 +1,4 @@
+import type { IncomingMessage } from 'node:http';
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import { ZygasterError } from '../../core/errors.ts';
 
@@ -29,6 +30,32 @@ export function checkBody({ method, headers }: Request, route: string | null, pa
 		throw new ZygasterError('length', 'Say how long the body is, by Content-Length.');
 	if (Number(length) > most)
 		throw new ZygasterError('too-large', `The body has ${length} bytes; right would be ${most} here, at most.`);
+}
+
+/** A body may come so slowly, bytes a second over a time, ms; SLOW_BODY_MS sets the time. */
+const LEAST_BYTES_PER_SECOND = 1000;
+const slowMs = Number(process.env.SLOW_BODY_MS ?? 20_000);
+
+/** Resolves once a body has come too slowly; never for one that comes, or is not waited for any more (`done`). */
+export function tooSlow(request: IncomingMessage, done: AbortSignal): Promise<ZygasterError> {
+	return new Promise((resolve) => {
+		const { socket } = request;
+		let seen = socket.bytesRead;
+		const watch = setInterval(() => {
+			const came = socket.bytesRead - seen;
+			seen = socket.bytesRead;
+			// Where this side does not read, the sender cannot send.
+			if (request.complete || socket.isPaused() || came * 1000 >= LEAST_BYTES_PER_SECOND * slowMs) return;
+			clearInterval(watch);
+			resolve(
+				new ZygasterError(
+					'timeout',
+					`The body came more slowly than ${LEAST_BYTES_PER_SECOND} bytes a second; right would be to send it again over a quicker line.`
+				)
+			);
+		}, slowMs);
+		done.addEventListener('abort', () => clearInterval(watch));
+	});
 }
 
 /** Requests that one address may make (behind a proxy ADDRESS_HEADER names it): so many a second over ten seconds; RATE_PER_SECOND sets it, 0 is without limit. */

@@ -14,12 +14,12 @@ export async function liveProject(
 	id: string,
 	right: Right,
 	lock = false
-): Promise<{ readonly revision: number; readonly name: string }> {
+): Promise<{ readonly revision: number; readonly name: string; readonly bytes: string }> {
 	mustBeId(id);
 	mustHave(actor, id, right);
 	const query = db
 		.selectFrom('project')
-		.select(['revision', 'name'])
+		.select(['revision', 'name', 'bytes'])
 		.where('id', '=', id)
 		.where('deleted_at', 'is', null);
 	const row = await (lock ? query.forUpdate() : query).executeTakeFirst();

@@ -4,13 +4,14 @@ import { contentNames } from '../../core/project/contents.ts';
 import { diffProjects } from '../../core/project/patch.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { access, mustHave, type Actor } from './actor.ts';
+import { access, mustHave, PROGRAM, type Actor } from './actor.ts';
 import { useContents } from './contents.ts';
 import type { Tables } from './database/tables.ts';
 import { documentAt, putState, remember, type Db } from './documents.ts';
 import { saveEdit } from './edits.ts';
 import { liveProject, mustBeId, notFound } from './liveProject.ts';
 import { audit } from './log.ts';
+import { mayHaveProject, roomOf } from './quotas.ts';
 
 export interface StoredProject {
 	readonly id: string;
@@ -63,19 +64,26 @@ export async function loadProject(actor: Actor, db: Db, id: string): Promise<Sto
 	return { id, revision, document };
 }
 
-/** Takes a project in, with the contents that came with it; one with an id that is there already stays as it is. Answers its id. */
+/**
+ * Takes a project in, with the contents that came with it; one with an id that is there already stays as it is. Answers its
+ * id. Throws a ZygasterError with code `quota` where its maker may have no more.
+ */
 export async function createProject(actor: Actor, db: Kysely<Tables>, document: Project, id?: string): Promise<string> {
 	const names = contentNames(document);
+	await mayHaveProject(actor, db);
+	await roomOf(actor, db);
+	const owner = actor.id === PROGRAM.id ? null : actor.id;
 	const made = await db.transaction().execute(async (trx) => {
 		const row = await trx
 			.insertInto('project')
-			.values({ ...(id ? { id } : {}), name: document.name })
+			.values({ ...(id ? { id } : {}), name: document.name, owner })
 			.onConflict((c) => c.column('id').doNothing())
 			.returning('id')
 			.executeTakeFirst();
 		if (row) {
-			await useContents(trx, row.id, names);
-			await putState(trx, row.id, 1, document);
+			await useContents(trx, actor, row.id, names);
+			const bytes = await putState(trx, row.id, 1, document);
+			await trx.updateTable('project').set({ bytes }).where('id', '=', row.id).execute();
 		}
 		return row?.id;
 	});
@@ -101,7 +109,10 @@ export async function renameProject(actor: Actor, db: Kysely<Tables>, id: string
 /** Hides a project; `restoreProject` brings it back within `DAYS_DELETED`. */
 export const deleteProject = (actor: Actor, db: Db, id: string) => setDeleted(actor, db, id, new Date());
 
-export const restoreProject = (actor: Actor, db: Db, id: string) => setDeleted(actor, db, id, null);
+export async function restoreProject(actor: Actor, db: Db, id: string): Promise<void> {
+	await mayHaveProject(actor, db);
+	await setDeleted(actor, db, id, null);
+}
 
 async function setDeleted(actor: Actor, db: Db, id: string, deleted_at: Date | null): Promise<void> {
 	mustBeId(id);

@@ -27,6 +27,8 @@ const STATUS: Readonly<Record<string, number>> = {
 	'too-many': 429,
 	length: 411,
 	'database-away': 503,
+	quota: 403,
+	timeout: 408,
 	'no-room': 507
 };
 
@@ -37,6 +39,7 @@ const TITLES: Readonly<Record<number, string>> = {
 	403: 'Forbidden',
 	404: 'Not found',
 	405: 'Method not allowed',
+	408: 'Request timeout',
 	409: 'Conflict',
 	412: 'Precondition failed',
 	411: 'Length required',

@@ -28,7 +28,8 @@ import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings
 import { bearingOf } from '../../core/drawing/eye.ts';
 import type { Page } from '../../core/formats/paper/page.ts';
 import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
-import type { Format } from '../../core/formats/writers.ts';
+import { likelySizes } from '../../core/formats/likelySize.ts';
+import { FORMATS, type Format } from '../../core/formats/writers.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
@@ -251,6 +252,13 @@ export class ModelHost {
 		} catch (cause) {
 			return { kind: 'nothing', reason: messageOf(cause) };
 		}
+	}
+
+	/** Likely bytes of the files that can be made of the model. */
+	fileSizes(): Partial<Record<Format, number>> {
+		if (!this.model) return {};
+		const sizeOf = likelySizes(this.model);
+		return Object.fromEntries(FORMATS.map((f) => [f, sizeOf(f)]));
 	}
 
 	/** The bearing that a face looks at, by its key; nothing of one that is not divided. */

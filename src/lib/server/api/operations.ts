@@ -289,6 +289,17 @@ export const OPERATIONS: readonly Operation[] = [
 		}
 	}),
 	operation({
+		id: 'removeOrder',
+		method: 'DELETE',
+		path: '/orders/{order}/file',
+		summary: 'Throws an order that is settled away, with its file.',
+		answer: { status: 204, means: 'It is gone' },
+		run: async ({ actor, handover, params }) => {
+			await handover.remove(actor, params.order!);
+			return nothing();
+		}
+	}),
+	operation({
 		id: 'startRun',
 		method: 'POST',
 		path: '/projects/{project}/runs',

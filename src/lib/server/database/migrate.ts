@@ -9,6 +9,7 @@ import * as issues from './migrations/0006_issues.ts';
 import * as issuedFiles from './migrations/0007_issued_files.ts';
 import * as tokens from './migrations/0008_tokens.ts';
 import * as claims from './migrations/0009_claims.ts';
+import * as quotas from './migrations/0010_quotas.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -20,7 +21,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0006_issues': issues,
 	'0007_issued_files': issuedFiles,
 	'0008_tokens': tokens,
-	'0009_claims': claims
+	'0009_claims': claims,
+	'0010_quotas': quotas
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -13,6 +13,10 @@ export interface ProjectTable {
 	revision: Generated<number>;
 	created_at: Created;
 	updated_at: ColumnType<Date, never, Date>;
+	/** Who made it, for quotas; nothing of those from before that was kept. */
+	owner: string | null;
+	/** Of the document that it began with and of its edits, as text. */
+	bytes: ColumnType<string, number | undefined, number>;
 	/** Set while the project waits to be brought back. */
 	deleted_at: ColumnType<Date | null, never, Date | null>;
 }
@@ -89,6 +93,8 @@ export interface HandoverChunkTable {
 export interface ContentTable {
 	name: string;
 	size: ColumnType<string, string, string>;
+	/** Who brought it first, for quotas. */
+	owner: string | null;
 	created_at: Created;
 }
 

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 
+/** The channel on which a project’s orders are told of when one stands differently; the table does so itself. */
+export const ORDER_CHANNEL = 'zygaster_order';
+
 /** An order belongs to whoever makes it until so long after it was last heard of. */
 export const LEASE_SECONDS = 5;
 /** An order whose makers have all ended in the middle of it is not begun again. */

@@ -10,6 +10,7 @@ import { loadProject } from '../projects.ts';
 import { documentOf } from '../revisions.ts';
 import { readOptions, type Format } from '../../../core/formats/writers.ts';
 import { audit, log } from '../log.ts';
+import { roomOf } from '../quotas.ts';
 import { upkeep } from '../upkeep.ts';
 import { Workshop, workshopLimits, type WorkshopLimits } from './workshop.ts';
 
@@ -67,11 +68,12 @@ export class HandoverDesk {
 
 	/**
 	 * Orders a file of the project as it stands, whatever is edited meanwhile, or of one of its issues; answers the order's id.
-	 * Throws a ZygasterError where there is no such issue.
+	 * Throws a ZygasterError where there is no such issue, and with code `quota` where somebody keeps as much as one may.
 	 */
 	async order(actor: Actor, projectId: string, format: Format, options?: unknown, issueId?: string): Promise<string> {
 		const settings = JSON.stringify(readOptions(format, options));
 		await this.mayOrder(actor);
+		await roomOf(actor, this.db);
 		const issue = issueId === undefined ? undefined : await findIssue(actor, this.db, projectId, issueId);
 		const { document, revision } = issue
 			? { document: await documentOf(actor, this.db, projectId, issue.revision), revision: issue.revision }
@@ -133,6 +135,19 @@ export class HandoverDesk {
 			.where('id', '=', id)
 			.where('state', 'in', ['waiting', 'running'])
 			.execute();
+	}
+
+	/** Throws the order of a finished or failed file away, with the file. One that is under way is stopped first, by `cancel`. */
+	async remove(actor: Actor, id: string): Promise<void> {
+		await this.mayUse(actor, id);
+		const { numDeletedRows } = await this.db
+			.deleteFrom('handover')
+			.where('id', '=', id)
+			.where('state', 'not in', ['waiting', 'running'])
+			.executeTakeFirst();
+		if (numDeletedRows === 0n)
+			throw new ZygasterError('conflict', 'This file is being made; right would be to stop its order first.');
+		audit(actor, 'remove order', { order: id });
 	}
 
 	/** The finished file, piece after piece. Throws a ZygasterError while there is none. */

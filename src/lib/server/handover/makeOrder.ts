@@ -1,13 +1,15 @@
 import type { Kysely } from 'kysely';
 import { dropContent, takeContent } from '../../../core/content.ts';
+import { refuseLargeFile } from '../../../core/formats/likelySize.ts';
 import { joined } from '../../../core/formats/sink.ts';
-import { writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
+import { isFormat, writeFormat, WRITERS, type Format } from '../../../core/formats/writers.ts';
 import { solidsLoader } from '../../../core/kit/solids.ts';
 import { contentNames } from '../../../core/project/contents.ts';
 import { refuseTooLarge } from '../../../core/project/estimate.ts';
 import { Memo } from '../../../core/project/memo.ts';
 import { NO_MODEL, runPipeline, type Model } from '../../../core/project/pipeline.ts';
 import { checkDocument } from '../../../core/project/read.ts';
+import type { Project } from '../../../core/project/schema.ts';
 import { fontFiles } from '../../../node/fontFiles.ts';
 import { PROGRAM } from '../actor.ts';
 import { readContents } from '../contents.ts';
@@ -20,6 +22,8 @@ const solids = solidsLoader(() => import('manifold-3d'));
 
 /** Pieces are sent on once they are so large, and none is larger. */
 const CHUNK_BYTES = 1 << 20;
+/** Bytes that a file may likely have, before it is made; ORDER_FILE_MB sets it. */
+const mostFileBytes = Number(process.env.ORDER_FILE_MB ?? 2000) * 1e6;
 /** What of the work making the model is. */
 const MODEL_SHARE = 0.8;
 
@@ -63,6 +67,7 @@ export async function makeOrder(
 					progress: (done, of) => progress((MODEL_SHARE * done) / of)
 				});
 		missing = missingIn(model);
+		refuseLargeFile(model, format, filesIn(order.options, project), mostFileBytes);
 		// What an attempt that was cut off has left.
 		await db.deleteFrom('handover_chunk').where('handover_id', '=', claim.id).execute();
 		await writeFormat(format, { project, model, issue, fonts: fontFiles }, order.options, (bytes) => chunks.add(bytes));
@@ -83,6 +88,12 @@ export async function makeOrder(
 		size: String(size)
 	});
 }
+
+/** The formats of the files of a set. */
+const filesIn = (options: unknown, { handover }: Project): Format[] =>
+	((options as { files?: readonly { format: string }[] }).files ?? handover.files)
+		.map((f) => f.format)
+		.filter(isFormat);
 
 /** Warnings that an order tells of its model, at most. */
 const MOST_TOLD = 5;

@@ -18,6 +18,9 @@
 	const { orders, file: look, sheets } = work;
 	const options = $derived(optionsOf(work.project, file.format, file.table));
 	const order = $derived(orders.newest(file.format, options));
+	/** Below this nobody asks how large a file will be, bytes. */
+	const TOLD = 1e6;
+	const likely = $derived((look.sizes[file.format] ?? 0) > TOLD ? look.sizes[file.format] : undefined);
 	const open = $derived(look.isOpen(file));
 	let error = $state<string>();
 
@@ -53,6 +56,11 @@
 				href={addressOf(order)}
 				title="Download again, as of {order.issue ? `issue ${order.issue}` : `revision ${order.revision}`}"
 				>{bytesInWords(order.size ?? 0)}<Check size={12} /></a
+			>
+		{/if}
+		{#if order?.state !== 'done' && likely !== undefined}
+			<span class="figure shrink-0 text-small text-soft" title="So large the file will be, about"
+				>≈ {bytesInWords(likely)}</span
 			>
 		{/if}
 		{#if order && isUnderWay(order)}

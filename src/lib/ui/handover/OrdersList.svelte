@@ -2,6 +2,7 @@
 	import { WRITERS, isFormat } from '$core/formats/writers.ts';
 	import { bytesInWords } from '$lib/editor/handedFiles.ts';
 	import { addressOf, isUnderWay, type Order } from '$lib/editor/orders.svelte.ts';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { useWorkspace } from '$lib/editor/context.ts';
 
 	/** What was ordered of this project, by whomever: to be taken again, or stopped. */
@@ -42,11 +43,21 @@
 				{#if order.state === 'done' && order.message}
 					<p class="whitespace-pre-line text-ochre-ink">{order.message}</p>
 				{/if}
-				<p class="text-soft">
-					{timeOf(order)} · {order.issue ? `issue ${order.issue}` : `revision ${order.revision}`}{order.state ===
-					'waiting'
-						? ' · waits'
-						: ''}
+				<p class="flex items-baseline gap-2 text-soft">
+					<span class="min-w-0 flex-1"
+						>{timeOf(order)} · {order.issue ? `issue ${order.issue}` : `revision ${order.revision}`}{order.state ===
+						'waiting'
+							? ' · waits'
+							: ''}</span
+					>
+					{#if !isUnderWay(order)}
+						<button
+							class="shrink-0 hover:text-rust"
+							aria-label="Throw {nameOf(order)} away"
+							title="Throw this file away; it can be made again"
+							onclick={() => orders.remove(order.id)}><Trash2 size={12} /></button
+						>
+					{/if}
 				</p>
 			</li>
 		{/each}

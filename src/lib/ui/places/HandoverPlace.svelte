@@ -18,6 +18,10 @@
 	$effect(() => {
 		if (issues.issues === undefined) void issues.refresh();
 	});
+	// Sizes are those of the model that is shown.
+	$effect(() => {
+		if (work.runner.view) void work.file.measure();
+	});
 	onMount(() => void orders.refresh().catch((cause: unknown) => (error = messageOf(cause))));
 	const set = $derived(
 		FILE_GROUPS.flatMap((g) => g.formats.flatMap((f) => filesOf(f, work.project))).filter((f) => inSet(work.project, f))

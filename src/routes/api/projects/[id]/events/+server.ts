@@ -9,11 +9,17 @@ import type { RequestHandler } from './$types';
 /** Something is sent this often, so that whoever stands between does not take the line for dead. */
 const HEARTBEAT_MS = 20_000;
 
-/** The edits after a revision, then each as it comes in: server-sent events whose ids are revisions. */
+/** How many orders are told of at most. */
+const MOST_ORDERS = 50;
+
+/**
+ * The edits after a revision, then each as it comes in: server-sent events whose ids are revisions. Beside them, as events
+ * `orders`, the orders of the project, whenever one stands differently; whoever comes back is told anew how they stand.
+ */
 export const GET: RequestHandler = ({ params, url, request, cookies }) =>
 	answer(async () => {
 		const actor = actorOf(cookies);
-		const { db, feed } = await app();
+		const { db, feed, handover } = await app();
 		const { revision } = await loadProject(actor, db, params.id);
 		let last = wholeNumber(
 			'since',
@@ -26,7 +32,14 @@ export const GET: RequestHandler = ({ params, url, request, cookies }) =>
 				const send = (text: string) => controller.enqueue(encoder.encode(text));
 				/** Asked for one after the other, so that none comes twice. */
 				let asked: Promise<void> = Promise.resolve();
-				const tell = async () => {
+				let told = '';
+				const tellOrders = async () => {
+					if (feed.ended) return;
+					const orders = JSON.stringify(await handover.list(actor, params.id, MOST_ORDERS));
+					if (orders !== told) send(`event: orders\ndata: ${orders}\n\n`);
+					told = orders;
+				};
+				const tellEdits = async () => {
 					if (feed.ended) return end();
 					for (const edit of await editsSince(actor, db, params.id, last)) {
 						last = edit.revision;
@@ -34,12 +47,15 @@ export const GET: RequestHandler = ({ params, url, request, cookies }) =>
 					}
 				};
 				// The browser asks again by itself, from the last edit that it has.
-				const next = () => void (asked = asked.then(tell).catch(end));
+				const next = (tell: () => Promise<void>) => void (asked = asked.then(tell).catch(end));
 				const beat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS);
-				const off = feed.onEdit(params.id, next);
+				const offs = [
+					feed.on('edit', params.id, () => next(tellEdits)),
+					feed.on('order', params.id, () => next(tellOrders))
+				];
 				stop = () => {
 					clearInterval(beat);
-					off();
+					for (const off of offs) off();
 				};
 				function end() {
 					stop();
@@ -50,7 +66,8 @@ export const GET: RequestHandler = ({ params, url, request, cookies }) =>
 					}
 				}
 				send('retry: 1000\n\n');
-				next();
+				next(tellEdits);
+				next(tellOrders);
 			},
 			cancel: () => stop()
 		});

@@ -2,15 +2,21 @@ import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
 import { log } from './log.ts';
 import { EDIT_CHANNEL } from './edits.ts';
+import { ORDER_CHANNEL } from './handover/claims.ts';
 
 const RETRY_MS = 1000;
 
+/** What is told of a project: that it has a new edit, that one of its orders stands differently. */
+const CHANNELS = { edit: EDIT_CHANNEL, order: ORDER_CHANNEL } as const;
+type News = keyof typeof CHANNELS;
+
 /**
- * Tells when a project has a new edit, whichever process took it: one connection listens for all. While it is broken
+ * Tells when a project has news, whichever process brought them: one connection listens for all. While it is broken
  * nothing is told; once it is back everybody is, since anything may have come between.
  */
-export class EditFeed {
+export class ProjectFeed {
 	private readonly url: string;
+	/** By channel and project. */
 	private readonly listeners = new Map<string, Set<() => void>>();
 	private client: pg.Client | undefined;
 	private closed = false;
@@ -20,13 +26,14 @@ export class EditFeed {
 		void this.listen();
 	}
 
-	/** Calls back for each new edit of a project; answers how to stop it. */
-	onEdit(project: string, listener: () => void): () => void {
-		const known = this.listeners.get(project) ?? new Set();
-		this.listeners.set(project, known.add(listener));
+	/** Calls back for all news of a kind of a project; answers how to stop it. */
+	on(news: News, project: string, listener: () => void): () => void {
+		const key = keyOf(CHANNELS[news], project);
+		const known = this.listeners.get(key) ?? new Set();
+		this.listeners.set(key, known.add(listener));
 		return () => {
 			known.delete(listener);
-			if (known.size === 0 && this.listeners.get(project) === known) this.listeners.delete(project);
+			if (known.size === 0 && this.listeners.get(key) === known) this.listeners.delete(key);
 		};
 	}
 
@@ -47,15 +54,15 @@ export class EditFeed {
 			const ended = new Promise<void>((resolve) => {
 				client.once('end', resolve);
 				client.once('error', (error) => {
-					if (!this.closed) log.warn({ err: error }, 'edits');
+					if (!this.closed) log.warn({ err: error }, 'feed');
 					resolve();
 				});
 			});
-			client.on('notification', ({ payload }) => this.tell(payload));
+			client.on('notification', ({ channel, payload = '' }) => this.tell(keyOf(channel, payload)));
 			try {
 				await client.connect();
-				await client.query(`listen ${EDIT_CHANNEL}`);
-				for (const project of this.listeners.keys()) this.tell(project);
+				for (const channel of Object.values(CHANNELS)) await client.query(`listen ${channel}`);
+				for (const key of this.listeners.keys()) this.tell(key);
 				await ended;
 			} catch {
 				// Told by the queries of others; tried again below.
@@ -65,7 +72,9 @@ export class EditFeed {
 		}
 	}
 
-	private tell(project: string | undefined): void {
-		if (project !== undefined) for (const listener of [...(this.listeners.get(project) ?? [])]) listener();
+	private tell(key: string): void {
+		for (const listener of [...(this.listeners.get(key) ?? [])]) listener();
 	}
 }
+
+const keyOf = (channel: string, project: string) => `${channel} ${project}`;
