@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
 import type { Project } from '../../src/core/project/schema.ts';
+import { vaults } from '../bench/spine.ts';
 import { demoWith } from '../unit/demo.ts';
 import type { OwnServer } from '../http/ownServer.ts';
 import { ms, tell } from './tell.ts';
@@ -69,7 +70,7 @@ async function largeFile(own: OwnServer): Promise<void> {
 
 /** A heavy order of one does not keep the small one of another waiting. */
 async function fairness(own: OwnServer): Promise<void> {
-	const heavy = await own.create(demoWith(300, 500));
+	const heavy = await own.create(vaults(1, 300, 500));
 	const small = await own.create(demoWith(6, 6));
 	const ids = await Promise.all(Array.from({ length: 4 }, () => order(own, heavy, 'ifc', 2)));
 	await wait(500);
@@ -82,7 +83,7 @@ async function fairness(own: OwnServer): Promise<void> {
 
 /** The process that makes an order is ended. */
 async function killedMaker(own: OwnServer): Promise<void> {
-	const id = await own.create(demoWith(200, 300));
+	const id = await own.create(vaults(1, 200, 300));
 	const made = await order(own, id, 'csv', 4);
 	while ((await stateOf(own, made)).state !== 'running') await wait(20);
 	await wait(300);
@@ -103,7 +104,7 @@ async function killedMaker(own: OwnServer): Promise<void> {
 
 /** More than the machine has: ends in words. */
 async function tooLarge(own: OwnServer): Promise<void> {
-	const project: Project = demoWith(700, 715);
+	const project: Project = vaults(1, 700, 715);
 	const id = await own.create(project);
 	let most = 0;
 	const made = await order(own, id, 'csv', 5);

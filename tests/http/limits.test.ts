@@ -13,7 +13,6 @@ describe('a server’s limits and what it tells of itself', function () {
 	before(
 		async () =>
 			(own = await ownServer({
-				RATE_PER_SECOND: '40',
 				LOG_LEVEL: 'info',
 				SLOW_BODY_MS: '500'
 			}))
@@ -189,16 +188,21 @@ describe('a server’s limits and what it tells of itself', function () {
 	});
 
 	it('tells who asks too much to wait, and answers afterwards', async () => {
-		const answers: Response[] = [];
-		// In turns: so many connections at once are more than a system takes.
-		for (let k = 0; k < 12; k++)
-			answers.push(...(await Promise.all(Array.from({ length: 50 }, () => fetch(`${own.base}/health`)))));
-		const refused = answers.filter((a) => a.status === 429);
-		expect(refused.length).greaterThan(100);
-		expect(Number(refused[0]!.headers.get('retry-after'))).within(1, 10);
-		expect(refused[0]!.headers.get('content-type')).equal('application/problem+json');
-		await new Promise((r) => setTimeout(r, 10_500));
-		expect((await fetch(`${own.base}/health`)).status).equal(200);
+		const strict = await ownServer({ RATE_PER_SECOND: '5' });
+		try {
+			const answers: Response[] = [];
+			// In turns: so many connections at once are more than a system takes.
+			for (let k = 0; k < 6; k++)
+				answers.push(...(await Promise.all(Array.from({ length: 50 }, () => fetch(`${strict.base}/health`)))));
+			const refused = answers.filter((a) => a.status === 429);
+			expect(refused.length).greaterThan(100);
+			expect(Number(refused[0]!.headers.get('retry-after'))).within(1, 10);
+			expect(refused[0]!.headers.get('content-type')).equal('application/problem+json');
+			await new Promise((r) => setTimeout(r, 10_500));
+			expect((await fetch(`${strict.base}/health`)).status).equal(200);
+		} finally {
+			await strict.end();
+		}
 	});
 });
 

@@ -6,20 +6,21 @@ const ZERO = 48;
 const MINUS = 45;
 const POINT = 46;
 /** Longest number: sign, 309 digits, point and decimals. */
-const MOST_NUMBER_BYTES = 330;
+export const MOST_NUMBER_BYTES = 330;
 const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000, 10_000_000];
 
-/** The digits of 00 to 99, two bytes each. */
-const PAIRS = Uint8Array.from({ length: 200 }, (_, k) => ZERO + (k % 2 ? (k >> 1) % 10 : Math.floor(k / 20)));
+/** The digits of 00 to 99, as two bytes at once. */
+const PAIRS = Uint16Array.from({ length: 100 }, (_, k) => ((ZERO + Math.floor(k / 10)) << 8) + ZERO + (k % 10));
 
 /** Bytes that are gathered before they go to the sink. */
 const CHUNK = 1 << 18;
 
-const FEW = 64;
+const FEW = 12;
 
 /** Writes text and fixed-point numbers as bytes without making strings, and hands them on piece after piece. */
 export class ByteWriter {
 	private bytes = new Uint8Array(CHUNK);
+	private view = new DataView(this.bytes.buffer);
 	private length = 0;
 	private readonly sink: Sink;
 
@@ -42,11 +43,12 @@ export class ByteWriter {
 
 	/** Bytes as they are. */
 	raw(bytes: Uint8Array): void {
-		this.reserve(bytes.length);
+		const { length } = bytes;
+		this.reserve(length);
 		// A call for a few bytes takes longer than they do.
-		if (bytes.length < FEW) for (let k = 0; k < bytes.length; k++) this.bytes[this.length + k] = bytes[k]!;
+		if (length < FEW) for (let k = 0; k < length; k++) this.bytes[this.length + k] = bytes[k]!;
 		else this.bytes.set(bytes, this.length);
-		this.length += bytes.length;
+		this.length += length;
 	}
 
 	/** One ASCII character. */
@@ -57,52 +59,28 @@ export class ByteWriter {
 
 	/** A whole number from 0 of at least `digits` digits, padded with zeros. */
 	whole(value: number, digits = 1): void {
-		this.digits(value, digits, 0);
+		const at = this.begin(MOST_NUMBER_BYTES);
+		this.end(putWhole(this.view, at, value, digits));
 	}
 
 	/** A number with up to 6 `decimals` after the point, rounded half up from its size; nothing for NaN. */
 	fixed(value: number, decimals: number): void {
-		if (value !== value) return;
-		const scaled = Math.round(Math.abs(value) * POWERS[decimals]!);
-		if (value < 0 && scaled > 0) this.ascii(MINUS);
-		this.digits(scaled, decimals + 1, decimals);
+		const at = this.begin(MOST_NUMBER_BYTES);
+		this.end(putFixed(this.view, at, value, decimals));
 	}
 
-	/** At least `least` digits of a whole number, with a point before the last `decimals` of them. */
-	private digits(value: number, least: number, decimals: number): void {
-		this.reserve(MOST_NUMBER_BYTES);
-		const { bytes } = this;
-		let count = least;
-		for (let power = POWERS[least]!; power <= value; power *= 10) count++;
-		let end = this.length + count + (decimals > 0 ? 1 : 0);
-		this.length = end;
-		let rest = value;
-		let left = count;
-		// Integers divide much quicker; few numbers of a schedule are larger.
-		for (; rest >= 0x7fffffff; left--) {
-			if (decimals > 0 && count - left === decimals) bytes[--end] = POINT;
-			const next = Math.floor(rest / 10);
-			bytes[--end] = ZERO + rest - next * 10;
-			rest = next;
-		}
-		let small = rest | 0;
-		if (count - left < decimals) {
-			for (let k = decimals - (count - left); k > 0; k--, left--) {
-				const next = (small / 10) | 0;
-				bytes[--end] = ZERO + small - next * 10;
-				small = next;
-			}
-			bytes[--end] = POINT;
-		} else if (decimals > 0 && count - left === decimals) bytes[--end] = POINT;
-		// Two digits a division.
-		for (; left > 1; left -= 2) {
-			const next = (small / 100) | 0;
-			const pair = (small - next * 100) * 2;
-			bytes[--end] = PAIRS[pair + 1]!;
-			bytes[--end] = PAIRS[pair]!;
-			small = next;
-		}
-		if (left > 0) bytes[--end] = ZERO + small;
+	/** Makes room for `most` bytes, which others then put into `room` from here on; `end` says how far they came. */
+	begin(most: number): number {
+		this.reserve(most);
+		return this.length;
+	}
+
+	get room(): DataView {
+		return this.view;
+	}
+
+	end(at: number): void {
+		this.length = at;
 	}
 
 	/** Hands on what is left. */
@@ -115,5 +93,96 @@ export class ByteWriter {
 		if (this.length + more <= this.bytes.length) return;
 		this.finish();
 		this.bytes = new Uint8Array(Math.max(CHUNK, more));
+		this.view = new DataView(this.bytes.buffer);
 	}
+}
+
+/** Largest integer that engines divide as such. */
+const MOST_SMALL = 0x7fffffff;
+
+/** Puts a whole number from 0 of at least `least` digits, padded with zeros; answers where it ends. */
+export function putWhole(room: DataView, at: number, value: number, least: number): number {
+	if (value > MOST_SMALL) return putLarge(room, at, value, least, 0);
+	const small = value | 0;
+	const count = digitsOf(small);
+	const end = at + (count < least ? least : count);
+	let place = end;
+	for (let rest = small; place > at; rest = (rest / 10) | 0) room.setUint8(--place, ZERO + (rest % 10));
+	return end;
+}
+
+/** Puts a number with up to 6 decimals, rounded half up from its size, nothing for NaN; answers where it ends. */
+export function putFixed(room: DataView, start: number, value: number, decimals: number): number {
+	if (value !== value) return start;
+	let at = start;
+	const scaled = Math.round(Math.abs(value) * POWERS[decimals]!);
+	if (value < 0 && scaled > 0) room.setUint8(at++, MINUS);
+	if (scaled > MOST_SMALL) return putLarge(room, at, scaled, decimals + 1, decimals);
+	let rest = scaled | 0;
+	const count = digitsOf(rest);
+	const end = at + (decimals === 0 ? count : count > decimals ? count + 1 : decimals + 2);
+	// From the end, two digits a division.
+	let place = end;
+	if (decimals > 0) {
+		for (let left = decimals; left > 1; left -= 2) {
+			const next = (rest / 100) | 0;
+			room.setUint16((place -= 2), PAIRS[rest - next * 100]!);
+			rest = next;
+		}
+		if (decimals & 1) {
+			const next = (rest / 10) | 0;
+			room.setUint8(--place, ZERO + rest - next * 10);
+			rest = next;
+		}
+		room.setUint8(--place, POINT);
+	}
+	while (rest >= 100) {
+		const next = (rest / 100) | 0;
+		room.setUint16((place -= 2), PAIRS[rest - next * 100]!);
+		rest = next;
+	}
+	if (rest >= 10) room.setUint16(place - 2, PAIRS[rest]!);
+	else room.setUint8(place - 1, ZERO + rest);
+	return end;
+}
+
+/** How many digits an integer from 0 to `MOST_SMALL` has. */
+const digitsOf = (value: number): number =>
+	value < 10_000
+		? value < 100
+			? value < 10
+				? 1
+				: 2
+			: value < 1000
+				? 3
+				: 4
+		: value < 100_000_000
+			? value < 1_000_000
+				? value < 100_000
+					? 5
+					: 6
+				: value < 10_000_000
+					? 7
+					: 8
+			: value < 1_000_000_000
+				? 9
+				: 10;
+
+/** At least `least` digits of a whole number of any size, with a point before the last `decimals` of them. */
+function putLarge(room: DataView, at: number, value: number, least: number, decimals: number): number {
+	let count = least;
+	for (let power = POWERS[least]!; power <= value; power *= 10) count++;
+	const end = at + count + (decimals > 0 ? 1 : 0);
+	const point = decimals > 0 ? end - decimals - 1 : -1;
+	let rest = value;
+	for (let place = end - 1; place >= at; place--) {
+		if (place === point) {
+			room.setUint8(place, POINT);
+			continue;
+		}
+		const next = Math.floor(rest / 10);
+		room.setUint8(place, ZERO + rest - next * 10);
+		rest = next;
+	}
+	return end;
 }

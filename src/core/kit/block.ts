@@ -14,7 +14,7 @@ export function newBlock(
 	const columns = Array.from({ length: program.slots }, () => EMPTY);
 	for (const [slot, value] of program.constants) columns[slot] = new Float64Array(BLOCK).fill(value);
 	return {
-		hosts,
+		hosts: alike(hosts),
 		from: 0,
 		count: Math.min(count, BLOCK),
 		points,
@@ -26,5 +26,31 @@ export function newBlock(
 		solids
 	};
 }
+
+/**
+ * The same columns in an object that is always built alike: engines give objects that are spread from others a shape of their
+ * own each time, and compile what reads them anew.
+ */
+const alike = (hosts: HostColumns): HostColumns => {
+	const { ids, owners, spokes, cornerStart, corners, closed, position, normal, pointNormal, upper, pointValues } = hosts;
+	const all = {
+		ids,
+		owners,
+		spokes,
+		cornerStart,
+		corners,
+		closed,
+		position,
+		normal,
+		pointNormal,
+		upper,
+		pointValues,
+		holes: hosts.holes,
+		reading: hosts.reading,
+		ways: hosts.ways,
+		onFace: hosts.onFace
+	};
+	return all as HostColumns;
+};
 
 const EMPTY = new Float64Array(0);

@@ -303,19 +303,26 @@ function groupHosts({ kind, wanted, cornerStart, closed }: HostTable, cells: Cel
 	const cornersOf = (c: number) => cornerStart[c + 1]! - cornerStart[c]! - skip;
 	const groupOf = (c: number) => cornersOf(c) * 2 + (closed?.[c] ?? 0);
 	const singles: number[] = [];
-	const counts = new Map<number, number>();
-	for (const c of wanted)
-		if (ofCells && isSpecial(cells, c)) singles.push(c);
-		else counts.set(groupOf(c), (counts.get(groupOf(c)) ?? 0) + 1);
+	const special = ofCells && (cells.trim !== undefined || cells.dented !== undefined);
+	/** By group: how many, then where its next one goes. */
+	const counts: number[] = [];
+	for (let k = 0; k < wanted.length; k++) {
+		const c = wanted[k]!;
+		if (special && isSpecial(cells, c)) singles.push(c);
+		else {
+			const group = groupOf(c);
+			counts[group] = (counts[group] ?? 0) + 1;
+		}
+	}
 	const apart = new Set(singles);
-	const groups = [...counts]
-		.sort(([a], [b]) => a - b)
-		.map(([group, count]): HostGroup => {
-			const hosts = new Uint32Array(count);
-			let k = 0;
-			for (const c of wanted) if (groupOf(c) === group && !apart.has(c)) hosts[k++] = c;
-			return { corners: group >> 1, closed: (group & 1) === 1, hosts, single: false };
-		});
+	const groups = counts.flatMap((count, group): HostGroup[] => {
+		const alike = { corners: group >> 1, closed: (group & 1) === 1, single: false };
+		if (count === wanted.length) return [{ ...alike, hosts: wanted.slice() }];
+		const hosts = new Uint32Array(count);
+		let k = 0;
+		for (const c of wanted) if (groupOf(c) === group && !apart.has(c)) hosts[k++] = c;
+		return [{ ...alike, hosts }];
+	});
 	return [
 		...groups,
 		...singles.map((c) => ({ corners: cornersOf(c), closed: false, hosts: Uint32Array.of(c), single: true }))

@@ -22,13 +22,10 @@ export function measureCells(
 	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
 	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Columns;
 	const normal = arrays.float64(count * 3);
-	const { row, column, share } = columns;
 	const { row: rows, column: columnsOf } = cells.order ?? cells;
-	for (let c = 0; c < count; c++) {
-		row[c] = rows[c]! + 1;
-		column[c] = columnsOf[c]! + 1;
-		share[c] = (cells.trim ? cells.trim.share[c]! : 1) * (cells.part ? cells.part[c]! : 1);
-	}
+	countFromOne(rows, columns.row);
+	countFromOne(columnsOf, columns.column);
+	measureShares(cells.trim?.share, cells.part, columns.share);
 	const outlines = { count, ...outlinesOf(cells) };
 	measureEdges(nodes.position, outlines, columns);
 	measureNormals(nodes.position, outlines, columns, normal);
@@ -38,6 +35,18 @@ export function measureCells(
 }
 
 type Columns = Record<MainCellReading, Float64Array>;
+
+// What goes over all cells stands in functions of arrays alone, which engines compile once, whatever tables they are of.
+
+function countFromOne(from: Uint32Array, to: Float64Array): void {
+	for (let c = 0; c < to.length; c++) to[c] = from[c]! + 1;
+}
+
+function measureShares(trim: Float64Array | undefined, part: Float64Array | undefined, share: Float64Array): void {
+	share.fill(1);
+	if (trim) for (let c = 0; c < share.length; c++) share[c]! *= trim[c]!;
+	if (part) for (let c = 0; c < share.length; c++) share[c]! *= part[c]!;
+}
 type Outlines = CellOutlines & Pick<CellTable, 'count'>;
 
 function measureEdges(position: Float64Array, cells: Outlines, columns: Columns): void {

@@ -1,6 +1,4 @@
-import { asin, atan2, norm } from '../elementary/index.ts';
-import type { Point } from '../geometry/curve.ts';
-import { cross, dot, minus, scaled } from '../geometry/vectors.ts';
+import { asin, atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
@@ -81,22 +79,39 @@ function measureEnds(
 	out: Readonly<Record<'twist' | 'startAngle' | 'endAngle', Float64Array>>
 ): void {
 	const grid = columns * rows * 3;
-	const [s, t] = a < grid && b < grid && a > b ? [b, a] : [a, b];
-	const d: Point = [p[t]! - p[s]!, p[t + 1]! - p[s + 1]!, p[t + 2]! - p[s + 2]!];
-	const length = norm(d);
-	const way = scaled(d, 1 / length);
-	const [from, to]: [Point, Point] = [
-		[n[s]!, n[s + 1]!, n[s + 2]!],
-		[n[t]!, n[t + 1]!, n[t + 2]!]
-	];
-	const [along, back] = [dot(way, from), -dot(way, to)];
-	const sound = norm(from) > 0 && norm(to) > 0;
-	out.startAngle[e] = sound ? asin(Math.max(-1, Math.min(1, along))) : NaN;
-	out.endAngle[e] = sound ? asin(Math.max(-1, Math.min(1, back))) : NaN;
+	const back = a < grid && b < grid && a > b;
+	const s = back ? b : a;
+	const t = back ? a : b;
+	const dx = p[t]! - p[s]!;
+	const dy = p[t + 1]! - p[s + 1]!;
+	const dz = p[t + 2]! - p[s + 2]!;
+	const scale = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
+	const wx = dx * scale;
+	const wy = dy * scale;
+	const wz = dz * scale;
+	const fx = n[s]!;
+	const fy = n[s + 1]!;
+	const fz = n[s + 2]!;
+	const tx = n[t]!;
+	const ty = n[t + 1]!;
+	const tz = n[t + 2]!;
+	if (!(fx * fx + fy * fy + fz * fz > 0 && tx * tx + ty * ty + tz * tz > 0)) {
+		out.startAngle[e] = out.endAngle[e] = out.twist[e] = NaN;
+		return;
+	}
+	const along = wx * fx + wy * fy + wz * fz;
+	const onwards = wx * tx + wy * ty + wz * tz;
+	out.startAngle[e] = asin(Math.max(-1, Math.min(1, along)));
+	out.endAngle[e] = asin(Math.max(-1, Math.min(1, -onwards)));
 	// Both normals square to the edge, one seen from the other.
-	const u = minus(from, scaled(way, along));
-	const v = minus(to, scaled(way, -back));
-	out.twist[e] = sound ? atan2(dot(cross(u, v), way), dot(u, v)) : NaN;
+	const ux = fx - wx * along;
+	const uy = fy - wy * along;
+	const uz = fz - wz * along;
+	const vx = tx - wx * onwards;
+	const vy = ty - wy * onwards;
+	const vz = tz - wz * onwards;
+	const turned = (uy * vz - uz * vy) * wx + (uz * vx - ux * vz) * wy + (ux * vy - uy * vx) * wz;
+	out.twist[e] = atan2(turned, ux * vx + uy * vy + uz * vz);
 }
 
 /** All readings of nodes, by node; NaN for nodes that no cell has. `known` are the angles by entry of `corners`, where they have been measured. O(corners). */

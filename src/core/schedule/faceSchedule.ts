@@ -58,13 +58,32 @@ function newTable(
 		words: { kit: { words, index: new Uint16Array(count) } },
 		columns: Object.fromEntries(columnNames(name).map((c) => [c, arrays.float64(count).fill(0)]))
 	};
+	nameRows(rowOf, sets, table.host, table.words.kit.index);
+	return table;
+}
+
+// What goes over all rows stands in functions of arrays alone, which engines compile once, whatever tables they are of.
+
+function nameRows(rowOf: Int32Array, sets: Int32Array, host: Uint32Array, kit: Uint16Array): void {
 	for (let element = 0; element < rowOf.length; element++) {
 		const r = rowOf[element]!;
 		if (r === NO_ROW) continue;
-		table.host[r] = element;
-		table.words.kit.index[r] = sets[element]!;
+		host[r] = element;
+		kit[r] = sets[element]!;
 	}
-	return table;
+}
+
+/** Takes the values of the hosts of rows. */
+function takeRows(host: Uint32Array, from: ArrayLike<number>, to: Float64Array | Uint8Array | Uint16Array): void {
+	for (let r = 0; r < host.length; r++) to[r] = from[host[r]!]!;
+}
+
+/** Adds values of a placement's hosts, times a factor, to those of their rows. */
+function addRows(hosts: Uint32Array, rowOf: Int32Array, values: Float64Array, factor: number, to: Float64Array): void {
+	for (let h = 0; h < hosts.length; h++) {
+		const r = rowOf[hosts[h]!]!;
+		if (r !== NO_ROW) to[r]! += values[h]! * factor;
+	}
 }
 
 /** Adds what the parts on each host come to; `length` of those that `counts`. */
@@ -78,14 +97,9 @@ function addParts(
 	const along = columns[lengths];
 	for (const { hosts, parts } of placements)
 		for (const { scheduled, role, volume, density, length, pieces } of parts) {
-			const wanted = along && scheduled && counts(role) ? along : undefined;
-			for (let h = 0; h < hosts.length; h++) {
-				const r = rowOf[hosts[h]!]!;
-				if (r === NO_ROW) continue;
-				if (made) made[r]! += pieces[h]!;
-				if (scheduled) weight![r]! += volume[h]! * density;
-				if (wanted) wanted[r]! += length[h]!;
-			}
+			if (made) addRows(hosts, rowOf, pieces, 1, made);
+			if (scheduled) addRows(hosts, rowOf, volume, density, weight!);
+			if (along && scheduled && counts(role)) addRows(hosts, rowOf, length, 1, along);
 		}
 }
 
@@ -93,29 +107,32 @@ function panelTable(face: ScheduledFace, placements: readonly RulePlacement[], a
 	const { cells, readings } = face;
 	const kits = kitsOf(cells.count, placements);
 	const rowOf = arrays.int32(cells.count).fill(NO_ROW);
-	let count = 0;
-	for (const c of countedOrder(face)) if (kits.sets[c]! >= 0) rowOf[c] = count++;
+	const count = numberRows(countedOrder(face), kits.sets, rowOf);
 	const table = newTable('panels', kits, rowOf, count, arrays);
-	const { columns: out, role, piece } = table;
-	for (const name of ['row', 'column', 'width', 'height', 'area', 'warp', 'share'] as const) {
-		const [from, to] = [readings.columns[name], out[name]!];
-		for (let c = 0; c < cells.count; c++) if (rowOf[c] !== NO_ROW) to[rowOf[c]!] = from[c]!;
-	}
-	for (let c = 0; c < cells.count; c++) {
-		const r = rowOf[c]!;
-		if (r === NO_ROW) continue;
-		if (cells.role) role[r] = cells.role[c]!;
-		if (cells.trim) piece[r] = cells.trim.piece[c]!;
-	}
+	const { columns: out, role, piece, host } = table;
+	for (const name of ['row', 'column', 'width', 'height', 'area', 'warp', 'share'] as const)
+		takeRows(host, readings.columns[name], out[name]!);
+	if (cells.role) takeRows(host, cells.role, role);
+	if (cells.trim) takeRows(host, cells.trim.piece, piece);
 	addParts(table, placements, 'frameLength', (role) => role === 'frame');
 	return table;
 }
 
-/** Cells in the order in which they are counted. */
-function countedOrder({ cells: { count, order, trim } }: ScheduledFace): Uint32Array {
+/** Numbers the cells that something stands on; answers how many there are. */
+function numberRows(order: Uint32Array | undefined, sets: Int32Array, rowOf: Int32Array): number {
+	let count = 0;
+	for (let k = 0; k < rowOf.length; k++) {
+		const c = order ? order[k]! : k;
+		if (sets[c]! >= 0) rowOf[c] = count++;
+	}
+	return count;
+}
+
+/** Cells in the order in which they are counted; as they stand where left out. */
+function countedOrder({ cells: { count, order, trim } }: ScheduledFace): Uint32Array | undefined {
+	if (!order) return undefined;
 	const all = new Uint32Array(count);
 	for (let c = 0; c < count; c++) all[c] = c;
-	if (!order) return all;
 	return all.sort(
 		(a, b) =>
 			order.row[a]! - order.row[b]! ||

@@ -44,16 +44,26 @@ export function kitsOf(count: number, placements: readonly RulePlacement[]): Kit
 			const list = set === NOTHING ? [] : kits[set]!;
 			return (joined[set + 1] ??= list.some((k) => k.id === kit.id) ? set : setOf([...list, kit]));
 		};
-		for (const { pieces } of placement.parts)
-			for (let h = 0; h < pieces.length; h++) {
-				if (!(pieces[h]! > 0)) continue;
-				const element = placement.hosts[h]!;
-				const set = sets[element]!;
-				const next = joined[set + 1] ?? join(set);
-				if (next !== set) sets[element] = next;
-			}
+		for (const { pieces } of placement.parts) joinWhere(pieces, placement.hosts, sets, joined, join);
 	}
 	return { sets, words: kits.map((list) => list.map((k) => k.name).join(' + ')) };
 }
 
 const NOTHING = -1;
+
+/** Puts a kit to the set of every element that has a piece. By itself, so that engines compile it once for all placements. */
+function joinWhere(
+	pieces: Float64Array,
+	hosts: Uint32Array,
+	sets: Int32Array,
+	joined: readonly number[],
+	join: (set: number) => number
+): void {
+	for (let h = 0; h < pieces.length; h++) {
+		if (!(pieces[h]! > 0)) continue;
+		const element = hosts[h]!;
+		const set = sets[element]!;
+		const next = joined[set + 1] ?? join(set);
+		if (next !== set) sets[element] = next;
+	}
+}

@@ -31,6 +31,20 @@ describe('writing bytes', () => {
 		);
 	});
 
+	it('prints whole numbers of any size, padded, over the ends of its pieces', () => {
+		let text = '';
+		const out = new ByteWriter((bytes) => (text += new TextDecoder().decode(bytes)));
+		let wanted = '';
+		for (let k = 0; k < 200_000; k++) {
+			const value = k % 7 === 0 ? k * 1e9 : k;
+			out.whole(value, 1 + (k % 4));
+			out.ascii(32);
+			wanted += `${String(value).padStart(1 + (k % 4), '0')} `;
+		}
+		out.finish();
+		expect(text === wanted).equal(true);
+	});
+
 	it('never prints a minus before a zero, nor anything for no number', () => {
 		const zeros = written((out) => {
 			for (const x of [-0, -0.004, NaN, 0.005]) out.fixed(x, 2);

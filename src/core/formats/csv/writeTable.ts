@@ -1,10 +1,10 @@
-import { utf8ToBytes } from '@noble/hashes/utils.js';
+import { concatBytes, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { FaceTable, MarkedFace } from '../../schedule/faceTable.ts';
 import { tableOf, type TableName } from '../../schedule/tables.ts';
 import { hostSuffix, markParts, pieceLetter, roleText } from '../../tiling/marks.ts';
 import { LENGTHS, OTHERS, type TableUnit } from '../../units/tableUnits.ts';
 import type { Sink } from '../sink.ts';
-import { ByteWriter } from '../byteWriter.ts';
+import { ByteWriter, MOST_NUMBER_BYTES, putFixed } from '../byteWriter.ts';
 
 const COMMA = 44;
 
@@ -38,24 +38,28 @@ export function writeTable(
 	const heads = [...Object.values(words).map((w) => w.label), ...figures.map(({ label, unit }) => label + unit)];
 	out.text(['Mark', 'Face', ...heads].map(quote).join(',') + '\r\n');
 	for (const { face, table, markOf } of faces) {
-		const writeMark = markOf
-			? (r: number) => out.text(quote(markOf(r)))
-			: cellMarks(out, name, face, table as FaceTable);
-		const faceBytes = utf8ToBytes(`,${quote(face.name)}`);
-		const texts = Object.keys(words).map((word) => {
+		const mark = markOf ? (r: number) => out.text(quote(markOf(r))) : cellMarks(out, name, face, table as FaceTable);
+		// The face and the first word stand together in every row.
+		const [first, ...others] = Object.keys(words).map((word) => {
 			const { words: list, index } = table.words[word]!;
 			return { list: list.map((w) => utf8ToBytes(`,${quote(w)}`)), index };
 		});
+		const faceBytes = utf8ToBytes(`,${quote(face.name)}`);
+		const starts = first ? first.list.map((w) => concatBytes(faceBytes, w)) : [faceBytes];
 		const values = figures.map(({ column, per, decimals }) => ({ values: table.columns[column]!, per, decimals }));
+		const most = values.length * (MOST_NUMBER_BYTES + 1);
 		for (let r = 0; r < table.count; r++) {
-			writeMark(r);
-			out.raw(faceBytes);
-			for (const { list, index } of texts) out.raw(list[index[r]!]!);
+			mark(r);
+			out.raw(starts[first ? first.index[r]! : 0]!);
+			for (const { list, index } of others) out.raw(list[index[r]!]!);
+			let at = out.begin(most);
+			const { room } = out;
 			for (let k = 0; k < values.length; k++) {
 				const { values: column, per, decimals } = values[k]!;
-				out.ascii(COMMA);
-				out.fixed(column[r]! / per, decimals);
+				room.setUint8(at, COMMA);
+				at = putFixed(room, at + 1, column[r]! / per, decimals);
 			}
+			out.end(at);
 			out.raw(LINE_END);
 		}
 	}
@@ -77,7 +81,8 @@ function cellMarks(out: ByteWriter, name: TableName, face: MarkedFace, table: Fa
 	const { row, column } = table.columns;
 	const side = name === 'panels' ? undefined : name === 'edges' ? 'edge' : 'node';
 	return (r) => {
-		for (const part of parts) {
+		for (let k = 0; k < parts.length; k++) {
+			const part = parts[k]!;
 			if (part.kind === 'row') out.whole(row![r]!, part.digits);
 			else if (part.kind === 'column') out.whole(column![r]!, part.digits);
 			else out.raw(part.kind === 'text' ? part.bytes : part.roles[role[r]!]!);

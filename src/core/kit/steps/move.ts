@@ -53,31 +53,40 @@ export const lift = stepKind({
 				const { ids, normal, pointNormal, cornerStart, corners } = hosts;
 				const by = block.columns[slot]!;
 				const shift = (to.first - from.first) * 3;
+				const turned = towards === 'inside' || towards === 'down' ? -1 : 1;
+				const upright = towards === 'up' || towards === 'down';
+				const each = varying === undefined ? undefined : hosts.pointValues?.[varying];
+				const own = towards === 'corners' ? pointNormal : undefined;
 				for (let h = 0; h < count; h++) {
 					const base = (first + h) * stride;
 					const id = ids[first + h]!;
-					const turned = towards === 'inside' || towards === 'down' ? -1 : 1;
-					let [x, y, z] = [normal[id * 3]!, normal[id * 3 + 1]!, normal[id * 3 + 2]!];
-					if (towards === 'up' || towards === 'down') [x, y, z] = [0, 0, 1];
+					let x = upright ? 0 : normal[id * 3]!;
+					let y = upright ? 0 : normal[id * 3 + 1]!;
+					let z = upright ? 1 : normal[id * 3 + 2]!;
 					if (guide) {
 						const a = base + guide.first * 3;
 						const e = a + (guide.count - 1) * 3;
-						const [dx, dy, dz] = [
-							points[e]! - points[a]!,
-							points[e + 1]! - points[a + 1]!,
-							points[e + 2]! - points[a + 2]!
-						];
+						const dx = points[e]! - points[a]!;
+						const dy = points[e + 1]! - points[a + 1]!;
+						const dz = points[e + 2]! - points[a + 2]!;
 						const size = hypot(dx, dy, dz);
 						if (!(size > COINCIDENT_MM)) markFailed(block, h, target.mask, short);
-						[x, y, z] = [dx / size, dy / size, dz / size];
+						x = dx / size;
+						y = dy / size;
+						z = dz / size;
 					}
-					const each = varying === undefined ? undefined : hosts.pointValues?.[varying];
+					let far = turned * by[h]!;
 					let o = base + from.first * 3;
 					for (let k = 0; k < from.count; k++, o += 3) {
-						const p = corners[cornerStart[id]! + skip + k]!;
-						if (towards === 'corners' && pointNormal)
-							[x, y, z] = [pointNormal[p * 3]!, pointNormal[p * 3 + 1]!, pointNormal[p * 3 + 2]!];
-						const far = turned * (each ? each[p]! : by[h]!);
+						if (own || each) {
+							const p = corners[cornerStart[id]! + skip + k]!;
+							if (own) {
+								x = own[p * 3]!;
+								y = own[p * 3 + 1]!;
+								z = own[p * 3 + 2]!;
+							}
+							if (each) far = turned * each[p]!;
+						}
 						points[o + shift] = points[o]! + x * far;
 						points[o + shift + 1] = points[o + 1]! + y * far;
 						points[o + shift + 2] = points[o + 2]! + z * far;
