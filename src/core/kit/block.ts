@@ -32,7 +32,8 @@ export function newBlock(
  * own each time, and compile what reads them anew.
  */
 const alike = (hosts: HostColumns): HostColumns => {
-	const { ids, owners, spokes, cornerStart, corners, closed, position, normal, pointNormal, upper, pointValues } = hosts;
+	const { ids, owners, spokes, cornerStart, corners, closed, position, normal, pointNormal, upper, pointValues } =
+		hosts;
 	const all = {
 		ids,
 		owners,

@@ -157,9 +157,14 @@ function defaultsOf({ kit, parameters }: KitProgram): (readonly [number, Float64
 	});
 }
 
+function anyFailed(failed: Uint16Array): boolean {
+	for (let row = 0; row < failed.length; row++) if (failed[row]! > 0) return true;
+	return false;
+}
+
 function failuresOf({ faults }: KitProgram, hosts: HostColumns, { failed }: Block): Failure[] {
 	const owners = hosts.owners ?? hosts.ids;
-	if (!failed.some((f) => f > 0)) return [];
+	if (!anyFailed(failed)) return [];
 	return faults.flatMap(({ step, reason }, k) => {
 		const lost = owners.filter((_, row) => failed[row] === k + 1);
 		return lost.length ? [{ step, reason, hosts: Uint32Array.from(new Set(lost)) }] : [];

@@ -91,17 +91,29 @@ export function trueLength(block: Block, line: Line, h: number): number {
 	);
 }
 
+/** The same of all hosts of a block, into a column of the run. */
+export function trueLengths(block: Block, line: Line, out: Float64Array): void {
+	const { points, stride, from, count } = block;
+	const { first, count: length, closed, curves } = line;
+	for (let h = 0; h < count; h++)
+		out[from + h] = curves
+			? trueLength(block, line, h)
+			: lengthFrom(points, (from + h) * stride + first * 3, length, closed);
+}
+
 /** Along the straight pieces of a line, mm. */
-export function lengthOf({ points, stride, from }: Block, { first, count, closed }: Line, h: number): number {
-	const base = (from + h) * stride + first * 3;
+export const lengthOf = ({ points, stride, from }: Block, { first, count, closed }: Line, h: number): number =>
+	lengthFrom(points, (from + h) * stride + first * 3, count, closed);
+
+function lengthFrom(points: Float64Array, base: number, count: number, closed: boolean): number {
 	let sum = 0;
-	for (let k = closed ? 0 : 1; k < count; k++) {
-		const a = base + (k === 0 ? count - 1 : k - 1) * 3;
-		const b = base + k * 3;
+	let a = closed ? base + (count - 1) * 3 : base;
+	for (let b = closed ? base : base + 3; b < base + count * 3; b += 3) {
 		const x = points[b]! - points[a]!;
 		const y = points[b + 1]! - points[a + 1]!;
 		const z = points[b + 2]! - points[a + 2]!;
 		sum += Math.sqrt(x * x + y * y + z * z);
+		a = b;
 	}
 	return sum;
 }
@@ -126,8 +138,15 @@ export function flatAreaOf({ hosts, points, stride, from }: Block, triangles: Ui
 }
 
 /** Of triangles over a host's points, mm2. */
-export function areaOf({ points, stride, from }: Block, triangles: Uint16Array, h: number): number {
-	const base = (from + h) * stride;
+export const areaOf = ({ points, stride, from }: Block, triangles: Uint16Array, h: number): number =>
+	areaFrom(points, (from + h) * stride, triangles);
+
+/** The same of all hosts of a block, into a column of the run. */
+export function areasOf({ points, stride, from, count }: Block, triangles: Uint16Array, out: Float64Array): void {
+	for (let row = from; row < from + count; row++) out[row] = areaFrom(points, row * stride, triangles);
+}
+
+function areaFrom(points: Float64Array, base: number, triangles: Uint16Array): number {
 	let twice = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
 		const a = base + triangles[t]! * 3;

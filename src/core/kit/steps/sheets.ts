@@ -5,7 +5,7 @@ import type { Builder } from '../builder.ts';
 import { markFailed } from '../sound.ts';
 import { option, partFields, ref, refOrNone, refsOrNone, thickness, value } from '../fields.ts';
 import { bulgeArea } from '../curves.ts';
-import { areaOf, flatAreaOf, trueLength } from '../measures.ts';
+import { areaOf, areasOf, flatAreaOf, trueLengths } from '../measures.ts';
 import type { Block, Line, PartPlan } from '../program.ts';
 import type { PartStep } from '../schema.ts';
 import { stepKind } from '../stepKind.ts';
@@ -109,12 +109,14 @@ function sheetPart(
 		geometry: { kind: 'pattern', triangles },
 		area: areaAt,
 		measure(block, { area, length, volume, pieces }) {
-			for (let h = 0; h < block.count; h++) {
-				const row = block.from + h;
-				area[row] = areaAt(block, h);
-				length[row] = trueLength(block, run, h);
-				volume[row] = area[row]! * block.columns[thick]![h]!;
-				pieces[row] = 1;
+			const { from, count } = block;
+			const thicknesses = block.columns[thick]!;
+			areasOf(block, triangles, area);
+			if (curved) for (let h = 0; h < count; h++) area[from + h]! += bulgeOf(block, rings, h);
+			trueLengths(block, run, length);
+			for (let h = 0; h < count; h++) {
+				volume[from + h] = area[from + h]! * thicknesses[h]!;
+				pieces[from + h] = 1;
 			}
 		}
 	};

@@ -214,6 +214,21 @@ function openHosts(own: readonly Rule[], ruleOf: Int16Array, looks: ReadonlyMap<
 	return open;
 }
 
+/** The hosts that each rule takes, those set by hand aside. */
+function hostsByRule(ruleOf: Int16Array, rules: number, byHand: ReadonlyMap<number, unknown>): Uint32Array[] {
+	const counts = new Uint32Array(rules);
+	const takes = (h: number) => ruleOf[h] !== NO_RULE && !(byHand.size && byHand.has(h));
+	for (let h = 0; h < ruleOf.length; h++) if (takes(h)) counts[ruleOf[h]!]!++;
+	const lists = Array.from(counts, (count) => new Uint32Array(count));
+	counts.fill(0);
+	for (let h = 0; h < ruleOf.length; h++)
+		if (takes(h)) {
+			const r = ruleOf[h]!;
+			lists[r]![counts[r]!++] = h;
+		}
+	return lists;
+}
+
 function plansOf(
 	set: RuleSet,
 	own: readonly Rule[],
@@ -222,11 +237,7 @@ function plansOf(
 	scope: RuleScope,
 	library: KitLibrary
 ): JobPlan[] {
-	const lists: number[][] = own.map(() => []);
-	for (let h = 0; h < ruleOf.length; h++) {
-		const r = ruleOf[h]!;
-		if (r !== NO_RULE && !(looks.size && looks.has(h))) lists[r]!.push(h);
-	}
+	const lists = hostsByRule(ruleOf, own.length, looks);
 	const plans: JobPlan[] = own.flatMap((rule, r): JobPlan[] => {
 		const kit = rule.kit === null ? undefined : library.get(rule.kit);
 		if (!kit || !lists[r]!.length) return [];
@@ -236,7 +247,7 @@ function plansOf(
 				rule: rule.id,
 				byHand: false,
 				kit,
-				hosts: Uint32Array.from(lists[r]!),
+				hosts: lists[r]!,
 				values: [rule.values],
 				turn: rule.turn,
 				trim: rule.trim,

@@ -5,6 +5,7 @@ import type { GivenValues } from '../../kit/values.ts';
 import type { Rule, RuleValue, Turn } from './schema.ts';
 import type { RuleScope } from './scope.ts';
 import { alongPaths } from './pathPoints.ts';
+import { Uint32List } from '../../lists.ts';
 import { isText, resolveValue, type Resolved } from './values.ts';
 
 /** A kit that is placed on some hosts of a face with values. */
@@ -108,8 +109,8 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 			if (same && !Number.isNaN(column[0])) given[p.name] = column[0]!;
 			else columns[p.name] = held(p, column, clamped, without);
 		}
-		const ids = new Uint32Array(rows.length);
-		for (let k = 0; k < ids.length; k++) {
+		const ids = alike && !plan.renumber ? hosts : new Uint32Array(rows.length);
+		for (let k = 0; ids !== hosts && k < ids.length; k++) {
 			const h = hosts[rows[k]!]!;
 			ids[k] = plan.renumber ? plan.renumber(h) : h;
 		}
@@ -163,12 +164,25 @@ function held(
 	return out;
 }
 
+/** Rising numbers as runs: the first, and how many follow on each other. What stands for most of a face is hashed at once. */
+function runsOf(rising: Uint32Array): Uint32Array {
+	const runs = new Uint32List();
+	for (let k = 0; k < rising.length;) {
+		const start = k;
+		do k++;
+		while (k < rising.length && rising[k] === rising[k - 1]! + 1);
+		runs.push(rising[start]!);
+		runs.push(k - start);
+	}
+	return runs.array;
+}
+
 function hashOfJob({ hosts, given, columns, points = {}, turn, trim, kit }: Omit<Job, 'hash'>): string {
 	const hash = sha256.create();
 	hash.update(
 		utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns), Object.keys(points), trim ?? null]))
 	);
-	for (const { buffer, byteOffset, byteLength } of [hosts, ...Object.values(columns), ...Object.values(points)])
+	for (const { buffer, byteOffset, byteLength } of [runsOf(hosts), ...Object.values(columns), ...Object.values(points)])
 		hash.update(new Uint8Array(buffer, byteOffset, byteLength));
 	return bytesToHex(hash.digest());
 }
