@@ -148,19 +148,36 @@ export function areasOf({ points, stride, from, count }: Block, triangles: Uint1
 
 function areaFrom(points: Float64Array, base: number, triangles: Uint16Array): number {
 	let twice = 0;
+	let apex = -1;
+	let last = -1;
+	let ax = 0;
+	let ay = 0;
+	let az = 0;
+	let vx = 0;
+	let vy = 0;
+	let vz = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
-		const a = base + triangles[t]! * 3;
-		const b = base + triangles[t + 1]! * 3;
-		const c = base + triangles[t + 2]! * 3;
-		const ax = points[a]!;
-		const ay = points[a + 1]!;
-		const az = points[a + 2]!;
-		const ux = points[b]! - ax;
-		const uy = points[b + 1]! - ay;
-		const uz = points[b + 2]! - az;
-		const vx = points[c]! - ax;
-		const vy = points[c + 1]! - ay;
-		const vz = points[c + 2]! - az;
+		const a = triangles[t]!;
+		let ux = vx;
+		let uy = vy;
+		let uz = vz;
+		// Fans and strips go on along the side that the triangle before ended with.
+		if (a !== apex || triangles[t + 1] !== last) {
+			apex = a;
+			const p = base + a * 3;
+			const q = base + triangles[t + 1]! * 3;
+			ax = points[p]!;
+			ay = points[p + 1]!;
+			az = points[p + 2]!;
+			ux = points[q]! - ax;
+			uy = points[q + 1]! - ay;
+			uz = points[q + 2]! - az;
+		}
+		last = triangles[t + 2]!;
+		const r = base + last * 3;
+		vx = points[r]! - ax;
+		vy = points[r + 1]! - ay;
+		vz = points[r + 2]! - az;
 		const x = uy * vz - uz * vy;
 		const y = uz * vx - ux * vz;
 		const z = ux * vy - uy * vx;

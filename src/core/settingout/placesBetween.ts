@@ -6,16 +6,15 @@ import { polishInPlace } from './measures.ts';
 import type { SetOut } from './nodes.ts';
 import { isTensor, placeParameters } from './places.ts';
 
-/** A place between the lines of a grid: its field, from 0, and its share of the way across and up there. */
-export interface PlaceInField {
-	readonly i: number;
-	readonly j: number;
-	readonly fx: number;
-	readonly fy: number;
+/** Places between the lines of a grid: each one's field, by the place of its first corner, and its share of the way across and up there. */
+export interface PlacesInFields {
+	readonly low: Uint32Array;
+	readonly fx: Float64Array;
+	readonly fy: Float64Array;
 }
 
 /** Writes the parameters of `places` into `us` and `vs` from `first` on. */
-export type PlaceFinder = (places: readonly PlaceInField[], us: Float64Array, vs: Float64Array, first: number) => void;
+export type PlaceFinder = (places: PlacesInFields, us: Float64Array, vs: Float64Array, first: number) => void;
 
 /**
  * Finds places between the lines of a grid on the measure that it is laid by: a third of the way between two lines is a
@@ -24,38 +23,37 @@ export type PlaceFinder = (places: readonly PlaceInField[], us: Float64Array, vs
  */
 export function placesBetween(face: ChartedFace, { nodes, across, up, between }: SetOut): PlaceFinder | undefined {
 	if (!between || nodes.collapsed) return undefined;
+	const { columns, rows } = nodes;
 	if (isTensor(nodes)) {
-		const [u, v] = [remembered(exactShares(face, 'across', across)), remembered(exactShares(face, 'up', up))];
-		const share = ({ values }: SetOut['across'], k: number, f: number) =>
-			values[k]! + (values[k + 1]! - values[k]!) * f;
-		return (places, us, vs, first) =>
-			places.forEach(({ i, j, fx, fy }, k) => {
-				us[first + k] = fx === 0 ? nodes.us[i]! : fx === 1 ? nodes.us[i + 1]! : u(share(across, i, fx));
-				vs[first + k] = fy === 0 ? nodes.vs[j]! : fy === 1 ? nodes.vs[j + 1]! : v(share(up, j, fy));
-			});
+		const shareOf = (values: Float64Array, lines: Float64Array, of: (share: number) => number) => {
+			const known = remembered(of);
+			return (k: number, f: number) =>
+				f === 0 ? lines[k]! : f === 1 ? lines[k + 1]! : known(values[k]! + (values[k + 1]! - values[k]!) * f);
+		};
+		const u = shareOf(across.values, nodes.us, exactShares(face, 'across', across));
+		const v = shareOf(up.values, nodes.vs, exactShares(face, 'up', up));
+		return ({ low, fx, fy }, us, vs, first) => {
+			for (let k = 0; k < low.length; k++) {
+				us[first + k] = u(low[k]! % columns, fx[k]!);
+				vs[first + k] = v(Math.floor(low[k]! / columns), fy[k]!);
+			}
+		};
 	}
-	const { columns } = nodes;
-	const grid = placeParameters(nodes, columns * nodes.rows);
-	const shares = between.moved ? sharesOfNodes(between.chart, grid.us, grid.vs) : undefined;
-	const at = ({ i, j, fx, fy }: PlaceInField, of: (i: number, j: number) => number) => {
-		const [low, high] = [of(i, j), of(i, j + 1)];
-		const [start, end] = [low + (of(i + 1, j) - low) * fx, high + (of(i + 1, j + 1) - high) * fx];
-		return start + (end - start) * fy;
-	};
-	const valueOf = shares
-		? ([0, 1] as const).map((d) => (i: number, j: number) => shares[d]![j * columns + i]!)
-		: [(i: number) => across.values[i]!, (_: number, j: number) => up.values[j]!];
+	const grid = placeParameters(nodes, columns * rows);
+	const shares = between.moved
+		? sharesOfNodes(between.chart, grid.us, grid.vs)
+		: sharesOfLines(across.values, up.values, columns, rows);
 	const search = new ChartSearch(between.chart);
 	return (places, us, vs, first) => {
-		const targets = [new Float64Array(places.length), new Float64Array(places.length)] as const;
-		places.forEach((place, k) => {
-			search.u = at(place, (i, j) => grid.us[j * columns + i]!);
-			search.v = at(place, (i, j) => grid.vs[j * columns + i]!);
-			for (const d of [0, 1] as const) targets[d][k] = at(place, valueOf[d]!);
+		const targets = [blended(shares[0], columns, places), blended(shares[1], columns, places)] as const;
+		const starts = [blended(grid.us, columns, places), blended(grid.vs, columns, places)] as const;
+		for (let k = 0; k < places.low.length; k++) {
+			search.u = starts[0][k]!;
+			search.v = starts[1][k]!;
 			search.find(targets[0][k]!, targets[1][k]!);
 			us[first + k] = search.u;
 			vs[first + k] = search.v;
-		});
+		}
 		if (across.measure || up.measure)
 			polishInPlace(
 				face.surface,
@@ -66,6 +64,36 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 				vs.subarray(first)
 			);
 	};
+}
+
+/** Values at the places of a grid, between those of each field's four. */
+function blended(values: Float64Array, columns: number, { low, fx, fy }: PlacesInFields): Float64Array {
+	const out = new Float64Array(low.length);
+	for (let k = 0; k < low.length; k++) {
+		const p = low[k]!;
+		const a = values[p]!;
+		const b = values[p + columns]!;
+		const start = a + (values[p + 1]! - a) * fx[k]!;
+		const end = b + (values[p + columns + 1]! - b) * fx[k]!;
+		out[k] = start + (end - start) * fy[k]!;
+	}
+	return out;
+}
+
+/** The value of its line across and of its line up at every place of a grid. */
+function sharesOfLines(
+	across: Float64Array,
+	up: Float64Array,
+	columns: number,
+	rows: number
+): [Float64Array, Float64Array] {
+	const shares: [Float64Array, Float64Array] = [new Float64Array(columns * rows), new Float64Array(columns * rows)];
+	for (let j = 0, p = 0; j < rows; j++)
+		for (let i = 0; i < columns; i++, p++) {
+			shares[0][p] = across[i]!;
+			shares[1][p] = up[j]!;
+		}
+	return shares;
 }
 
 /** Shares across and up at the nodes of a grid that was made fair. */

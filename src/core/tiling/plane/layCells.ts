@@ -2,7 +2,7 @@ import { SAME_FIELD } from '../../tolerances.ts';
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable, SetOut } from '../../settingout/nodes.ts';
-import { placesBetween, type PlaceInField } from '../../settingout/placesBetween.ts';
+import { placesBetween } from '../../settingout/placesBetween.ts';
 import { placeParameters } from '../../settingout/places.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
@@ -36,32 +36,9 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 		part: new Float64Array(plane.part ? count : 0),
 		straight: new Uint8Array(sides)
 	};
-	let k = 0;
-	let straights = 0;
-	for (let c = 0; c < count; c++) {
-		const start = k;
-		for (let o = plane.cornerStart[c]!; o < plane.cornerStart[c + 1]!; o++) {
-			const place = places.of[plane.corners[o]!]!;
-			const node = nodeOf ? nodeOf[place]! : place;
-			// Corners that have run together count once.
-			if (k > start && (cells.corners[k - 1] === node || cells.corners[start] === node)) continue;
-			cells.places[k] = place;
-			cells.straight[k] = plane.straight[o]!;
-			cells.corners[k++] = node;
-		}
-		let turns = 0;
-		for (let o = start; o < k; o++) turns += 1 - cells.straight[o]!;
-		if (turns < 3) {
-			k = start;
-			continue;
-		}
-		straights += k - start - turns;
-		cells.row[cells.count] = plane.row[c]!;
-		cells.column[cells.count] = plane.column[c]!;
-		cells.role[cells.count] = plane.role[c]!;
-		if (plane.part) cells.part[cells.count] = plane.part[c]!;
-		cells.cornerStart[++cells.count] = k;
-	}
+	const ran = runTogether(plane, places.of, nodeOf, cells);
+	const { corners: k, straights } = ran;
+	cells.count = ran.count;
 	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) =>
 		array.length === length ? array : (array.slice(0, length) as T);
 	const dented = dentsOf(plane, cells.count === count);
@@ -79,6 +56,54 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 		...(dented ? { dented } : {})
 	};
 	return { ...(grown ? { nodes: grown } : {}), cells: { ...table, ...edgesOf(table) } };
+}
+
+interface CellsBeingLaid {
+	readonly cornerStart: Uint32Array;
+	readonly corners: Uint32Array;
+	readonly places: Uint32Array;
+	readonly row: Uint32Array;
+	readonly column: Uint32Array;
+	readonly role: Uint8Array;
+	readonly part: Float64Array;
+	readonly straight: Uint8Array;
+}
+
+/** Fills cells with the nodes of their corners; those that have run together count once, and cells without three turns are none. */
+function runTogether(
+	plane: PlaneCells,
+	placeOf: Uint32Array,
+	nodeOf: Uint32Array | undefined,
+	{ cornerStart, corners, places, row, column, role, part, straight }: CellsBeingLaid
+): { readonly count: number; readonly corners: number; readonly straights: number } {
+	const { cornerStart: starts, corners: vertices, straight: straightAt } = plane;
+	let count = 0;
+	let k = 0;
+	let straights = 0;
+	for (let c = 0; c + 1 < starts.length; c++) {
+		const start = k;
+		let turns = 0;
+		for (let o = starts[c]!; o < starts[c + 1]!; o++) {
+			const place = placeOf[vertices[o]!]!;
+			const node = nodeOf ? nodeOf[place]! : place;
+			if (k > start && (corners[k - 1] === node || corners[start] === node)) continue;
+			places[k] = place;
+			straight[k] = straightAt[o]!;
+			turns += 1 - straightAt[o]!;
+			corners[k++] = node;
+		}
+		if (turns < 3) {
+			k = start;
+			continue;
+		}
+		straights += k - start - turns;
+		row[count] = plane.row[c]!;
+		column[count] = plane.column[c]!;
+		role[count] = plane.role[c]!;
+		if (plane.part) part[count] = plane.part[c]!;
+		cornerStart[++count] = k;
+	}
+	return { count, corners: k, straights };
 }
 
 /** Which cells have a dent, so that they are no fan of triangles; nothing where none has. Cells that ran together at a point are not looked at. */
@@ -109,20 +134,28 @@ class PlaneOnGrid {
 	/** By vertex: its place. */
 	readonly of: Uint32Array;
 	/** Vertices whose places are added, in order. */
-	readonly added: number[] = [];
+	readonly added: Uint32Array;
 	readonly plane: PlaneCells;
 
 	constructor({ columns, rows }: NodeTable, plane: PlaneCells) {
 		this.plane = plane;
 		const { xy, same } = plane;
 		const first = columns * rows;
-		this.of = new Uint32Array(same.length);
+		const of = new Uint32Array(same.length);
+		const added = new Uint32Array(same.length);
+		let count = 0;
 		for (let v = 0; v < same.length; v++) {
 			const x = xy[v * 2]!;
 			const y = xy[v * 2 + 1]!;
-			const onGrid = x >= 0 && y >= 0 && x < columns && y < rows && Number.isInteger(x) && Number.isInteger(y);
-			this.of[v] = onGrid ? y * columns + x : first + this.added.push(v) - 1;
+			if (x >= 0 && y >= 0 && x < columns && y < rows && Number.isInteger(x) && Number.isInteger(y))
+				of[v] = y * columns + x;
+			else {
+				of[v] = first + count;
+				added[count++] = v;
+			}
 		}
+		this.of = of;
+		this.added = added.subarray(0, count);
 	}
 }
 
@@ -134,19 +167,24 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 	const total = base + added.length;
 	const { us, vs } = placeParameters(nodes, total);
 	const nodeOf = new Uint32Array(total);
-	for (let p = 0; p < base; p++) nodeOf[p] = nodes.nodeOf ? nodes.nodeOf[p]! : p;
+	if (nodes.nodeOf) nodeOf.set(nodes.nodeOf);
+	else for (let p = 0; p < base; p++) nodeOf[p] = p;
 	const turns = new Int8Array(added.length * 2);
-	const xy = Float64Array.from({ length: added.length * 2 }, (_, k) => plane.xy[added[k >> 1]! * 2 + (k & 1)]!);
+	const xy = new Float64Array(added.length * 2);
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
 	const { across, up } = { across: columns - 1, up: rows - 1 };
 	const find = placesBetween(face, laid);
-	const inFields: PlaceInField[] = [];
+	const inFields = {
+		low: new Uint32Array(added.length),
+		fx: new Float64Array(added.length),
+		fy: new Float64Array(added.length)
+	};
 	for (let k = 0; k < added.length; k++) {
 		const v = added[k]!;
 		const place = base + k;
-		const x = xy[k * 2]!;
-		const y = xy[k * 2 + 1]!;
+		const x = (xy[k * 2] = plane.xy[v * 2]!);
+		const y = (xy[k * 2 + 1] = plane.xy[v * 2 + 1]!);
 		const turnX = nodes.ends.closedAcross ? turnsAt(x, across) : 0;
 		const turnY = nodes.ends.closedUp ? turnsAt(y, up) : 0;
 		turns[k * 2] = turnX;
@@ -157,8 +195,10 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		const fx = Math.max(0, Math.min(1, x - turnX * across - i));
 		const fy = Math.max(0, Math.min(1, y - turnY * up - j));
 		const low = j * columns + i;
-		if (find) inFields.push({ i, j, fx, fy });
-		else {
+		inFields.low[k] = low;
+		inFields.fx[k] = fx;
+		inFields.fy[k] = fy;
+		if (!find) {
 			us[place] = between(us, 1, 0, low, columns, fx, fy);
 			vs[place] = between(vs, 1, 0, low, columns, fx, fy);
 		}
@@ -202,12 +242,18 @@ function between(
 	fx: number,
 	fy: number
 ): number {
-	const at = (place: number) => values[place * stride + c]!;
-	const along = (p: number) => (fx === 0 ? at(p) : fx === 1 ? at(p + 1) : at(p) + (at(p + 1) - at(p)) * fx);
-	if (fy === 0) return along(low);
-	if (fy === 1) return along(low + columns);
-	const first = along(low);
-	return first + (along(low + columns) - first) * fy;
+	const first = along(values, stride, low * stride + c, fx);
+	if (fy === 0) return first;
+	const second = along(values, stride, (low + columns) * stride + c, fx);
+	return fy === 1 ? second : first + (second - first) * fy;
+}
+
+/** A value between one and the next; exact at both. */
+function along(values: Float64Array, stride: number, at: number, share: number): number {
+	const a = values[at]!;
+	if (share === 0) return a;
+	const b = values[at + stride]!;
+	return share === 1 ? b : a + (b - a) * share;
 }
 
 /** The node that a point between places of one node belongs to, as where the face runs to a point. */
