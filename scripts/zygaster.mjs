@@ -11,14 +11,21 @@ const sources = ['src/core', 'src/cli'].flatMap((folder) =>
 		.map((f) => join(f.parentPath ?? f.path, f.name))
 );
 const newest = Math.max(...[...sources, 'package-lock.json'].map((file) => statSync(file).mtimeMs));
-const program = join(CACHE, `${sources.length}-${newest}.mjs`);
+const place = join(CACHE, `${sources.length}-${newest}`);
+const program = join(place, 'main.mjs');
 if (!existsSync(program)) {
 	// Written beside and moved in, so that two that start at once do not read half a file.
 	const own = join(CACHE, String(process.pid));
 	mkdirSync(CACHE, { recursive: true });
-	for (const old of readdirSync(CACHE)) if (old.endsWith('.mjs')) rmSync(join(CACHE, old), { force: true });
+	for (const old of readdirSync(CACHE))
+		if (/^\d+-\d+/.test(old)) rmSync(join(CACHE, old), { recursive: true, force: true });
 	await bundle({ main: 'src/cli/main.ts' }, own);
-	renameSync(join(own, 'main.mjs'), program);
-	rmSync(own, { recursive: true });
+	try {
+		renameSync(own, place);
+	} catch (cause) {
+		// Another that started at once was there first.
+		rmSync(own, { recursive: true });
+		if (!existsSync(program)) throw cause;
+	}
 }
 await import(pathToFileURL(resolve(program)).href);

@@ -1,12 +1,18 @@
+import { rmSync } from 'node:fs';
 import { build } from 'esbuild';
 
 /** Bundles programs for Node into a folder, each under its name. */
-export const bundle = (entryPoints, outdir) =>
-	build({
+export function bundle(entryPoints, outdir) {
+	// Parts of earlier builds have other names.
+	rmSync(outdir, { recursive: true, force: true });
+	return build({
 		entryPoints,
 		outdir,
 		outExtension: { '.js': '.mjs' },
 		bundle: true,
+		// What is imported when it is needed stays apart: programs begin sooner.
+		splitting: true,
+		chunkNames: 'parts/[name]-[hash]',
 		platform: 'node',
 		target: 'node20',
 		// It looks for its WASM beside itself.
@@ -18,3 +24,4 @@ export const bundle = (entryPoints, outdir) =>
 		},
 		logLevel: 'warning'
 	});
+}

@@ -60,7 +60,9 @@ const OPERATORS: ReadonlySet<string> = new Set<Operator>([
 ]);
 
 /** The package's parser alone: nothing of it is ever evaluated. */
-const { parse } = create(parseDependencies!);
+let parser: ReturnType<typeof create>['parse'] | undefined;
+/** Made when the first formula comes: that takes a tenth of a second. */
+const parse = (text: string): MathNode => (parser ??= create(parseDependencies!).parse)(text);
 
 /** Formulas are short and come back with every run. */
 const known = new Map<string, Formula>();

@@ -143,15 +143,18 @@ interface Leaders {
 
 function leadersOf({ values, dims }: Sizes): Leaders {
 	const count = values.length / dims;
-	const rounded = (p: number, d: number) => Math.round(values[p * dims + d]! * EXACT_PER_MM);
+	const rounded = values.slice();
+	for (let k = 0; k < rounded.length; k++) rounded[k] = Math.round(rounded[k]! * EXACT_PER_MM);
 	const total = new Float64Array(count);
-	for (let p = 0; p < count; p++) for (let d = 0; d < dims; d++) total[p]! += Math.abs(rounded(p, d));
+	for (let p = 0, k = 0; p < count; p++) {
+		let sum = 0;
+		for (let d = 0; d < dims; d++, k++) sum += Math.abs(rounded[k]!);
+		total[p] = sum;
+	}
 	const compare = (a: number, b: number) => {
 		if (total[a] !== total[b]) return total[a]! - total[b]!;
-		for (let d = 0; d < dims; d++) {
-			const off = rounded(a, d) - rounded(b, d);
-			if (off !== 0) return off;
-		}
+		for (let i = a * dims, j = b * dims, end = i + dims; i < end; i++, j++)
+			if (rounded[i] !== rounded[j]) return rounded[i]! - rounded[j]!;
 		return 0;
 	};
 	const sorted = inOrderOf(total);

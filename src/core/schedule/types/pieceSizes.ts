@@ -122,7 +122,12 @@ function meshSizes(make: string, rows: Uint32Array, pointsOf: (piece: number) =>
 	};
 }
 
-const distance = (p: Float64Array, a: number, b: number) => norm(minus(pointAt(p, a), pointAt(p, b)));
+function distance(p: Float64Array, a: number, b: number): number {
+	const x = p[a]! - p[b]!;
+	const y = p[a + 1]! - p[b + 1]!;
+	const z = p[a + 2]! - p[b + 2]!;
+	return Math.sqrt(x * x + y * y + z * z);
+}
 
 function patternSizes(kind: PlacedPart['kind'], geometry: PatternGeometry, pieces: Float64Array): PieceSizes[] {
 	const { points, pointsPerHost, present } = geometry;
@@ -280,12 +285,14 @@ function ringSizes(
 				: { from };
 		});
 	const values = new Float64Array(hosts.length * dims);
-	hosts.forEach((h, row) => {
-		pairs.forEach(([a, b], d) => (values[row * dims + d] = distance(points, at(h, a), at(h, b))));
-		twisted.forEach(
-			(ring, r) => (values[row * dims + pairs.length + r] = riseOf(ring.map((k) => pointAt(points, at(h, k)))))
-		);
-	});
+	const places = new Float64Array(count);
+	for (let row = 0, v = 0; row < hosts.length; row++) {
+		for (let k = 0; k < count; k++) places[k] = at(hosts[row]!, k);
+		for (let a = 0; a < count; a++)
+			for (let b = a + 1; b < count; b++) values[v++] = distance(points, places[a]!, places[b]!);
+		for (const [a, b, c, d] of twisted)
+			values[v++] = riseOf(points, places[a!]!, places[b!]!, places[c!]!, places[d!]!);
+	}
 	return {
 		make: `ring ${rings.length} x ${n} of ${count}`,
 		dims,
@@ -322,9 +329,16 @@ function ringsOf(kind: PlacedPart['kind'], list: readonly number[], triangles: U
 }
 
 /** How far the first diagonal of four corners passes above the second, seen from outside, mm. */
-function riseOf([a, b, c, d]: readonly Point[]): number {
-	const [u, v] = [minus(c!, a!), minus(d!, b!)];
-	const n: Point = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-	const size = norm(n);
-	return size > 0 ? dot(minus(a!, b!), n) / size : 0;
+function riseOf(p: Float64Array, a: number, b: number, c: number, d: number): number {
+	const ux = p[c]! - p[a]!;
+	const uy = p[c + 1]! - p[a + 1]!;
+	const uz = p[c + 2]! - p[a + 2]!;
+	const vx = p[d]! - p[b]!;
+	const vy = p[d + 1]! - p[b + 1]!;
+	const vz = p[d + 2]! - p[b + 2]!;
+	const x = uy * vz - uz * vy;
+	const y = uz * vx - ux * vz;
+	const z = ux * vy - uy * vx;
+	const size = Math.sqrt(x * x + y * y + z * z);
+	return size > 0 ? ((p[a]! - p[b]!) * x + (p[a + 1]! - p[b + 1]!) * y + (p[a + 2]! - p[b + 2]!) * z) / size : 0;
 }
