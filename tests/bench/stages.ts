@@ -9,8 +9,11 @@ import { STAGES } from '../../src/core/project/run.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { verbSurface } from '../unit/oracle.ts';
+import { straight, straightRoom } from './straight.ts';
 
 const WARM_RUNS = 7;
+/** Runs before those that count, until the engine has compiled all of it: small ones need more. */
+const warming = (cells: number) => (cells > 100_000 ? 1 : cells > 10_000 ? 4 : 30);
 
 /** The demo's canopy grown so that cells stay as large as they are, with `cells` of them. */
 function grown(cells: number, run: number): Project {
@@ -48,7 +51,7 @@ async function measure(cells: number) {
 	const times: Times[] = [];
 	let bytes = 0;
 	let copy: number[] = [];
-	for (let run = 0; run <= WARM_RUNS; run++) {
+	for (let run = 0; run < warming(cells) + WARM_RUNS; run++) {
 		const project = grown(cells, run);
 		const [total, model] = await timed(() => runPipeline(project, { memo, now: () => performance.now() }));
 		const [csv] = await timed(() => writeFormat('csv', { project, model }, {}, () => undefined));
@@ -57,7 +60,13 @@ async function measure(cells: number) {
 		bytes = bytesOf(model);
 		copy = [...copy, copyTime(bytes)];
 	}
-	return { cold: times[0]!, warm: times.slice(1), bytes, copy: median(copy.slice(1)) };
+	const peak = process.resourceUsage().maxRSS / 1024;
+	const side = Math.round(Math.sqrt(cells));
+	const room = straightRoom(side, Math.round(cells / side));
+	const least: number[] = [];
+	for (let run = 0; run < warming(cells) + WARM_RUNS; run++) least.push((await timed(() => straight(room)))[0]);
+	const last = <T>(list: readonly T[]) => list.slice(-WARM_RUNS);
+	return { cold: times[0]!, warm: last(times), bytes, copy: median(last(copy)), least: median(last(least)), peak };
 }
 
 /** Bytes of all arrays of a model, each buffer's used part counted once. */
@@ -92,24 +101,25 @@ const ms = (x: number) => (x < 10 ? x.toFixed(2) : x.toFixed(0)).padStart(8);
 /** Prints what each stage takes at several sizes. */
 export async function benchStages(sizes: readonly number[]): Promise<void> {
 	console.log(
-		`ms, median of ${WARM_RUNS} warm runs (arrays reused); cold: first run, memory touched for the first time\n`
+		`ms, median of ${WARM_RUNS} warm runs (arrays reused); cold: first run, memory touched for the first time;\nstraight: the least that it takes, a program for this one case, right after it\n`
 	);
 	console.log(
-		`cells      ${[...STAGES, 'csv', 'warm', 'cold', 'copy'].map((s) => s.slice(0, 8).padStart(8)).join('')}  cells/s  B/cell  peak MB`
+		`cells      ${[...STAGES, 'csv', 'warm', 'straight', 'cold', 'copy'].map((s) => s.slice(0, 8).padStart(8)).join('')}  ratio  cells/s  B/cell  peak MB`
 	);
 	for (const cells of sizes) {
-		const { cold, warm, bytes, copy } = await measure(cells);
+		const { cold, warm, bytes, copy, least, peak } = await measure(cells);
 		const total = median(warm.map((t) => t.total + t.csv));
 		const row = [
 			...STAGES.map((s) => median(warm.map((t) => t.stages[s]))),
 			median(warm.map((t) => t.csv)),
 			total,
+			least,
 			cold.total + cold.csv,
 			copy
 		];
 		const rate = Math.round((cells / total) * 1000);
 		console.log(
-			`${String(cells).padEnd(11)}${row.map(ms).join('')}  ${String(rate).padStart(7)}  ${String(Math.round(bytes / cells)).padStart(6)}  ${String(Math.round(process.resourceUsage().maxRSS / 1024)).padStart(7)}`
+			`${String(cells).padEnd(11)}${row.map(ms).join('')}  ${(total / least).toFixed(1).padStart(5)}  ${String(rate).padStart(7)}  ${String(Math.round(bytes / cells)).padStart(6)}  ${String(Math.round(peak)).padStart(7)}`
 		);
 	}
 
