@@ -1,38 +1,58 @@
 import { norm } from '../elementary/index.ts';
-import { solveInPlace, type SparseMatrix } from './solve.ts';
+import { solveInPlace, solverOf, type SparseMatrix } from './solve.ts';
 import { areaVector, PairMap, sideOf, type TriangleMesh } from './triangleMesh.ts';
 import { LEAST_HARMONIC_WEIGHT } from '../tolerances.ts';
 
+/** Values at vertices: first guesses, which become the answer. */
+export interface HarmonicValues {
+	readonly x: Float64Array;
+	/** One a triangle corner: added to the value that a triangle sees there, so that a tube's seam runs on. */
+	readonly jump?: Int8Array | undefined;
+}
+
 /**
- * Places every vertex at the weighted mean of its neighbours while those in `fixed` stay: with positive
- * weights and a convex border no triangle folds over. Values in `x` are first guesses and become the
- * answer. `jump`, one a triangle corner, is added to the value that a triangle sees there, so that a tube's
- * seam runs on. Sources: Tutte, Proc. London Math. Soc. 13, 1963; Floater, CAGD 14, 1997.
+ * Places every vertex at the weighted mean of its neighbours while those in `fixed` stay, in each of `all` values: with
+ * positive weights and a convex border no triangle folds over. Sources: Tutte, Proc. London Math. Soc. 13, 1963; Floater,
+ * CAGD 14, 1997.
  */
 export function placeHarmonic(
 	mesh: TriangleMesh,
 	weights: Float64Array,
 	fixed: Uint8Array,
-	x: Float64Array,
-	jump?: Int8Array
+	all: readonly HarmonicValues[]
 ): void {
 	const free = new Int32Array(fixed.length).fill(-1);
 	const order = breadthFirst(mesh, fixed);
 	order.forEach((v, k) => (free[v] = k));
-	const right = new Float64Array(order.length);
-	const matrix = assemble(
-		mesh,
-		weights,
-		free,
-		order.length,
-		(i, neighbour, weight, shift) => {
-			right[i]! += weight * (shift + (free[neighbour]! < 0 ? x[neighbour]! : 0));
-		},
-		jump
-	);
-	const unknown = Float64Array.from(order, (v) => x[v]!);
-	solveInPlace(matrix, right, unknown);
-	order.forEach((v, k) => (x[v] = unknown[k]!));
+	const solver = solverOf(assemble(mesh, weights, free, order.length));
+	for (const values of all) {
+		const { x } = values;
+		const unknown = Float64Array.from(order, (v) => x[v]!);
+		solveInPlace(solver, rightSide(mesh, weights, free, order.length, values), unknown);
+		order.forEach((v, k) => (x[v] = unknown[k]!));
+	}
+}
+
+/** What the fixed vertices and the seam add. */
+function rightSide(
+	{ triangles }: TriangleMesh,
+	weights: Float64Array,
+	free: Int32Array,
+	size: number,
+	{ x, jump }: HarmonicValues
+): Float64Array {
+	const right = new Float64Array(size);
+	const add = (v: number, neighbour: number, weight: number, shift: number) => {
+		const i = free[v]!;
+		if (i >= 0) right[i]! += weight * (shift + (free[neighbour]! < 0 ? x[neighbour]! : 0));
+	};
+	for (let s = 0; s < triangles.length; s++) {
+		const end = s % 3 === 2 ? s - 2 : s + 1;
+		const shift = jump ? jump[end]! - jump[s]! : 0;
+		add(triangles[s]!, triangles[end]!, weights[s]!, shift);
+		add(triangles[end]!, triangles[s]!, weights[s]!, -shift);
+	}
+	return right;
 }
 
 /** Weight of each side of each triangle: half the cotangent of the angle opposite, kept positive. */
@@ -92,25 +112,17 @@ export function vertexTriangles(triangles: Uint32Array, count: number) {
 	return { start, list };
 }
 
-/** The Laplacian over the free vertices; `known` is told each product that belongs to the right side. */
-function assemble(
-	{ triangles }: TriangleMesh,
-	weights: Float64Array,
-	free: Int32Array,
-	size: number,
-	known: (row: number, neighbour: number, weight: number, shift: number) => void,
-	jump: Int8Array | undefined
-): SparseMatrix {
+/** The Laplacian over the free vertices. */
+function assemble({ triangles }: TriangleMesh, weights: Float64Array, free: Int32Array, size: number): SparseMatrix {
 	const diagonal = new Float64Array(size);
 	const entries = new PairMap(triangles.length * 2);
 	const sums: number[] = [];
 	const rows: number[] = [];
 	const columns: number[] = [];
-	const add = (v: number, w: number, weight: number, shift: number) => {
+	const add = (v: number, w: number, weight: number) => {
 		const i = free[v]!;
 		if (i < 0) return;
 		diagonal[i]! += weight;
-		known(i, w, weight, shift);
 		const j = free[w]!;
 		if (j < 0) return;
 		const entry = entries.get(i, j);
@@ -122,11 +134,9 @@ function assemble(
 		}
 	};
 	for (let s = 0; s < triangles.length; s++) {
-		const [a, b] = sideOf(triangles, s);
 		const end = s % 3 === 2 ? s - 2 : s + 1;
-		const shift = jump ? jump[end]! - jump[s]! : 0;
-		add(a, b, weights[s]!, shift);
-		add(b, a, weights[s]!, -shift);
+		add(triangles[s]!, triangles[end]!, weights[s]!);
+		add(triangles[end]!, triangles[s]!, weights[s]!);
 	}
 	return compress(size, diagonal, rows, columns, sums);
 }

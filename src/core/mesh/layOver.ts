@@ -111,10 +111,7 @@ function layUnfolded(
 	jump?: Int8Array
 ): boolean {
 	const weights = cotangentWeights(mesh);
-	const lay = (w: Float64Array) => {
-		placeHarmonic(mesh, w, fixed, u, jump);
-		placeHarmonic(mesh, w, fixed, v);
-	};
+	const lay = (w: Float64Array) => placeHarmonic(mesh, w, fixed, [{ x: u, jump }, { x: v }]);
 	lay(weights);
 	if (foldsIn(mesh, u, v, jump) === 0) return false;
 	lay(new Float64Array(weights.length).fill(1));

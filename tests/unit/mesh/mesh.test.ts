@@ -13,7 +13,7 @@ import { borderLoops, loopLength } from '../../../src/core/mesh/borders.ts';
 import { layPieces, partPieces, preparePiece, sizeHint } from '../../../src/core/mesh/importMesh.ts';
 import { foldsIn, layOver } from '../../../src/core/mesh/layOver.ts';
 import { repairMesh } from '../../../src/core/mesh/repair.ts';
-import { solveInPlace } from '../../../src/core/mesh/solve.ts';
+import { solveInPlace, solverOf } from '../../../src/core/mesh/solve.ts';
 import {
 	meshArea,
 	neighboursOf,
@@ -251,13 +251,13 @@ describe('what laying over stands on', () => {
 		right[size - 1] = size + 1;
 		const x = new Float64Array(size);
 		solveInPlace(
-			{
+			solverOf({
 				size,
 				diagonal: new Float64Array(size).fill(2),
 				rowStart: Uint32Array.from(rowStart),
 				columns: Uint32Array.from(columns),
 				values: new Float64Array(columns.length).fill(-1)
-			},
+			}),
 			right,
 			x
 		);
