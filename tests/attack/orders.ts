@@ -107,13 +107,13 @@ async function tooLarge(own: OwnServer): Promise<void> {
 	const project: Project = vaults(1, 700, 715);
 	const id = await own.create(project);
 	let most = 0;
-	const made = await order(own, id, 'csv', 5);
+	const made = await order(own, id, 'glb', 5);
 	const watch = setInterval(() => (most = Math.max(most, own.residentOfMakers())), 100);
 	const begun = performance.now();
 	const { state, message } = await settled(own, made);
 	clearInterval(watch);
 	tell(
-		'an order of 500,000 cells',
+		'an order of 500,000 cells as GLB',
 		`${state} after ${((performance.now() - begun) / 1000).toFixed(0)} s, ${(most / MB).toFixed(0)} MB at most${message ? `: ${message.slice(0, 120)}` : ''}`
 	);
 }

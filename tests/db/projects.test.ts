@@ -12,6 +12,10 @@ import * as kits from '../../src/lib/server/database/migrations/0002_kits.ts';
 import * as handoverChunks from '../../src/lib/server/database/migrations/0003_handover_chunks.ts';
 import * as states from '../../src/lib/server/database/migrations/0004_states_and_ids.ts';
 import * as contents from '../../src/lib/server/database/migrations/0005_contents.ts';
+import * as issues from '../../src/lib/server/database/migrations/0006_issues.ts';
+import * as issuedFiles from '../../src/lib/server/database/migrations/0007_issued_files.ts';
+import * as tokens from '../../src/lib/server/database/migrations/0008_tokens.ts';
+import * as claims from '../../src/lib/server/database/migrations/0009_claims.ts';
 import * as quotas from '../../src/lib/server/database/migrations/0010_quotas.ts';
 import type { Tables } from '../../src/lib/server/database/tables.ts';
 import { documentAt } from '../../src/lib/server/documents.ts';
@@ -73,7 +77,7 @@ describe('projects in the database', () => {
 		await sql`insert into project (id, document, revision) values (${id}, ${document}, 3)`.execute(older.db);
 		await sql`insert into edit (project_id, revision, label, patch)
 			values (${id}, 2, 'One', '[]'), (${id}, 3, 'Two', '[]')`.execute(older.db);
-		for (const { up } of [states, contents, quotas]) await up(older.db as never);
+		for (const { up } of [states, contents, issues, issuedFiles, tokens, claims, quotas]) await up(older.db as never);
 		expect((await listProjects(PROGRAM, older.db)).map((p) => [p.name, p.revision])).deep.equal([
 			[demoProject().name, 3]
 		]);
