@@ -127,14 +127,15 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 	});
 	const nominal = shape(100, 100, 10);
 	const count = nominal.outer.length + (nominal.inner?.length ?? 0);
-	const all = (columns: readonly Column[], h: number) => shape(columns[w]![h]!, columns[d]![h]!, columns[t]![h]!);
+	const all = remembered(shape);
+	const on = (columns: readonly Column[], h: number) => all(columns[w]![h]!, columns[d]![h]!, columns[t]![h]!);
 	return {
 		loops: [nominal.outer.length, ...(nominal.inner ? [nominal.inner.length] : [])],
 		count,
 		caps: capsOf(nominal.outer, nominal.inner),
 		uniform: [w, d, t].every((s) => b.isUniform(s)),
 		points(columns, h, out) {
-			const { outer, inner } = all(columns, h);
+			const { outer, inner } = on(columns, h);
 			put(out, outer, inner);
 		},
 		section(columns, h) {
@@ -143,11 +144,34 @@ export function profileOf(b: Builder, step: ProfileStep): Profile {
 				const r = columns[w]![h]! / 2;
 				return Math.PI * (r * r - (step.profile === 'tube' ? square(r - columns[t]![h]!) : 0));
 			}
-			const { outer, inner } = all(columns, h);
-			return Math.abs(areaOf(outer)) - (inner ? Math.abs(areaOf(inner)) : 0);
+			return on(columns, h).section;
 		},
-		centroid: (columns, h) => (even ? MIDDLE : centroidOf(all(columns, h).outer)),
-		around: (columns, h) => (round ? Math.PI * columns[w]![h]! : lengthAround(all(columns, h).outer))
+		centroid: (columns, h) => (even ? MIDDLE : centroidOf(on(columns, h).outer)),
+		around: (columns, h) => (round ? Math.PI * columns[w]![h]! : on(columns, h).around)
+	};
+}
+
+interface Measured {
+	readonly outer: readonly Point[];
+	readonly inner: readonly Point[] | undefined;
+	readonly section: number;
+	readonly around: number;
+}
+
+/** A shape with what is measured of it, of the sizes that were asked for last: most hosts have those of the one before. */
+function remembered(shape: Shape): (w: number, d: number, t: number) => Measured {
+	let [ofW, ofD, ofT] = [NaN, NaN, NaN];
+	let known: Measured | undefined;
+	return (w, d, t) => {
+		if (known && w === ofW && d === ofD && t === ofT) return known;
+		const { outer, inner } = shape(w, d, t);
+		[ofW, ofD, ofT] = [w, d, t];
+		return (known = {
+			outer,
+			inner,
+			section: Math.abs(areaOf(outer)) - (inner ? Math.abs(areaOf(inner)) : 0),
+			around: lengthAround(outer)
+		});
 	};
 }
 

@@ -1,4 +1,3 @@
-import { norm } from '../elementary/index.ts';
 
 /** Triangles that share their vertices, mm. */
 export interface TriangleMesh {
@@ -95,9 +94,26 @@ export function areaVectorOf(p: Float64Array, i: number, j: number, k: number): 
 }
 
 /** Area of a mesh, mm2. */
-export function meshArea(mesh: TriangleMesh): number {
+export function meshArea({ positions: p, triangles }: TriangleMesh): number {
 	let twice = 0;
-	for (let t = 0; t < mesh.triangles.length / 3; t++) twice += norm(areaVector(mesh, t));
+	for (let t = 0; t < triangles.length; t += 3) {
+		const a = triangles[t]! * 3;
+		const b = triangles[t + 1]! * 3;
+		const c = triangles[t + 2]! * 3;
+		const ax = p[a]!;
+		const ay = p[a + 1]!;
+		const az = p[a + 2]!;
+		const ux = p[b]! - ax;
+		const uy = p[b + 1]! - ay;
+		const uz = p[b + 2]! - az;
+		const vx = p[c]! - ax;
+		const vy = p[c + 1]! - ay;
+		const vz = p[c + 2]! - az;
+		const x = uy * vz - uz * vy;
+		const y = uz * vx - ux * vz;
+		const z = ux * vy - uy * vx;
+		twice += Math.sqrt(x * x + y * y + z * z);
+	}
 	return twice / 2;
 }
 
@@ -105,7 +121,9 @@ export function meshArea(mesh: TriangleMesh): number {
 export function signedVolume({ positions: p, triangles }: TriangleMesh): number {
 	let sum = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
+		const a = triangles[t]! * 3;
+		const b = triangles[t + 1]! * 3;
+		const c = triangles[t + 2]! * 3;
 		sum +=
 			p[a]! * (p[b + 1]! * p[c + 2]! - p[b + 2]! * p[c + 1]!) +
 			p[a + 1]! * (p[b + 2]! * p[c]! - p[b]! * p[c + 2]!) +

@@ -58,10 +58,12 @@ export const blades = stepKind({
 		);
 		const { mask } = b;
 		const n = profile.count;
-		const straight = barTriangles(profile, 0, n);
-		const twisted = Array.from({ length: TWIST_PIECES }, (_, k) =>
-			barTriangles(profile, k * n, (k + 1) * n, [k === 0, k === TWIST_PIECES - 1], k % 2 === 1)
-		).flat();
+		const straight = Float64Array.from(barTriangles(profile, 0, n));
+		const twisted = Float64Array.from(
+			Array.from({ length: TWIST_PIECES }, (_, k) =>
+				barTriangles(profile, k * n, (k + 1) * n, [k === 0, k === TWIST_PIECES - 1], k % 2 === 1)
+			).flat()
+		);
 		const flat = new Float64Array(n * 2);
 		const ends = new Float64Array(6);
 		const axes = new Float64Array(9);
@@ -95,18 +97,22 @@ export const blades = stepKind({
 								const along = free + ((length - 2 * free) * ring) / pieces;
 								// At a tilt of 0 the profile's depth, its y, points outwards; a tilt turns it from there to the right of the blade's way.
 								const angle = columns[slots.tilt]![h]! + (twist * ring) / pieces;
-								const [cosine, sine] = [cos(angle), sin(angle)];
-								for (let p = 0; p < n; p++) {
+								const cosine = cos(angle);
+								const sine = sin(angle);
+								const outwards = columns[slots.out]![h]!;
+								const at = out.positions.take(n * 3);
+								const to = out.positions.values;
+								for (let p = 0, o = at; p < n; p++, o += 3) {
 									const x = flat[p * 2]! * cosine - flat[p * 2 + 1]! * sine;
-									const y = flat[p * 2]! * sine + flat[p * 2 + 1]! * cosine + columns[slots.out]![h]!;
-									out.positions.push3(
-										ends[0]! + axes[6]! * along + x * axes[0]! + y * axes[3]!,
-										ends[1]! + axes[7]! * along + x * axes[1]! + y * axes[4]!,
-										ends[2]! + axes[8]! * along + x * axes[2]! + y * axes[5]!
-									);
+									const y = flat[p * 2]! * sine + flat[p * 2 + 1]! * cosine + outwards;
+									to[o] = ends[0]! + axes[6]! * along + x * axes[0]! + y * axes[3]!;
+									to[o + 1] = ends[1]! + axes[7]! * along + x * axes[1]! + y * axes[4]!;
+									to[o + 2] = ends[2]! + axes[8]! * along + x * axes[2]! + y * axes[5]!;
 								}
 							}
-							for (const t of pieces === 1 ? straight : twisted) out.triangles.push(t);
+							const made = pieces === 1 ? straight : twisted;
+							const first = out.triangles.take(made.length);
+							out.triangles.values.set(made, first);
 							const bladeLength = length - 2 * free;
 							quantities.length[row]! += bladeLength;
 							quantities.area[row]! += bladeLength * profile.around(columns, h);

@@ -174,19 +174,20 @@ function prepared(
 
 /** The trilinear map of a box: every point is the mean of the box's eight corners by its weights. */
 function fitInPlace({ weights, fitted: out }: Source, points: Float64Array, lower: number, upper: number): void {
-	const p = new Float64Array(24);
-	p.set(points.subarray(lower, lower + 12));
-	p.set(points.subarray(upper, upper + 12), 12);
-	for (let w = 0, o = 0; w < weights.length; w += 8, o += 3) {
-		let [x, y, z] = [0, 0, 0];
-		for (let c = 0; c < 8; c++) {
-			const weight = weights[w + c]!;
-			x += weight * p[c * 3]!;
-			y += weight * p[c * 3 + 1]!;
-			z += weight * p[c * 3 + 2]!;
-		}
-		out[o] = x;
-		out[o + 1] = y;
-		out[o + 2] = z;
+	for (let axis = 0; axis < 3; axis++) {
+		const p = lower + axis;
+		const q = upper + axis;
+		const [a, b, c, d] = [points[p]!, points[p + 3]!, points[p + 6]!, points[p + 9]!];
+		const [e, f, g, h] = [points[q]!, points[q + 3]!, points[q + 6]!, points[q + 9]!];
+		for (let w = 0, o = axis; w < weights.length; w += 8, o += 3)
+			out[o] =
+				weights[w]! * a +
+				weights[w + 1]! * b +
+				weights[w + 2]! * c +
+				weights[w + 3]! * d +
+				weights[w + 4]! * e +
+				weights[w + 5]! * f +
+				weights[w + 6]! * g +
+				weights[w + 7]! * h;
 	}
 }
