@@ -72,6 +72,21 @@ describe('the place of handover', function () {
 		const again = page.waitForEvent('download');
 		await orders.getByRole('link').click();
 		expect((await again).suggestedFilename()).equal('sallow-reach-ferry-terminal-summary.json');
+		// Thrown away: from the list, and from the server.
+		const address = await orders.getByRole('link').getAttribute('href');
+		await orders.getByRole('button', { name: 'Throw Summary as JSON away' }).click();
+		await orders.getByRole('link').waitFor({ state: 'detached' });
+		expect((await page.request.get(new URL(address!, page.url()).href)).status()).equal(404);
+		await orders.getByRole('button', { name: 'Throw Path schedule away' }).click();
+		await shows(orders, 'None yet');
+		await row('Summary as JSON').getByRole('button', { name: 'Make and download' }).waitFor();
+	});
+
+	it('hears of orders that others have made, without asking', async () => {
+		const [, project] = /projects\/([0-9a-f-]+)/.exec(page.url())!;
+		const address = new URL(`/api/projects/${project}/handover`, page.url()).href;
+		expect((await page.request.post(address, { data: { format: 'csv' } })).status()).equal(202);
+		await shows(row('Panel schedule'), 'kB');
 	});
 
 	it('gives building models classes, doors and a grid, and sets their name', async () => {
