@@ -1,4 +1,3 @@
-
 /** Triangles that share their vertices, mm. */
 export interface TriangleMesh {
 	/** Stride 3. */
