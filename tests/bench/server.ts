@@ -1,5 +1,8 @@
 // Saves while files are made, and many orders against one: part of `npm run bench`; wants a build (`npm run build`).
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { setTimeout as wait } from 'node:timers/promises';
+import { serverEnvironment } from '../../scripts/lib/serve.mjs';
 import { demoWith } from '../unit/demo.ts';
 import { addLevel, ownServer, type OwnServer } from '../http/ownServer.ts';
 
@@ -14,7 +17,8 @@ const POLL_MS = 400;
 async function order(own: OwnServer, id: string): Promise<string> {
 	const answer = await fetch(`${own.base}/api/projects/${id}/handover`, {
 		method: 'POST',
-		headers: { 'content-type': 'application/json' },
+		// All of one person, whom the lane for newcomers is not for.
+		headers: { 'content-type': 'application/json', cookie: 'zygaster_owner=00000000-0000-4000-8000-0000000000be' },
 		body: JSON.stringify({ format: 'ifc' })
 	});
 	return ((await answer.json()) as { id: string }).id;
@@ -44,6 +48,42 @@ async function saves(own: OwnServer, enough: () => boolean): Promise<number[]> {
 	return times;
 }
 
+/** How long so many orders at once take. */
+async function takes(own: OwnServer, id: string, count: number): Promise<number> {
+	const begun = now();
+	await Promise.all(Array.from({ length: count }, async () => settled(own, await order(own, id))));
+	return now() - begun;
+}
+
+/** Ten orders at a server that makes none itself, with one worker of one lane beside it, and with two. */
+async function benchWorkers(): Promise<void> {
+	const own = await ownServer({ ORDER_LANES: '0' });
+	try {
+		const id = await own.create(demoWith(40, 50));
+		const times: number[] = [];
+		for (const count of [1, 2]) {
+			const workers = Array.from({ length: count }, () =>
+				spawn('node', ['dist/worker.mjs'], {
+					env: { ...serverEnvironment(own.database), ORDER_LANES: '1' },
+					stdio: 'ignore'
+				})
+			);
+			await takes(own, id, 2 * count);
+			times.push(await takes(own, id, ORDERS));
+			for (const worker of workers) {
+				worker.kill('SIGTERM');
+				await once(worker, 'exit');
+			}
+		}
+		const [one, two] = times as [number, number];
+		console.log(
+			`${ORDERS} orders with one worker ${one.toFixed(0)} ms, with two ${two.toFixed(0)} ms: ${(two / one).toFixed(2)} of it`
+		);
+	} finally {
+		await own.end();
+	}
+}
+
 /** Prints what a server answers in while it makes files. */
 export async function benchServer(): Promise<void> {
 	const own = await ownServer();
@@ -56,23 +96,19 @@ export async function benchServer(): Promise<void> {
 		console.log('\nA server of its own, orders of IFC of 2,000 framed panes');
 		let count = 0;
 		told('saves, nothing else', await saves(own, () => ++count > SAVES));
-		const all = async (count: number) => {
-			const begun = now();
-			await Promise.all(Array.from({ length: count }, async () => settled(own, await order(own, id))));
-			return now() - begun;
-		};
 		// The first ones start processes, which are used again.
-		await all(3);
-		const one = Math.min(await all(1), await all(1));
-		const ten = await all(ORDERS);
+		await takes(own, id, 3);
+		const one = Math.min(await takes(own, id, 1), await takes(own, id, 1));
+		const ten = await takes(own, id, ORDERS);
 		console.log(
 			`one order ${one.toFixed(0)} ms, ${ORDERS} at once ${ten.toFixed(0)} ms: ${(ten / one).toFixed(1)} times one`
 		);
 		let done = false;
-		const making = all(ORDERS).then(() => (done = true));
+		const making = takes(own, id, ORDERS).then(() => (done = true));
 		told(`saves, while ${ORDERS} orders are made`, await saves(own, () => done));
 		await making;
 	} finally {
 		await own.end();
 	}
+	await benchWorkers();
 }

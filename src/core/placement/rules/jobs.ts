@@ -180,7 +180,10 @@ function runsOf(rising: Uint32Array): Uint32Array {
 function hashOfJob({ hosts, given, columns, points = {}, turn, trim, kit }: Omit<Job, 'hash'>): string {
 	const hash = sha256.create();
 	hash.update(
-		utf8ToBytes(JSON.stringify([kit, given, turn ?? null, Object.keys(columns), Object.keys(points), trim ?? null]))
+		// With how many hosts there are, so that it is known where their runs end and the columns begin.
+		utf8ToBytes(
+			JSON.stringify([kit, given, turn ?? null, Object.keys(columns), Object.keys(points), trim ?? null, hosts.length])
+		)
 	);
 	for (const { buffer, byteOffset, byteLength } of [runsOf(hosts), ...Object.values(columns), ...Object.values(points)])
 		hash.update(new Uint8Array(buffer, byteOffset, byteLength));
