@@ -190,6 +190,31 @@ describe('saving', function () {
 		expect((await shape()).length).equal(72_000);
 	});
 
+	it('knows its own edits after a reload, also one that was saved after the history was kept', async () => {
+		const page = await tab();
+		let go!: () => void;
+		const held = new Promise<void>((resolve) => (go = resolve));
+		await cut(page, async (route) => {
+			await held;
+			await route.continue();
+		});
+		await enter(page, 'Length', '88 m');
+		await page.waitForTimeout(500);
+		// From now on the browser comes no more to keeping the history.
+		await page.evaluate(() => {
+			const { put } = IDBObjectStore.prototype;
+			IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...given: Parameters<typeof put>) {
+				if (this.name === 'history') throw new DOMException('no time', 'AbortError');
+				return put.apply(this, given);
+			};
+		});
+		go();
+		await saved(page);
+		await page.reload();
+		await page.getByRole('button', { name: 'Undo', exact: true }).click();
+		await has(page, 'Length', '72 000');
+	});
+
 	it('shows what it was, compares it with now, names it and brings it back', async () => {
 		const page = await tab();
 		await enter(page, 'Length', '88 m');

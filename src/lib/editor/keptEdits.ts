@@ -15,6 +15,8 @@ export interface KeptHistory extends HistoryState {
 	readonly project: string;
 	/** The revision up to which the edits of others have been heard. */
 	readonly revision: number;
+	/** Ids of the edits that the tab has made itself, the newest last; nothing in what an earlier version has kept. */
+	readonly own?: readonly string[];
 }
 
 interface Schema extends DBSchema {

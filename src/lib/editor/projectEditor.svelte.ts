@@ -1,9 +1,9 @@
 import { messageOf } from '../../core/errors.ts';
 import { changeProject, changeWithPatches } from '../../core/project/patch.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { EditSync, type LoggedEdit, type RefusedEdit, type SaveState, type Waiting } from './editSync.ts';
-import { History, type HistoryState } from './history.ts';
-import { forget, historyOf, keepHistory, keepWaiting, keptOf } from './keptEdits.ts';
+import { EditSync, type Edit, type LoggedEdit, type RefusedEdit, type SaveState, type Waiting } from './editSync.ts';
+import { History } from './history.ts';
+import { forget, historyOf, keepHistory, keepWaiting, keptOf, type KeptHistory } from './keptEdits.ts';
 import { setIdTail } from './names.ts';
 import { fetchEdits, fetchProject, listen, sendEdit } from './projectApi.ts';
 import { OrderBook } from './orders.svelte.ts';
@@ -48,6 +48,8 @@ export class ProjectEditor {
 	private accepted: Project;
 	private readonly history = new History();
 	private readonly sync: EditSync;
+	/** Ids of the edits of this tab, the newest last: after a reload they are not those of others. */
+	private own: readonly string[] = [];
 	private readonly closers: (() => void)[] = [];
 	/** What an earlier visit has kept is here, so that it is not written over. */
 	private resumed = false;
@@ -131,12 +133,13 @@ export class ProjectEditor {
 	}
 
 	/** Takes up the history of this tab before a reload; what others have changed since is not undone over it. */
-	private async restore(kept: HistoryState & { revision: number }, own: readonly string[]): Promise<void> {
+	private async restore(kept: KeptHistory, waiting: readonly string[]): Promise<void> {
 		if (this.history.undoLabel !== undefined) return;
 		this.history.restore(kept);
+		this.own = [...(kept.own ?? []), ...this.own];
 		if (kept.revision < this.sync.revision)
 			for (const edit of await fetchEdits(this.id, kept.revision))
-				if (!own.includes(edit.id)) this.history.hear(edit.label, edit.patch);
+				if (!this.own.includes(edit.id) && !waiting.includes(edit.id)) this.history.hear(edit.label, edit.patch);
 		this.follow();
 	}
 
@@ -175,7 +178,7 @@ export class ProjectEditor {
 			if (changed.patch.length === 0) this.revert();
 			else {
 				this.history.record(label, changed);
-				this.sync.push({ id: newId(), label, patch: changed.patch }, changed.project);
+				this.push({ label, patch: changed.patch }, changed.project);
 			}
 			return undefined;
 		} catch (cause) {
@@ -236,12 +239,18 @@ export class ProjectEditor {
 		for (const close of this.closers) close();
 	}
 
+	private push(edit: Omit<Edit, 'id'>, project: Project): void {
+		const id = newId();
+		this.own = [...this.own.slice(-MOST_KEPT), id];
+		this.sync.push({ id, ...edit }, project);
+	}
+
 	private travel(step: () => ReturnType<History['undo']>): void {
 		if (this.looking !== undefined) return void (this.notice = LOOKING);
 		try {
 			const done = step();
 			if (!done) return;
-			this.sync.push({ id: newId(), label: done.label, patch: done.patch }, done.project);
+			this.push({ label: done.label, patch: done.patch }, done.project);
 		} catch (cause) {
 			this.notice = messageOf(cause);
 		}
@@ -280,6 +289,8 @@ export class ProjectEditor {
 		const kept = { done: done.slice(-MOST_KEPT), undone: undone.slice(-MOST_KEPT) };
 		const { revision } = this.sync;
 		// Where the browser forbids it, undo is gone after a reload; `notKept` tells when edits are at stake.
-		await keepHistory({ project: this.id, tab: await tabName(), revision, ...kept }).catch(() => undefined);
+		await keepHistory({ project: this.id, tab: await tabName(), revision, own: this.own, ...kept }).catch(
+			() => undefined
+		);
 	}
 }
