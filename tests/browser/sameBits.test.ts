@@ -1,11 +1,12 @@
 import { expect } from 'chai';
 import { build } from 'esbuild';
 import { demoText } from '../unit/demo.ts';
-import { openPage } from './browser.ts';
+import { openPage, stopBrowser } from './browser.ts';
 import { hashesOf, hashesOfFunctions } from './demoHashes.ts';
 
 describe('the core in Chromium and in Node', function () {
 	this.timeout(180_000);
+	after(stopBrowser);
 
 	it('gives the same bits: every array of the demo, and every elementary function', async () => {
 		const { outputFiles } = await build({
