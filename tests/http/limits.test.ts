@@ -14,7 +14,7 @@ describe('a server’s limits and what it tells of itself', function () {
 		async () =>
 			(own = await ownServer({
 				LOG_LEVEL: 'info',
-				SLOW_BODY_MS: '500'
+				SLOW_BODY_MS: '2000'
 			}))
 	);
 	after(() => own.end());
@@ -164,10 +164,10 @@ describe('a server’s limits and what it tells of itself', function () {
 				});
 				sent.on('error', (cause) => (clearInterval(timer), reject(cause)));
 			});
-		const [status, text] = await trickle(40, 400);
+		const [status, text] = await trickle(40, 900);
 		expect([status, (JSON.parse(text) as { code: string }).code]).deep.equal([408, 'timeout']);
 		// Long, but quick enough: it is read to its end, and is no project.
-		expect((await trickle(80_000, 200))[0]).equal(422);
+		expect((await trickle(80_000, 600))[0]).equal(422);
 	});
 
 	it('gives browsers a cookie that only this host and TLS can set, where TLS stands before it', async () => {
