@@ -8,13 +8,15 @@ import { ownServer, type OwnServer } from './ownServer.ts';
 const READ_ONLY = 'Projects can be looked at, but the database takes no edits now.';
 
 describe('a server’s limits and what it tells of itself', function () {
-	this.timeout(120_000);
+	this.timeout(180_000);
 	let own: OwnServer;
 	before(
 		async () =>
 			(own = await ownServer({
 				LOG_LEVEL: 'info',
-				SLOW_BODY_MS: '2000'
+				SLOW_BODY_MS: '2000',
+				// As behind a proxy with TLS.
+				ORIGIN: 'https://facade.example'
 			}))
 	);
 	after(() => own.end());
@@ -172,19 +174,14 @@ describe('a server’s limits and what it tells of itself', function () {
 
 	it('gives browsers a cookie that only this host and TLS can set, where TLS stands before it', async () => {
 		const cookieOf = async (base: string) => (await fetch(`${base}/api/projects`)).headers.get('set-cookie');
-		expect(await cookieOf(own.base))
+		expect(await cookieOf(process.env.ZYGASTER_URL!))
 			.match(/^zygaster_owner=/)
 			.not.match(/Secure/i);
-		const behind = await ownServer({ ORIGIN: 'https://facade.example' });
-		try {
-			expect(await cookieOf(behind.base))
-				.match(/^__Host-zygaster_owner=[0-9a-f-]{36};/)
-				.match(/; Path=\/;/)
-				.match(/; HttpOnly; Secure; SameSite=Lax$/i)
-				.not.match(/domain/i);
-		} finally {
-			await behind.end();
-		}
+		expect(await cookieOf(own.base))
+			.match(/^__Host-zygaster_owner=[0-9a-f-]{36};/)
+			.match(/; Path=\/;/)
+			.match(/; HttpOnly; Secure; SameSite=Lax$/i)
+			.not.match(/domain/i);
 	});
 
 	it('tells who asks too much to wait, and answers afterwards', async () => {
