@@ -26,7 +26,6 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 	const count = plane.role.length;
 	const sides = plane.cornerStart[count]!;
 	const cells = {
-		count: 0,
 		cornerStart: new Uint32Array(count + 1),
 		corners: new Uint32Array(sides),
 		places: new Uint32Array(sides),
@@ -36,22 +35,20 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 		part: new Float64Array(plane.part ? count : 0),
 		straight: new Uint8Array(sides)
 	};
-	const ran = runTogether(plane, places.of, nodeOf, cells);
-	const { corners: k, straights } = ran;
-	cells.count = ran.count;
+	const { count: left, corners: k, straights } = runTogether(plane, places.of, nodeOf, cells);
 	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) =>
 		array.length === length ? array : (array.slice(0, length) as T);
-	const dented = dentsOf(plane, cells.count === count);
+	const dented = dentsOf(plane, left === count);
 	const table = {
-		count: cells.count,
-		cornerStart: cut(cells.cornerStart, cells.count + 1),
+		count: left,
+		cornerStart: cut(cells.cornerStart, left + 1),
 		corners: cut(cells.corners, k),
 		places: cut(cells.places, k),
-		row: cut(cells.row, cells.count),
-		column: cut(cells.column, cells.count),
-		role: cut(cells.role, cells.count),
+		row: cut(cells.row, left),
+		column: cut(cells.column, left),
+		role: cut(cells.role, left),
 		roles: plane.roles,
-		...(plane.part ? { part: cut(cells.part, cells.count) } : {}),
+		...(plane.part ? { part: cut(cells.part, left) } : {}),
 		...(straights ? { straight: cut(cells.straight, k) } : {}),
 		...(dented ? { dented } : {})
 	};
