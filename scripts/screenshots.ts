@@ -182,6 +182,8 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 	handover: place('handover', async (page) => {
 		await page.getByRole('button', { name: 'Water side, developed A1' }).click();
 		await page.getByTestId('sheet-title').filter({ hasText: '1 : ' }).waitFor();
+		// The list of files, each with how large it is likely to be.
+		await page.getByRole('region', { name: 'Grid in space as DXF' }).scrollIntoViewIfNeeded();
 		await page.waitForTimeout(800);
 	}),
 	revisions: place('mass', async (page) => {

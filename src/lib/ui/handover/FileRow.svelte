@@ -38,7 +38,7 @@
 </script>
 
 <section class="-mx-1.5 rounded border-t border-rule px-1.5 py-[3px] {open ? 'bg-wash' : ''}" aria-label={file.label}>
-	<div class="flex items-center gap-2">
+	<div class="flex items-center gap-1.5">
 		<input
 			type="checkbox"
 			class="accent-patina"
@@ -60,7 +60,7 @@
 		{/if}
 		{#if order?.state !== 'done' && likely !== undefined}
 			<span class="figure shrink-0 text-small text-soft" title="So large the file will be, about"
-				>≈ {bytesInWords(likely)}</span
+				>≈{bytesInWords(likely)}</span
 			>
 		{/if}
 		{#if order && isUnderWay(order)}
