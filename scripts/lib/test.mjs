@@ -26,15 +26,19 @@ export async function test(names = process.argv.slice(3)) {
 	const begun = Date.now();
 	const stage = await setStage(folders);
 	console.log(`stage set  ${secondsSince(begun)}`);
+	const faults = [];
 	try {
 		for (const folder of folders) {
 			const result = runMocha(folder, stage.env);
 			passed += result.passed;
 			failed += result.failed;
+			if (result.failed) faults.push(`${folder}: ${result.faults}`);
 		}
 	} finally {
 		await stage.clear();
 	}
+	// Once more at the end, where whoever sees no more than the last lines finds them.
+	for (const fault of faults) console.log(fault);
 	console.log(`${passed} passed, ${failed} failed`);
 	return failed === 0 ? 0 : 1;
 }
@@ -114,5 +118,9 @@ function runMocha(folder, env) {
 	process.stdout.write(stdout + stderr);
 	const count = (word) => Number(new RegExp(`^ +(\\d+) ${word}`, 'm').exec(stdout)?.[1] ?? 0);
 	const failed = count('failing');
-	return { passed: count('passing'), failed: failed || (status === 0 ? 0 : 1) };
+	return {
+		passed: count('passing'),
+		failed: failed || (status === 0 ? 0 : 1),
+		faults: failed ? stdout.slice(stdout.search(/^ +\d+ failing/m)) : `broke off (${status})\n${stderr.slice(-2000)}`
+	};
 }

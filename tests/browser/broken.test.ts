@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { createProject, enter, freshPages, openProject, saved, shows } from './browser.ts';
 
-describe('when something breaks', function () {
-	this.timeout(180_000);
+describe('when something breaks', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

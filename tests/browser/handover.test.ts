@@ -5,8 +5,7 @@ import type { Page } from 'playwright-core';
 import { createProject, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { demoWith } from '../unit/demo.ts';
 
-describe('the place of handover', function () {
-	this.timeout(180_000);
+describe('the place of handover', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

@@ -5,8 +5,7 @@ import { unzipSync } from 'fflate';
 import { createProject, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { demoWith } from '../unit/demo.ts';
 
-describe('issues of the schedules', function () {
-	this.timeout(180_000);
+describe('issues of the schedules', () => {
 	const at = freshPages();
 
 	it('are kept with their revision, and what has changed since is told, coloured and saved', async () => {

@@ -22,8 +22,7 @@ function coarse(project: Project): void {
 	project.kits = shippedDemo().kits;
 }
 
-describe('the bench', function () {
-	this.timeout(180_000);
+describe('the bench', () => {
 	let page: Page;
 	let errors: string[];
 
@@ -271,8 +270,7 @@ describe('the bench', function () {
 	});
 });
 
-describe('several kits on a face', function () {
-	this.timeout(180_000);
+describe('several kits on a face', () => {
 	it('are added, given values of every kind, and taken off', async () => {
 		const { page, errors } = await openPage();
 		// Fields of some 1.2 m, so that joints of thick bars have no room.
@@ -299,8 +297,7 @@ describe('several kits on a face', function () {
 	});
 });
 
-describe('a frame that grows together', function () {
-	this.timeout(180_000);
+describe('a frame that grows together', () => {
 	const at = freshPages();
 
 	it('is taken from the starters, placed on edges, and says which bars have no room', async () => {

@@ -24,8 +24,7 @@ const BOX_OBJ = [
 	)
 ].join('\n');
 
-describe('masses', function () {
-	this.timeout(180_000);
+describe('masses', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

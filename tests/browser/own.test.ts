@@ -5,8 +5,7 @@ import type { Page } from 'playwright-core';
 import { createProject, enter, eventually, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { demoWith } from '../unit/demo.ts';
 
-describe('schedules of one’s own, rates and quantities', function () {
-	this.timeout(180_000);
+describe('schedules of one’s own, rates and quantities', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

@@ -17,8 +17,7 @@ async function smallCanopy(page: Page): Promise<string> {
 	return id;
 }
 
-describe('placement', function () {
-	this.timeout(180_000);
+describe('placement', () => {
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {
@@ -361,8 +360,7 @@ describe('placement', function () {
 	});
 });
 
-describe('several faces', function () {
-	this.timeout(180_000);
+describe('several faces', () => {
 	const at = freshPages();
 	it('are chosen together, say in what they differ, and are changed together', async () => {
 		const { page } = at;
@@ -400,8 +398,7 @@ describe('several faces', function () {
 	});
 });
 
-describe('drawn paths', function () {
-	this.timeout(180_000);
+describe('drawn paths', () => {
 	const at = freshPages();
 	let id: string;
 	beforeEach(async () => {

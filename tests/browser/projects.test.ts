@@ -8,8 +8,7 @@ import { readProject } from '../../src/core/project/read.ts';
 import { demoProject } from '../unit/demo.ts';
 import { base, createProject, openPage, savedProject, shows, startBrowser, stopBrowser } from './browser.ts';
 
-describe('the projects page', function () {
-	this.timeout(180_000);
+describe('the projects page', () => {
 	let page: Page;
 	let errors: string[];
 	before(startBrowser);

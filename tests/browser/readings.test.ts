@@ -10,8 +10,7 @@ const bytes = (colour: string) =>
 		? [1, 3, 5].map((k) => parseInt(colour.slice(k, k + 2), 16)).join()
 		: colour.replace(/[^\d,]/g, '');
 
-describe('readings', function () {
-	this.timeout(180_000);
+describe('readings', () => {
 	let page: Page;
 	let errors: string[];
 	let id: string;

@@ -4,8 +4,7 @@ import { demoText } from '../unit/demo.ts';
 import { openPage, stopBrowser } from './browser.ts';
 import { hashesOf, hashesOfFunctions } from './demoHashes.ts';
 
-describe('the core in Chromium and in Node', function () {
-	this.timeout(180_000);
+describe('the core in Chromium and in Node', () => {
 	after(stopBrowser);
 
 	it('gives the same bits: every array of the demo, and every elementary function', async () => {

@@ -15,7 +15,6 @@ import {
 import { vaultOf } from '../unit/demo.ts';
 
 describe('saving', function () {
-	this.timeout(180_000);
 	let context: BrowserContext;
 	let id: string;
 	/** Dialogs of the browser that came up. */

@@ -10,9 +10,8 @@ function coarse(project: Project): void {
 	setCount(project, 0, 'up', 24);
 }
 
-describe('setting-out, openings and the developed view', function () {
+describe('setting-out, openings and the developed view', () => {
 	// Many pictures, each drawn without a graphics card.
-	this.timeout(180_000);
 	let page: Page;
 	let errors: string[];
 

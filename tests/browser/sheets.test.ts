@@ -6,8 +6,7 @@ import type { Page } from 'playwright-core';
 import { createProject, eventually, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { demoWith } from '../unit/demo.ts';
 
-describe('sheets', function () {
-	this.timeout(180_000);
+describe('sheets', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

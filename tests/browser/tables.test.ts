@@ -5,8 +5,7 @@ import type { Page } from 'playwright-core';
 import { createProject, eventually, freshPages, openProject, shows } from './browser.ts';
 import { shippedDemo } from '../unit/demo.ts';
 
-describe('the tables of the schedule', function () {
-	this.timeout(180_000);
+describe('the tables of the schedule', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

@@ -10,8 +10,7 @@ function coarse(project: Project): void {
 	setCount(project, 0, 'up', 12);
 }
 
-describe('tilings, marks and order', function () {
-	this.timeout(180_000);
+describe('tilings, marks and order', () => {
 	let page: Page;
 	let errors: string[];
 

@@ -6,8 +6,7 @@ import { readProject } from '../../src/core/project/read.ts';
 import { base, createProject, enter, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 import { vaultOf } from '../unit/demo.ts';
 
-describe('the workspace', function () {
-	this.timeout(180_000);
+describe('the workspace', () => {
 	const at = freshPages();
 	let page: Page;
 	let id: string;

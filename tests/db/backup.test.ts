@@ -13,8 +13,7 @@ import { createProject, loadProject } from '../../src/lib/server/projects.ts';
 import { projectOfMeshes } from '../unit/meshProject.ts';
 import { freshDatabase } from '../database.ts';
 
-describe('backup and restore', function () {
-	this.timeout(60_000);
+describe('backup and restore', () => {
 	const directory = mkdtempSync(join(tmpdir(), 'zygaster-backup-'));
 	const file = join(directory, 'state.dump');
 	after(() => rmSync(directory, { recursive: true }));

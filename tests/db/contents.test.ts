@@ -16,8 +16,7 @@ import { upkeep } from '../../src/lib/server/upkeep.ts';
 import { asVersion5, projectOfMeshes } from '../unit/meshProject.ts';
 import { codeOf, freshDatabase } from '../database.ts';
 
-describe('contents in the database', function () {
-	this.timeout(30_000);
+describe('contents in the database', () => {
 	let database: Awaited<ReturnType<typeof freshDatabase>>;
 	let db: Kysely<Tables>;
 	before(async () => {

@@ -15,8 +15,7 @@ import { writeJson } from '../../src/core/formats/json/writeJson.ts';
 import { demoProject, demoWith } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
 
-describe('the handover desk', function () {
-	this.timeout(60_000);
+describe('the handover desk', () => {
 	let database: Awaited<ReturnType<typeof freshDatabase>>;
 	let desk: HandoverDesk;
 	const unhandled: unknown[] = [];
@@ -168,8 +167,7 @@ describe('the handover desk', function () {
 	});
 });
 
-describe('a workshop', function () {
-	this.timeout(60_000);
+describe('a workshop', () => {
 	let database: Awaited<ReturnType<typeof freshDatabase>>;
 	let desk: HandoverDesk;
 	const open: Workshop[] = [];

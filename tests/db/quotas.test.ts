@@ -11,8 +11,7 @@ import { createProject, deleteProject, loadProject, restoreProject } from '../..
 import { demoProject } from '../unit/demo.ts';
 import { codeOf, freshDatabase } from '../database.ts';
 
-describe('what one may keep', function () {
-	this.timeout(60_000);
+describe('what one may keep', () => {
 	let database: Awaited<ReturnType<typeof freshDatabase>>;
 	const somebody = (): Actor => ({ id: randomUUID() });
 	before(async () => {

@@ -2,9 +2,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
 import { addLevel, ownServer } from './ownServer.ts';
 
-describe('a database that goes away', function () {
-	this.timeout(90_000);
-
+describe('a database that goes away', () => {
 	it('is told as such; nothing is lost, and saving goes on when it is back', async () => {
 		const own = await ownServer();
 		try {

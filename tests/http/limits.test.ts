@@ -7,8 +7,7 @@ import { ownServer, type OwnServer } from './ownServer.ts';
 
 const READ_ONLY = 'Projects can be looked at, but the database takes no edits now.';
 
-describe('a server’s limits and what it tells of itself', function () {
-	this.timeout(180_000);
+describe('a server’s limits and what it tells of itself', () => {
 	let own: OwnServer;
 	before(
 		async () =>
@@ -203,9 +202,7 @@ describe('a server’s limits and what it tells of itself', function () {
 	});
 });
 
-describe('requests with faults of the caller’s', function () {
-	this.timeout(120_000);
-
+describe('requests with faults of the caller’s', () => {
 	it('get 4xx, never 5xx, and soon (property)', async () => {
 		await fc.assert(
 			fc.asyncProperty(hostileRequest, async (request) => {

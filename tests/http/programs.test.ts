@@ -79,9 +79,7 @@ async function clientOf(token: string) {
 	};
 }
 
-describe('the interface for programs', function () {
-	this.timeout(120_000);
-
+describe('the interface for programs', () => {
 	it('is described as OpenAPI 3.1 has it (@seriousme/openapi-schema-validator)', async () => {
 		const description = (await (await fetch(`${ROOT}/openapi.json`)).json()) as object & Described;
 		const { valid, errors } = await new Validator().validate(

@@ -7,8 +7,7 @@ import type { RunSummary } from '../../../src/cli/run.ts';
 import { writeJson } from '../../../src/core/formats/json/writeJson.ts';
 import { addRule, demoWith, setCount } from '../demo.ts';
 
-describe('the command line', function () {
-	this.timeout(120_000);
+describe('the command line', () => {
 	let out: string;
 	beforeEach(() => (out = mkdtempSync(join(tmpdir(), 'zygaster-cli-'))));
 	afterEach(() => rmSync(out, { recursive: true }));

@@ -316,5 +316,5 @@ describe('saving edits', () => {
 			),
 			{ numRuns: 150 }
 		);
-	}).timeout(60_000);
+	});
 });

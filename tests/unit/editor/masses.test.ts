@@ -103,7 +103,7 @@ describe('masses of every kind', () => {
 		expect((await run(checkDocument(project))).warnings.map((w) => w.message)).deep.equal([]);
 		const canopy = copyMass(project, 0, 90_000);
 		expect(project.paths.some((p) => p.face === canopy)).equal(false);
-	}).timeout(60_000);
+	});
 
 	it('copies a mass with its kits and marks of its own, and arrays it around an axis', async () => {
 		const project = withMass('dome');

@@ -46,5 +46,5 @@ describe('where new openings go', () => {
 			const cut = (f: typeof after) => f.cells.trim?.cut.reduce((a, b) => a + b, 0) ?? 0;
 			expect(cut(after), mass.name).equal(cut(before));
 		}
-	}).timeout(40_000);
+	});
 });

@@ -60,7 +60,6 @@ class NearLink {
 }
 
 describe('the states of the editor, without a page', function () {
-	this.timeout(60_000);
 	let Runner: typeof ModelRunner;
 	let Schedule: typeof ScheduleState;
 	let Readings: typeof ReadingState;

@@ -26,9 +26,7 @@ async function check(project: Project, formats: readonly Format[]) {
 	}
 }
 
-describe('likely sizes of files', function () {
-	this.timeout(60_000);
-
+describe('likely sizes of files', () => {
 	it('are within about twice and half of what is written, for the demo and for a grid of panes', async () => {
 		await check(shippedDemo(), ['csv', 'parts', 'ifc', 'glb', 'dxf']);
 		await check(

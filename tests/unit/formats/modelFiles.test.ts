@@ -87,7 +87,7 @@ describe('model files', () => {
 		expect([step.pieces.length, brep.pieces.length, brep.mm]).deep.equal([18, 18, undefined]);
 		const areas = [step, brep].map(({ pieces }) => pieces.reduce((sum, p) => sum + meshArea(p.mesh), 0));
 		expect(areas[0]! / areas[1]!).closeTo(1, 1e-6);
-	}).timeout(60_000);
+	});
 
 	it('brings every public file in, or refuses it in words', async () => {
 		const root = 'node_modules/occt-import-js/test/testfiles';
@@ -97,8 +97,8 @@ describe('model files', () => {
 			// The same assembly stands twice; one kernel's words for it are enough.
 			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)))
 			// The same parts stand there as one kernel after the other has written them: one is enough here; others are read below.
-			.filter((f) => !/s1-tu-203|s1_pe_214|dm1-oc-214|dm1-pe-214|as1-oc-214\.stp/.test(f));
-		expect(files.length).greaterThan(25);
+			.filter((f) => !/s1-tu-203|s1_pe_214|dm1-oc-214|dm1-pe-214|as1-oc-214\.stp|as1_pe_203\.brep|MAINBODY_FRONT/.test(f));
+		expect(files.length).greaterThan(23);
 		let refused = 0;
 		for (const file of files) {
 			const options = { out: join(out, 'project.json'), unit: 'mm', crease: undefined };
@@ -111,7 +111,7 @@ describe('model files', () => {
 		}
 		// Those of the CAx-IF that only put others together.
 		expect(refused).equal(5);
-	}).timeout(300_000);
+	});
 
 	it('reads the files of an assembly together, each where it stands', async () => {
 		const root = 'node_modules/occt-import-js/test/testfiles/cax-if/s1_pe_214';
@@ -125,7 +125,7 @@ describe('model files', () => {
 		expect(together.pieces.map((p) => meshArea(p.mesh))).deep.equal(
 			apart.flatMap((c) => c.pieces.map((p) => meshArea(p.mesh)))
 		);
-	}).timeout(30_000);
+	});
 
 	it('reads STL, OBJ and PLY alike: a box of 4 x 3 x 2', async () => {
 		const box = unwelded(boxMesh(4, 3, 2));

@@ -62,9 +62,7 @@ async function wall() {
 	return { project, model: await run(project) };
 }
 
-describe('sheets as PDF', function () {
-	this.timeout(60_000);
-
+describe('sheets as PDF', () => {
 	it('are pages of their paper, with the fonts of the application inside (pdfjs-dist)', async () => {
 		const { project, model } = await ranDemo();
 		const document = await read(await fileOf(project, model, 'pdf'));

@@ -34,9 +34,7 @@ async function readBack(bytes: Uint8Array): Promise<Map<string, { area: number; 
 	);
 }
 
-describe('exact faces as STEP', function () {
-	this.timeout(120_000);
-
+describe('exact faces as STEP', () => {
 	for (const shape of Object.keys(PRESETS) as (keyof typeof PRESETS)[])
 		it(`of a ${shape} come back as faces of the same area (occt-import-js)`, async () => {
 			const project = emptyProject(`A ${shape}, ‘Übung’`);

@@ -69,5 +69,5 @@ describe('parts of cut cells', () => {
 						}
 					});
 		}
-	}).timeout(60_000);
+	});
 });

@@ -192,5 +192,5 @@ describe('the demo as it is shipped', () => {
 		);
 		const weight = parts.reduce((n, p) => n + p.volume.reduce((a, b) => a + b, 0) * p.density, 0);
 		expect(tableRows(model).columns.weight!.reduce((a, b) => a + b, 0) / weight).closeTo(1, 1e-9);
-	}).timeout(30_000);
+	});
 });

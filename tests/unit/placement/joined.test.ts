@@ -103,9 +103,7 @@ function solid(name: string): [P[], [number, number][]] {
 	return [points, edges];
 }
 
-describe('round bars that are joined', function () {
-	this.timeout(60_000);
-
+describe('round bars that are joined', () => {
 	const frames: readonly (readonly [string, P[], [number, number][]])[] = [
 		...[2, 3, 4, 6, 8, 12].map((n) => [`a star of ${n}`, STAR(n), spokes(n)] as const),
 		...Object.keys(SOLIDS).map((name) => [`the edges of the ${name}`, ...solid(name)] as const),

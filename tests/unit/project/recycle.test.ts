@@ -47,7 +47,7 @@ describe('arrays that are used again', () => {
 				`${kind}: schedule`
 			).equal(true);
 		}
-	}).timeout(120_000);
+	});
 
 	/** An edit of the demo: a face's tiling, or its count across, which may not fit. */
 	interface Edit {
@@ -97,8 +97,7 @@ describe('arrays that are used again', () => {
 			)
 		]);
 
-	it('leave every shown face as it was made, however edits follow on each other, those that are refused among them (property)', async function () {
-		this.timeout(180_000);
+	it('leave every shown face as it was made, however edits follow on each other, those that are refused among them (property)', async () => {
 		await fc.assert(
 			fc.asyncProperty(edits, async (list) => {
 				const memo = new Memo(new ArrayPool());

@@ -233,9 +233,7 @@ function checkModel(project: Project, model: Model): void {
 /** The same documents every time, so that a fault is met again; others with SEED set. */
 const seed = Number(process.env.SEED ?? 2026);
 
-describe('unusual documents', function () {
-	this.timeout(240_000);
-
+describe('unusual documents', () => {
 	it('lead to finite numbers everywhere, whatever mass, tiling and starter kits meet (property)', () =>
 		fc.assert(
 			fc.asyncProperty(document(STARTER_KITS), async (project) => {

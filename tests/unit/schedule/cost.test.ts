@@ -102,7 +102,7 @@ describe('quantities', () => {
 		const lines = parse(await fileOf(project, model, 'quantities')) as string[][];
 		expect(lines[0]!.at(-1)).equal('Cost GBP');
 		expect(Number(lines[1]![11])).closeTo(total.cost!, 0.006);
-	}).timeout(60_000);
+	});
 
 	it('of openings are those that are drawn, with their copies: numbers, lengths and areas by hand', async () => {
 		const project = demoWith(8, 6);

@@ -231,7 +231,7 @@ describe('schedules of one’s own', () => {
 			expect([...made.faults, ...made.columns.filter((c) => c.kind === 'fault')], ready.name).deep.equal([]);
 			expect(made.order.length, ready.name).greaterThan(0);
 		}
-	}).timeout(60_000);
+	});
 
 	it('filter to the same rows whatever the order, and groups part them all (property)', async () => {
 		const { project, model } = await small();

@@ -75,5 +75,5 @@ describe('drawings of pieces', () => {
 			expect(lines.length, mark).greaterThan(0);
 			lines.forEach((v, k) => expect(v, mark).within(-0.01, (k % 2 ? height : width) + 0.01));
 		}
-	}).timeout(60_000);
+	});
 });

@@ -107,5 +107,5 @@ describe('sheets', () => {
 		expect(sheets.reduce((n, r) => n + r.pieces, 0)).equal(thin.filter((a) => a > 0).length);
 		const area = thin.reduce((a, b) => a + b, 0);
 		expect(sheets.reduce((n, r) => n + r.area, 0) / area).closeTo(1, 1e-9);
-	}).timeout(60_000);
+	});
 });

@@ -93,7 +93,7 @@ describe('numbers of types', () => {
 			});
 		});
 		expect(kept).greaterThan(1000);
-	}).timeout(60_000);
+	});
 });
 
 describe('types along the order', () => {
@@ -110,7 +110,7 @@ describe('types along the order', () => {
 			expect(Number(number)).equal(last[letter]);
 		}
 		expect(seen.size).equal(types.length);
-	}).timeout(60_000);
+	});
 });
 
 describe('tolerances of types', () => {
@@ -145,7 +145,7 @@ describe('tolerances of types', () => {
 			numbered: 'frequency' as const
 		};
 		expect(typesByTolerance(model.faces, settings, [1])).deep.equal([pieceTypes(model.faces, settings).types.length]);
-	}).timeout(60_000);
+	});
 
 	it('take mirror images for one type where the role says so: a mirrored mass brings none of its own', async () => {
 		const alone = demoProject();
@@ -168,5 +168,5 @@ describe('tolerances of types', () => {
 		expect(second.map((c) => c.length)).deep.equal(first.map((c) => c.length));
 		expect(second).deep.equal(first.map((list) => list.map((n) => 2 * n)));
 		expect(counts(two.faces, USUAL_TYPES).flat().length).greaterThan(first.flat().length);
-	}).timeout(60_000);
+	});
 });
