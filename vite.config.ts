@@ -6,5 +6,5 @@ export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
 	worker: { format: 'es' },
 	ssr: { external: ['piscina', 'pg', 'pg-boss'] },
-	build: { chunkSizeWarningLimit: 1500 }
+	build: { chunkSizeWarningLimit: 1500, reportCompressedSize: false }
 });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { changeProject, diffProjects } from '../src/core/project/patch.ts';
+import { diffProjects } from '../src/core/project/diff.ts';
+import { changeProject } from '../src/core/project/patch.ts';
 import { readProject } from '../src/core/project/read.ts';
 import type { Project } from '../src/core/project/schema.ts';
 import { PROGRAM } from '../src/lib/server/actor.ts';

@@ -30,7 +30,8 @@ export function ensureBuild() {
 	if (stamp(BUILT) === wanted && existsSync('dist/orderProcess.mjs') && existsSync('dist/readThread.mjs')) return;
 	console.log('Building ...');
 	// A build says much about its packages; it is shown only when it fails.
-	const { status, stdout, stderr } = capture('npm', ['run', '-s', 'build']);
+	const env = { ...process.env, PRECOMPRESS: 'off' };
+	const { status, stdout, stderr } = capture('npm', ['run', '-s', 'build'], { env });
 	if (status !== 0) throw new Error(`The build failed.\n${stdout}${stderr}`);
 	writeStamp(BUILT, wanted);
 }

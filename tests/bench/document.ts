@@ -4,7 +4,8 @@ import { changeProject, changeWithPatches } from '../../src/core/project/patch.t
 import { checkDocument } from '../../src/core/project/read.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { paintZone } from '../../src/lib/editor/zones.ts';
-import { ProjectReceiver, ProjectSender } from '../../src/lib/worker/projectUpdate.ts';
+import { ProjectReceiver } from '../../src/lib/worker/projectReceiver.ts';
+import { ProjectSender } from '../../src/lib/worker/projectSender.ts';
 import { vaults } from './spine.ts';
 
 const RUNS = 15;

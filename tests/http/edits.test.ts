@@ -1,6 +1,6 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { expect } from 'chai';
-import { diffProjects } from '../../src/core/project/patch.ts';
+import { diffProjects } from '../../src/core/project/diff.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { diffProjects } from '../../src/core/project/patch.ts';
+import { diffProjects } from '../../src/core/project/diff.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject } from '../unit/demo.ts';
 import { freePort, startCluster } from '../../scripts/lib/postgres.mjs';

@@ -9,7 +9,7 @@ import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
 import { breathe, noTimes, ourMistake, type RunHost, type StageTimes, type Warning } from './run.ts';
-import { runFace, stepsOf, weighFace } from './runFace.ts';
+import { faceBody, runFace, stepsOf, weighFace } from './runFace.ts';
 import { faceKey, type Mass, type Project } from './schema.ts';
 import { settleShape } from './settle.ts';
 
@@ -48,10 +48,18 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
 		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, world, mass, f, hash) }))
 	);
+	const ports = { ...host, world, step: () => undefined };
+	if (host.early) {
+		const bodies: FaceBody[] = [];
+		for (const { surface, face } of inputs) {
+			const body = await faceBody(face, { ...ports, surface }, times);
+			if (body) bodies.push(body);
+		}
+		host.early(bodies);
+	}
 	if (host.weigh) {
 		let work = NO_WORK;
-		for (const { surface, face } of inputs)
-			work = added(work, await weighFace(face, { ...host, surface, world, step: () => undefined }, times));
+		for (const { surface, face } of inputs) work = added(work, await weighFace(face, { ...ports, surface }, times));
 		host.weigh(work);
 	}
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
@@ -59,7 +67,7 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const results: FaceResult[] = [];
 	for (const { surface, face } of inputs) {
 		const step = () => host.progress?.(++done, total, face.what);
-		results.push(await runFace(face, { ...host, surface, world, step }));
+		results.push(await runFace(face, { ...ports, surface, step }));
 	}
 	host.memo.keepOnly(new Set([...project.masses.map((m) => m.id), ...inputs.map(({ face }) => face.key)]));
 	return merge(masses, results, host, times);

@@ -1,7 +1,7 @@
 import { CancelledError, messageOf } from '../errors.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import type { Work } from './estimate.ts';
-import type { FaceModel } from './faceResult.ts';
+import type { FaceBody, FaceModel } from './faceResult.ts';
 import type { Memo } from './memo.ts';
 
 /** What time and warnings are told by. */
@@ -38,6 +38,8 @@ export interface RunHost {
 	 * Whoever makes files leaves it out, so that the mistake ends the run.
 	 */
 	readonly fault?: (cause: unknown, what: string) => void;
+	/** Hears of all faces as they are before any is divided. */
+	readonly early?: (bodies: readonly FaceBody[]) => void;
 	/** Hears what placing has before it, and may throw to stop the run there. Nothing is weighed where left out. */
 	readonly weigh?: (work: Work) => void;
 	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */

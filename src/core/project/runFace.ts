@@ -20,7 +20,7 @@ import { warningsOfRules } from './warningsOfRules.ts';
 import { breathe, noTimes, ourMistake, STAGES, type RunHost, type Stage, type Warning } from './run.ts';
 
 /** What a face is run with: none of it changes what comes out. */
-export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood'> {
+export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood' | 'early'> {
 	/** The mass's surface where it stands, as `FaceInputs.surface` names it. */
 	readonly surface: Surface;
 	readonly world: KitWorld;
@@ -100,6 +100,24 @@ class FaceRun {
 
 	private before(stage: FaceStage): string[] {
 		return stage.from.map((name) => this.keys[name]!);
+	}
+}
+
+/** A face before it is divided; nothing where its surface cannot be made, which the run tells. Its time is added to `times`. */
+export async function faceBody(
+	face: FaceInputs,
+	ports: FacePorts,
+	times: Record<Stage, number>
+): Promise<FaceBody | undefined> {
+	const run = new FaceRun(face, { ...ports, step: () => undefined });
+	try {
+		await run.through(['chart']);
+		return bodyOf(face, run.made, run.keys).body;
+	} catch (cause) {
+		if (cause instanceof CancelledError) throw cause;
+		return undefined;
+	} finally {
+		for (const stage of STAGES) times[stage] += run.times[stage];
 	}
 }
 

@@ -2,7 +2,7 @@ import type { Point } from '../placement/batches.ts';
 import type { ModelChange } from '../project/compare.ts';
 import type { FaceBody } from '../project/faceResult.ts';
 import { originOf } from '../project/modelBatches.ts';
-import type { Model } from '../project/pipeline.ts';
+import { NO_MODEL, type Model } from '../project/pipeline.ts';
 import type { Stage, StageTimes } from '../project/run.ts';
 import { bodySkin } from '../geometry/bodySkin.ts';
 import { viewFace, type FaceView } from './faceView.ts';
@@ -92,29 +92,19 @@ export class ModelViewer {
 		return update;
 	}
 
+	/** The bare faces, before there is a model: what is sent later does not count on their having arrived. */
+	bare(bodies: readonly FaceBody[], hidden: ReadonlySet<string>): ModelUpdate {
+		const update = this.update({ ...NO_MODEL, bodies }, hidden, 0, undefined);
+		this.sent.clear();
+		return update;
+	}
+
 	/** The origin stays where it is while the model is near it, so that an edit moves no other face. */
 	originFor(model: Model): Point {
 		const middle = originOf(model);
 		const far = !this.origin || this.origin.some((x, c) => Math.abs(x - middle[c]!) > FAR_MM);
 		return (this.origin = far ? middle : this.origin!);
 	}
-}
-
-/** The model of an update, with what is there already. Throws where something is said to be there that is not. */
-export function received(update: ModelUpdate, before: ModelView | undefined): ModelView {
-	const known = new Map<string, BodyView | FaceView>(
-		[...(before?.bodies ?? []), ...(before?.faces ?? [])].map((view) => [view.hash, view])
-	);
-	const find = <V extends BodyView | FaceView>(view: V | string): V => {
-		const found = typeof view === 'string' ? known.get(view) : view;
-		if (!found) throw new Error(`the view ${String(view)} has not arrived`);
-		return found as V;
-	};
-	return {
-		...update,
-		bodies: update.bodies.map((b) => find<BodyView>(b)),
-		faces: update.faces.map((f) => find<FaceView>(f))
-	};
 }
 
 function viewBody({ key, surface, ends }: FaceBody, origin: Point, facade: boolean, hash: string): BodyView {

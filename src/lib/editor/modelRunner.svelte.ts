@@ -1,9 +1,10 @@
 import { messageOf } from '../../core/errors.ts';
 import type { Project } from '../../core/project/schema.ts';
-import { received, type ModelView } from '../../core/view/modelView.ts';
+import type { ModelUpdate, ModelView } from '../../core/view/modelView.ts';
+import { received } from '../../core/view/received.ts';
 import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/client.ts';
 import { WorkerDiedError } from '../worker/link.ts';
-import { ProjectSender } from '../worker/projectUpdate.ts';
+import { ProjectSender } from '../worker/projectSender.ts';
 import { closable } from './closable.ts';
 
 /** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
@@ -23,6 +24,8 @@ export type RunState =
 /** Keeps the model in step with the project, in a worker. */
 export class ModelRunner {
 	view = $state.raw<ModelView>();
+	/** The bare faces, until the first model is there. */
+	early = $state.raw<ModelView>();
 	state = $state.raw<RunState>({ kind: 'ready' });
 	/** True while the view is of an earlier edit. */
 	stale = $state(false);
@@ -49,8 +52,9 @@ export class ModelRunner {
 		});
 	}
 
-	/** Asks for the model of a project, an accepted one or a preview; the newest wins. */
+	/** Asks for the model of a project, an accepted one or a preview; the newest wins. One that was asked for already is under way or there. */
 	request(project: Project, settled = true, edit?: string): void {
+		if (project === this.latest && settled === this.settled) return;
 		this.latest = project;
 		this.settled = settled;
 		this.edit = edit;
@@ -113,22 +117,31 @@ export class ModelRunner {
 			const progress = closable((share: number, what: string) => {
 				this.state = { kind: 'running', share, what };
 			});
+			const first = closable((update: ModelUpdate) => {
+				this.early = received(update, undefined);
+			});
 			try {
+				const early = this.view ? undefined : proxy(first.hear);
 				const run = (whole: boolean) =>
-					this.link.ask((api) => api.run(this.sender.update(project, whole), settled, proxy(progress.hear), sure));
+					this.link.ask((api) =>
+						api.run(this.sender.update(project, whole), settled, proxy(progress.hear), sure, early)
+					);
 				let result = await run(false);
 				if (result.kind === 'unknown') result = await run(true);
 				progress.close();
+				first.close();
 				if (result.kind === 'error') this.state = { kind: 'failed', message: result.message };
 				else if (result.kind === 'heavy') this.state = { kind: 'heavy', message: result.message };
 				else if (result.kind === 'cancelled' && !this.wanted) this.state = { kind: 'stopped' };
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {
 					this.view = received(result.update, this.view);
+					this.early = undefined;
 					this.stale = this.latest !== project;
 				}
 			} catch (cause) {
 				progress.close();
+				first.close();
 				const message = messageOf(cause);
 				this.state = cause instanceof WorkerDiedError ? { kind: 'died', edit, message } : { kind: 'failed', message };
 			}

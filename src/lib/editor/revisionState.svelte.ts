@@ -1,6 +1,6 @@
 import { messageOf } from '../../core/errors.ts';
 import { describePatch, type Difference } from '../../core/project/describe.ts';
-import { diffProjects } from '../../core/project/patch.ts';
+import { diffProjects } from '../../core/project/diff.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { fetchRevision, fetchRevisions, nameRevision, type RevisionLine } from './projectApi.ts';
 import type { ProjectEditor } from './projectEditor.svelte.ts';

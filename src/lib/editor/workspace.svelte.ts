@@ -15,7 +15,7 @@ import { addMass } from './masses.ts';
 import { FileLook } from './fileLook.svelte.ts';
 import type { OrderBook } from './orders.svelte.ts';
 import { IssueState } from './issues.svelte.ts';
-import { ModelRunner } from './modelRunner.svelte.ts';
+import type { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
 import { OwnTableState } from './ownTableState.svelte.ts';
@@ -45,24 +45,24 @@ export interface Drawing {
 /** Everything that the parts of the workspace share. */
 export class Workspace {
 	readonly editor: ProjectEditor;
-	readonly runner = new ModelRunner();
+	readonly runner: ModelRunner;
 	/** The face that is worked on. */
 	readonly face: ChosenFace;
 	readonly selection = new Selection();
-	readonly schedule = new ScheduleState(this.runner, () => this.project.materials);
-	readonly flat = new FlatState(this.runner);
-	readonly readings = new ReadingState(this.runner, () => this.face.current?.key);
-	readonly placement = new PlacementState(this.runner);
+	readonly schedule: ScheduleState;
+	readonly flat: FlatState;
+	readonly readings: ReadingState;
+	readonly placement: PlacementState;
 	place = $state<Place>('mass');
 	drawerOpen = $state(true);
 	/** What the drawer shows. */
 	drawer = $state<'tables' | 'own' | 'quantities' | 'types' | 'changes' | 'readings'>('tables');
 	/** Schedules of the project's own. */
-	readonly own = new OwnTableState(this.runner, () => this.project.tables);
+	readonly own: OwnTableState;
 	/** Drawings on paper. */
-	readonly sheets = new SheetState(this.runner, () => this.project.handover.sheets);
+	readonly sheets: SheetState;
 	/** The file that is looked at before it is handed over. */
-	readonly file = new FileLook(this.runner);
+	readonly file: FileLook;
 	/** The line that is being drawn, while one is. */
 	drawing = $state.raw<Drawing>();
 	/** The unit of an own tiling that is being edited, while one is. */
@@ -92,9 +92,17 @@ export class Workspace {
 	/** The 3D view, while it stands. */
 	space = $state.raw<SpaceView>();
 
-	constructor(editor: ProjectEditor) {
+	constructor(editor: ProjectEditor, runner: ModelRunner) {
 		this.editor = editor;
-		this.face = new ChosenFace(editor, this.runner);
+		this.runner = runner;
+		this.face = new ChosenFace(editor, runner);
+		this.schedule = new ScheduleState(runner, () => this.project.materials);
+		this.flat = new FlatState(runner);
+		this.readings = new ReadingState(runner, () => this.face.current?.key);
+		this.placement = new PlacementState(runner);
+		this.own = new OwnTableState(runner, () => this.project.tables);
+		this.sheets = new SheetState(runner, () => this.project.handover.sheets);
+		this.file = new FileLook(runner);
 		this.revisions = new RevisionState(editor);
 		this.issues = new IssueState(editor, this.runner);
 	}

@@ -1,7 +1,7 @@
 import type { Kysely } from 'kysely';
 import { dropContent } from '../../core/content.ts';
 import { contentNames } from '../../core/project/contents.ts';
-import { diffProjects } from '../../core/project/patch.ts';
+import { diffProjects } from '../../core/project/diff.ts';
 import { checkDocument } from '../../core/project/read.ts';
 import type { Project } from '../../core/project/schema.ts';
 import { access, mustHave, PROGRAM, type Actor } from './actor.ts';

@@ -6,12 +6,9 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { TABLE_NAMES, tableOf, type TableName } from '$core/schedule/tables.ts';
 	import { group, printFull } from '$core/units/print.ts';
-	import ReadingsPanel from './readings/ReadingsPanel.svelte';
+	import Later from './Later.svelte';
+	import { LATER } from './later.ts';
 	import ScheduleTable from './ScheduleTable.svelte';
-	import ChangesPanel from './issues/ChangesPanel.svelte';
-	import OwnTablePanel from './own/OwnTablePanel.svelte';
-	import QuantitiesPanel from './own/QuantitiesPanel.svelte';
-	import TypesPanel from './types/TypesPanel.svelte';
 
 	const work = useWorkspace();
 	const state = work.schedule;
@@ -26,6 +23,13 @@
 		changes: 'Changes',
 		readings: 'Readings'
 	} as const;
+	const PANELS = {
+		own: LATER.ownTable,
+		quantities: LATER.quantities,
+		types: LATER.types,
+		changes: LATER.changes,
+		readings: LATER.readingsPanel
+	};
 	const isTable = (tab: (typeof TABS)[number]): tab is TableName => !(tab in LABELS);
 	const shown = $derived(work.drawer === 'tables' ? state.table : work.drawer);
 	const labelOf = (tab: (typeof TABS)[number]) => (isTable(tab) ? tableOf(tab).label : LABELS[tab]);
@@ -136,16 +140,8 @@
 		</button>
 	</header>
 	{#if work.drawerOpen}
-		{#if work.drawer === 'readings'}
-			<ReadingsPanel />
-		{:else if work.drawer === 'own'}
-			<OwnTablePanel />
-		{:else if work.drawer === 'quantities'}
-			<QuantitiesPanel />
-		{:else if work.drawer === 'types'}
-			<TypesPanel />
-		{:else if work.drawer === 'changes'}
-			<ChangesPanel />
+		{#if work.drawer !== 'tables'}
+			<Later part={PANELS[work.drawer]} />
 		{:else if view && answer && state.rows && state.rows.count > 0}
 			{#key state.table}
 				<ScheduleTable {view} {answer} rows={state.rows} />

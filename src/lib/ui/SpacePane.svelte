@@ -143,10 +143,11 @@
 	});
 	$effect(() => {
 		// What is not seen is shown when it is seen again.
-		if (!work.space || !view || work.place === 'kits') return;
+		const shown = view ?? work.runner.early;
+		if (!work.space || !shown || work.place === 'kits') return;
 		const style = getComputedStyle(canvas);
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
-		work.space.setModel(view, {
+		work.space.setModel(shown, {
 			materials: work.project.materials,
 			line: colour('ink'),
 			bare: work.place === 'mass',
@@ -188,7 +189,7 @@
 	});
 	$effect(() => {
 		// They stand where the model's origin is.
-		void view;
+		void (view ?? work.runner.early);
 		work.space?.setHandles(handles);
 	});
 	let over = $state<{ label: string; x: number; y: number }>();

@@ -2,43 +2,41 @@
 	import { onMount } from 'svelte';
 	import { afterNavigate, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
+	import type { ModelRunner } from '$lib/editor/modelRunner.svelte.ts';
 	import { isPlace, PLACES } from '$lib/editor/places.ts';
 	import { valueAt } from '$lib/editor/paths.ts';
 	import { ProjectEditor } from '$lib/editor/projectEditor.svelte.ts';
 	import { provideWorkspace } from '$lib/editor/context.ts';
 	import { Workspace } from '$lib/editor/workspace.svelte.ts';
 	import type { Project } from '$core/project/schema.ts';
-	import Bench from './bench/Bench.svelte';
 	import CommandList from './CommandList.svelte';
-	import DevelopedPane from './DevelopedPane.svelte';
 	import FaceTree from './FaceTree.svelte';
-	import FilePane from './handover/FilePane.svelte';
-	import HandoverPlace from './places/HandoverPlace.svelte';
-	import KitsPlace from './places/KitsPlace.svelte';
+	import Later from './Later.svelte';
+	import { bringLater, LATER } from './later.ts';
 	import MassPlace from './places/MassPlace.svelte';
-	import PlacementPlace from './places/PlacementPlace.svelte';
-	import SchedulePlace from './places/SchedulePlace.svelte';
-	import SettingOutPlace from './places/SettingOutPlace.svelte';
-	import TilingPlace from './places/TilingPlace.svelte';
 	import LevelsPanel from './mass/LevelsPanel.svelte';
-	import ImportPane from './mass/ImportPane.svelte';
-	import CurvePane from './shape/CurvePane.svelte';
 	import PlaceWarnings from './PlaceWarnings.svelte';
-	import RevisionsPane from './RevisionsPane.svelte';
 	import SeveralFaces from './SeveralFaces.svelte';
 	import SaveBanner from './SaveBanner.svelte';
 	import ScheduleDrawer from './ScheduleDrawer.svelte';
-	import SheetPane from './sheets/SheetPane.svelte';
 	import SpacePane from './SpacePane.svelte';
-	import UnitPane from './tiling/UnitPane.svelte';
 	import TopStrip from './TopStrip.svelte';
 
-	let { id, document, revision, actor }: { id: string; document: Project; revision: number; actor: string } = $props();
+	interface Props {
+		readonly id: string;
+		readonly document: Project;
+		readonly revision: number;
+		readonly actor: string;
+		/** It may be at work already. */
+		readonly runner: ModelRunner;
+	}
+	let { id, document, revision, actor, runner }: Props = $props();
 
 	// Made anew for each project.
 	// svelte-ignore state_referenced_locally
 	const editor = new ProjectEditor(id, document, revision, actor);
-	const work = provideWorkspace(new Workspace(editor));
+	// svelte-ignore state_referenced_locally
+	const work = provideWorkspace(new Workspace(editor, runner));
 	let commandsOpen = $state(false);
 
 	const asked = page.url.searchParams.get('place');
@@ -100,22 +98,26 @@
 	});
 
 	const needsFace = $derived(['mass', 'setting-out', 'tiling', 'placement'].includes(work.place));
-	const CONTENT = {
-		mass: MassPlace,
-		'setting-out': SettingOutPlace,
-		tiling: TilingPlace,
-		kits: KitsPlace,
-		placement: PlacementPlace,
-		schedule: SchedulePlace,
-		handover: HandoverPlace
+	const PLACE = {
+		'setting-out': LATER.settingOut,
+		tiling: LATER.tiling,
+		kits: LATER.kits,
+		placement: LATER.placement,
+		schedule: LATER.schedule,
+		handover: LATER.handover
 	};
-	const Content = $derived(CONTENT[work.place]);
 	const onPaper = $derived(work.place === 'handover' && work.sheets.sheet !== undefined);
 	const onFile = $derived(work.place === 'handover' && !onPaper && work.file.open !== undefined);
 	const noDrawer = $derived(work.place === 'kits' || onPaper || onFile);
 	const drawer = $derived(
 		!work.drawerOpen ? '33px' : work.drawer === 'readings' ? '272px' : work.place === 'schedule' ? '62%' : '212px'
 	);
+	let brought = false;
+	$effect(() => {
+		if (brought || !work.runner.view) return;
+		brought = true;
+		requestIdleCallback(bringLater);
+	});
 	// Values and triangles live in the worker: asked for when somebody looks at them.
 	const { readings } = work;
 	$effect(() => {
@@ -150,7 +152,7 @@
 					{#if work.face.all.length > 1 && ['setting-out', 'tiling', 'placement'].includes(work.place)}<SeveralFaces
 						/>{/if}
 					{#key work.place === 'mass' ? work.face.current?.mass.id : work.face.current?.key}
-						<Content />
+						{#if work.place === 'mass'}<MassPlace />{:else}<Later part={PLACE[work.place]} />{/if}
 					{/key}
 				{:else}
 					<p class="text-soft">There is no face yet. Add a mass above; its faces are divided here.</p>
@@ -162,14 +164,18 @@
 		<div class="relative grid min-h-0 min-w-0 {split}" style={split ? '' : 'grid-template: 1fr / 1fr'}>
 			<!-- Both keep their pictures: making one anew, with all its shaders, takes seconds. -->
 			{#if seen.model}<div class={work.place === 'kits' ? 'hidden' : 'contents'}><SpacePane /></div>{/if}
-			{#if seen.bench}<div class={work.place === 'kits' ? 'contents' : 'hidden'}><Bench /></div>{/if}
-			{#if work.place === 'kits'}{:else if developed}<DevelopedPane />{:else if unitEdit}{#key unitEdit}<UnitPane
-						edit={unitEdit}
-					/>{/key}{:else if importing}<ImportPane state={importing} />{:else if drawing}{#key drawing}<CurvePane
-						{drawing}
-					/>{/key}{/if}
-			{#if onPaper}<SheetPane />{:else if onFile}<FilePane />{/if}
-			{#if work.revisions.open}<RevisionsPane />{/if}
+			{#if seen.bench}<div class={work.place === 'kits' ? 'contents' : 'hidden'}><Later part={LATER.bench} /></div>{/if}
+			{#if work.place === 'kits'}{:else if developed}<Later
+					part={LATER.developed}
+				/>{:else if unitEdit}{#key unitEdit}<Later
+						part={LATER.unit}
+						given={{ edit: unitEdit }}
+					/>{/key}{:else if importing}<Later
+					part={LATER.imports}
+					given={{ state: importing }}
+				/>{:else if drawing}{#key drawing}<Later part={LATER.curve} given={{ drawing }} />{/key}{/if}
+			{#if onPaper}<Later part={LATER.sheet} />{:else if onFile}<Later part={LATER.file} />{/if}
+			{#if work.revisions.open}<Later part={LATER.revisions} />{/if}
 		</div>
 		<div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)]">
 			{#if !noDrawer}<ScheduleDrawer />{/if}

@@ -60,7 +60,8 @@ import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
 import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
 import { drawTypes } from '../../core/schedule/types/drawTypes.ts';
 import { cellsOfType, viewTypes, type TypesView } from './types.ts';
-import { ProjectReceiver, type ProjectUpdate } from './projectUpdate.ts';
+import { ProjectReceiver } from './projectReceiver.ts';
+import type { ProjectUpdate } from './projectSender.ts';
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -136,9 +137,16 @@ export class ModelHost {
 
 	/**
 	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
-	 * not a preview of one. A heavy run is answered with what it takes, unless somebody is `sure`.
+	 * not a preview of one. A heavy run is answered with what it takes, unless somebody is `sure`. `early` hears of the
+	 * bare faces while there is no model yet.
 	 */
-	async run(update: ProjectUpdate, settled: boolean, progress: Progress, sure = false): Promise<RunResult> {
+	async run(
+		update: ProjectUpdate,
+		settled: boolean,
+		progress: Progress,
+		sure = false,
+		early?: (update: ModelUpdate) => void
+	): Promise<RunResult> {
 		const project = this.receiver.take(update);
 		if (!project) return { kind: 'unknown' };
 		this.current.aborted = true;
@@ -154,6 +162,13 @@ export class ModelHost {
 				...this.ports,
 				memo: this.memo,
 				signal,
+				...(early &&
+					!this.model && {
+						early: (bodies) => {
+							const bare = this.viewer.bare(bodies, hiddenFaces(project));
+							early(transfer(bare, buffersIn([bare.bodies])));
+						}
+					}),
 				weigh: (work) => {
 					refuseTooLarge(work, this.ports.memory ?? Infinity);
 					if (!sure && isHeavy(work)) throw new HeavyRun(work);

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { checkDocument } from '../../../src/core/project/read.ts';
-import { ModelViewer, received } from '../../../src/core/view/modelView.ts';
+import { ModelViewer } from '../../../src/core/view/modelView.ts';
+import { received } from '../../../src/core/view/received.ts';
 import { liftFrom, setByHand } from '../../../src/lib/editor/byHand.ts';
 import { handHosts } from '../../../src/lib/editor/handHosts.ts';
 import { intoZone, ruleForCells } from '../../../src/lib/editor/placement.ts';

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { checkDocument } from '../../../src/core/project/read.ts';
-import { ModelViewer, received } from '../../../src/core/view/modelView.ts';
+import { ModelViewer } from '../../../src/core/view/modelView.ts';
+import { received } from '../../../src/core/view/received.ts';
 import { liftFrom, runsOfCells, setByHand, type HandCell } from '../../../src/lib/editor/byHand.ts';
 import { brushed, paintedValues, putPainted } from '../../../src/lib/editor/fieldBrush.ts';
 import { addFieldTo, removeField, usersOfField } from '../../../src/lib/editor/fields.ts';

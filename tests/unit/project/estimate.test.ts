@@ -3,7 +3,7 @@ import { HeavyRun, isHeavy, refuseTooLarge, type Work } from '../../../src/core/
 import { Memo } from '../../../src/core/project/memo.ts';
 import { runPipeline } from '../../../src/core/project/pipeline.ts';
 import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
-import { ProjectSender } from '../../../src/lib/worker/projectUpdate.ts';
+import { ProjectSender } from '../../../src/lib/worker/projectSender.ts';
 import { kitSchema } from '../../../src/core/kit/schema.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { demoWith } from '../demo.ts';

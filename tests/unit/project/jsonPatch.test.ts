@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { applyPatch as judge } from 'rfc6902';
 import { applyInPlace, diff, type Operation, type Patch } from '../../../src/core/project/jsonPatch.ts';
-import { applyPatch, diffProjects } from '../../../src/core/project/patch.ts';
+import { diffProjects } from '../../../src/core/project/diff.ts';
+import { applyPatch } from '../../../src/core/project/patch.ts';
 import { demoProject, shippedDemo } from '../demo.ts';
 
 const clone = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { applyPatch, diffProjects } from '../../../src/core/project/patch.ts';
+import { diffProjects } from '../../../src/core/project/diff.ts';
+import { applyPatch } from '../../../src/core/project/patch.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../demo.ts';
 

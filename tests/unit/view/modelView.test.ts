@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import { ArrayPool } from '../../../src/core/arrays.ts';
 import { Memo } from '../../../src/core/project/memo.ts';
 import { buffersIn, copyOf } from '../../../src/core/view/buffers.ts';
-import { ModelViewer, received, type ModelUpdate, type ModelView } from '../../../src/core/view/modelView.ts';
+import { ModelViewer, type ModelUpdate, type ModelView } from '../../../src/core/view/modelView.ts';
+import { received } from '../../../src/core/view/received.ts';
 import { demoWith, fullDemo, run, vaultOf } from '../demo.ts';
 
 const NONE: ReadonlySet<string> = new Set();

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { CHANGES } from '../../../src/core/formats/changes/comparePieces.ts';
 import { compareStates, modelOf } from '../../../src/lib/worker/comparison.ts';
 import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
-import { ProjectSender } from '../../../src/lib/worker/projectUpdate.ts';
+import { ProjectSender } from '../../../src/lib/worker/projectSender.ts';
 import { demoWith, setCount } from '../demo.ts';
 
 const ports = { now: () => performance.now() };

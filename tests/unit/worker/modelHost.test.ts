@@ -1,10 +1,11 @@
 import { expect } from 'chai';
 import { readingsOf } from '../../../src/core/readings/faceReadings.ts';
-import { received, type ModelView } from '../../../src/core/view/modelView.ts';
+import type { ModelView } from '../../../src/core/view/modelView.ts';
+import { received } from '../../../src/core/view/received.ts';
 import { changeWithPatches } from '../../../src/core/project/patch.ts';
 import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { ProjectSender } from '../../../src/lib/worker/projectUpdate.ts';
+import { ProjectSender } from '../../../src/lib/worker/projectSender.ts';
 import { demoWith, fullDemo, run, setCount, shippedDemo } from '../demo.ts';
 import { solids } from '../kit/make.ts';
 import { tableRows } from '../schedules.ts';
@@ -43,6 +44,22 @@ describe('the host of the model in the browser', () => {
 			.greaterThan(1000)
 			.and.lessThan(host.query({ table: 'parts' })!.order.length);
 		expect(host.parts(['gone'])).deep.equal([undefined]);
+	});
+
+	it('shows the bare faces before the first model, which stands without them and at the same place', async () => {
+		const host = newHost();
+		const told: ModelView[] = [];
+		const runIt = () =>
+			host.run(whole(fullDemo()), true, silent, false, (update) => told.push(received(update, undefined)));
+		const result = await runIt();
+		if (result.kind !== 'model') throw new Error(JSON.stringify(result));
+		const view = received(result.update, undefined);
+		expect(told.map((t) => [t.faces, t.origin, t.bodies.map((b) => b.key)])).deep.equal([
+			[[], view.origin, view.bodies.map((b) => b.key)]
+		]);
+		expect(told[0]!.bodies.map((b) => b.positions)).deep.equal(view.bodies.map((b) => b.positions));
+		await runIt();
+		expect(told.length).equal(1);
 	});
 
 	it('answers by the hash of a view: values, triangles, edges and readings', async () => {

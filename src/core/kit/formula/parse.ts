@@ -8,7 +8,7 @@ import {
 	type OperatorNode,
 	type ParenthesisNode,
 	type SymbolNode
-} from 'mathjs';
+} from 'mathjs/number';
 import { messageOf, ZygasterError } from '../../errors.ts';
 
 /** What a formula may hold, and nothing else. */

@@ -113,7 +113,7 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 	if (!tiles) return undefined;
 	const laid: Laid & { loops: number[][] } = { points: [], triangles: [], loops: [], normal, roundOff: 0 };
 	const add = (p: Point2) => {
-		laid.points.push(...plane.lift(p));
+		plane.lift(laid.points, p[0], p[1]);
 		return laid.points.length / 3 - 1;
 	};
 	const outside = outer.map(add);
@@ -159,10 +159,10 @@ function turned(points: readonly Point2[], a: number, b: number, c: number): [nu
 }
 
 function bandBetween(triangles: number[], outer: readonly number[], inner: readonly number[]): void {
-	outer.forEach((a, k) => {
-		const next = (k + 1) % outer.length;
-		triangles.push(a, outer[next]!, inner[next]!, a, inner[next]!, inner[k]!);
-	});
+	for (let k = 0; k < outer.length; k++) {
+		const next = k + 1 < outer.length ? k + 1 : 0;
+		triangles.push(outer[k]!, outer[next]!, inner[next]!, outer[k]!, inner[next]!, inner[k]!);
+	}
 }
 
 function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Point2[] {
@@ -202,9 +202,15 @@ function sumTriangles(
 ): number {
 	let twice = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-		const [ux, uy, uz] = [points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!];
-		const [vx, vy, vz] = [points[c]! - points[a]!, points[c + 1]! - points[a + 1]!, points[c + 2]! - points[a + 2]!];
+		const a = triangles[t]! * 3;
+		const b = triangles[t + 1]! * 3;
+		const c = triangles[t + 2]! * 3;
+		const ux = points[b]! - points[a]!;
+		const uy = points[b + 1]! - points[a + 1]!;
+		const uz = points[b + 2]! - points[a + 2]!;
+		const vx = points[c]! - points[a]!;
+		const vy = points[c + 1]! - points[a + 1]!;
+		const vz = points[c + 2]! - points[a + 2]!;
 		twice += of(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
 	}
 	return twice / 2;
@@ -215,18 +221,31 @@ function putScreen(out: LooseSink, row: number, { points, triangles, loops, norm
 	out.rows.push(row);
 	out.positionStart.push(out.positions.length);
 	out.triangleStart.push(out.triangles.length);
-	for (const x of points) out.positions.push(x);
-	for (const t of triangles) out.triangles.push(t);
-	if (thickness > 0) {
-		const total = points.length / 3;
-		points.forEach((x, k) => out.positions.push(x - normal[k % 3]! * thickness));
-		for (let t = 0; t < triangles.length; t += 3)
-			out.triangles.push3(triangles[t]! + total, triangles[t + 2]! + total, triangles[t + 1]! + total);
-		for (const loop of loops)
-			loop.forEach((a, k) => {
-				const b = loop[(k + 1) % loop.length]!;
-				out.triangles.push3(a, a + total, b + total);
-				out.triangles.push3(a, b + total, b);
-			});
+	const total = points.length / 3;
+	const walls = loops.reduce((n, loop) => n + loop.length, 0);
+	const solid = thickness > 0;
+	let p = out.positions.take(points.length * (solid ? 2 : 1));
+	let t = out.triangles.take(solid ? (triangles.length + walls * 3) * 2 : triangles.length);
+	const positions = out.positions.values;
+	const corners = out.triangles.values;
+	for (const x of points) positions[p++] = x;
+	for (const k of triangles) corners[t++] = k;
+	if (!solid) return;
+	for (let k = 0; k < points.length; k++) positions[p++] = points[k]! - normal[k % 3]! * thickness;
+	for (let k = 0; k < triangles.length; k += 3) {
+		corners[t++] = triangles[k]! + total;
+		corners[t++] = triangles[k + 2]! + total;
+		corners[t++] = triangles[k + 1]! + total;
 	}
+	for (const loop of loops)
+		for (let k = 0; k < loop.length; k++) {
+			const a = loop[k]!;
+			const b = loop[k + 1 < loop.length ? k + 1 : 0]!;
+			corners[t++] = a;
+			corners[t++] = a + total;
+			corners[t++] = b + total;
+			corners[t++] = a;
+			corners[t++] = b + total;
+			corners[t++] = b;
+		}
 }

@@ -36,12 +36,14 @@ export function layTiles(inner: readonly Point2[], { tiles, spacing, seed }: Fie
 			: tiles === 'hexagons'
 				? hexagons(width, height, spacing)
 				: irregular(width, height, spacing, seed);
-	return found.flatMap((tile) => {
+	const left: Tile[] = [];
+	for (const tile of found) {
 		const moved = tile.map(([x, y]): Point2 => [x + x0, y + y0]);
 		const polygon = clipTo(inner, moved);
 		const area = Math.abs(areaOf(polygon));
-		return polygon.length >= 3 && area > 0 ? [{ polygon, whole: area >= LEAST_FIELD * Math.abs(areaOf(moved)) }] : [];
-	});
+		if (polygon.length >= 3 && area > 0) left.push({ polygon, whole: area >= LEAST_FIELD * Math.abs(areaOf(moved)) });
+	}
+	return left;
 }
 
 /** Whole squares in the middle, so that both borders are alike. */
@@ -90,40 +92,57 @@ function irregular(width: number, height: number, s: number, seed: number): Poin
 }
 
 /** What a convex field leaves of a line (Sutherland & Hodgman 1974). */
-function clipTo(line: readonly Point2[], field: readonly Point2[]): Point2[] {
-	let kept = [...line];
+function clipTo(line: readonly Point2[], field: readonly Point2[]): readonly Point2[] {
+	let kept = line;
 	for (let k = 0; k < field.length && kept.length; k++) {
-		const [a, b] = [field[k]!, field[(k + 1) % field.length]!];
+		const a = field[k]!;
+		const b = field[k + 1 < field.length ? k + 1 : 0]!;
 		// Corners that fall together up to rounding have no side between them.
-		if (hypot(b[0] - a[0], b[1] - a[1]) < SAME_FLAT_MM) continue;
-		const side = ([x, y]: Point2) => (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]);
-		const next: Point2[] = [];
-		kept.forEach((p, i) => {
-			const q = kept[(i + 1) % kept.length]!;
-			const [d, e] = [side(p), side(q)];
-			if (d >= 0) next.push(p);
-			if (d * e < 0) next.push([p[0] + ((q[0] - p[0]) * d) / (d - e), p[1] + ((q[1] - p[1]) * d) / (d - e)]);
-		});
-		kept = next;
+		if (hypot(b[0] - a[0], b[1] - a[1]) >= SAME_FLAT_MM) kept = clipAt(kept, a, b);
 	}
 	return kept;
 }
 
-export const areaOf = (ring: readonly Point2[]) =>
-	ring.reduce(
-		(twice, [x, y], k) => twice + x * ring[(k + 1) % ring.length]![1] - y * ring[(k + 1) % ring.length]![0],
-		0
-	) / 2;
+/** What lies to the left of a line from `a` to `b`. */
+function clipAt(line: readonly Point2[], [ax, ay]: Point2, [bx, by]: Point2): readonly Point2[] {
+	const kept: Point2[] = [];
+	const sideOf = (p: Point2) => (bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax);
+	const first = sideOf(line[0]!);
+	let d = first;
+	for (let i = 0; i < line.length; i++) {
+		const last = i + 1 === line.length;
+		const p = line[i]!;
+		const q = line[last ? 0 : i + 1]!;
+		const e = last ? first : sideOf(q);
+		if (d >= 0) kept.push(p);
+		if (d * e < 0) kept.push([p[0] + ((q[0] - p[0]) * d) / (d - e), p[1] + ((q[1] - p[1]) * d) / (d - e)]);
+		d = e;
+	}
+	return kept;
+}
+
+export function areaOf(ring: readonly Point2[]): number {
+	let twice = 0;
+	for (let k = 0; k < ring.length; k++) {
+		const p = ring[k]!;
+		const q = ring[k + 1 < ring.length ? k + 1 : 0]!;
+		twice = twice + p[0] * q[1] - p[1] * q[0];
+	}
+	return twice / 2;
+}
 
 /** The middle of the area of a closed line. */
 export function centroidOf(ring: readonly Point2[]): Point2 {
-	let [x, y, twice] = [0, 0, 0];
-	ring.forEach(([px, py], k) => {
-		const [qx, qy] = ring[(k + 1) % ring.length]!;
-		const cross = px * qy - qx * py;
-		x += (px + qx) * cross;
-		y += (py + qy) * cross;
+	let x = 0;
+	let y = 0;
+	let twice = 0;
+	for (let k = 0; k < ring.length; k++) {
+		const p = ring[k]!;
+		const q = ring[k + 1 < ring.length ? k + 1 : 0]!;
+		const cross = p[0] * q[1] - q[0] * p[1];
+		x += (p[0] + q[0]) * cross;
+		y += (p[1] + q[1]) * cross;
 		twice += cross;
-	});
+	}
 	return [x / (3 * twice), y / (3 * twice)];
 }

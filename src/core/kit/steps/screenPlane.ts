@@ -4,11 +4,14 @@ import type { Axis } from '../axes.ts';
 
 export type Point2 = readonly [number, number];
 
+export interface ScreenPlane {
+	readonly flat: Point2[];
+	/** Puts the point of the surface at a place of the plane behind others, stride 3. */
+	readonly lift: (points: number[], x: number, y: number) => void;
+}
+
 /** The outline in its mean plane, along its first side, and the way back to the surface between its corners. */
-export function planeOf(
-	ring: Float64Array,
-	normal: Axis
-): { flat: Point2[]; lift: (p: Point2) => [number, number, number] } {
+export function planeOf(ring: Float64Array, normal: Axis): ScreenPlane {
 	const n = ring.length / 3;
 	const at = (k: number): [number, number, number] => [ring[k * 3]!, ring[k * 3 + 1]!, ring[k * 3 + 2]!];
 	const o = at(0);
@@ -29,9 +32,9 @@ export function planeOf(
 	const level = Math.max(...heights.map(Math.abs)) < COINCIDENT_MM;
 	return {
 		flat,
-		lift([x, y]) {
+		lift(points, x, y) {
 			const height = level ? 0 : meanValue(flat, heights, x, y);
-			return [0, 1, 2].map((c) => o[c]! + right[c]! * x + up[c]! * y + normal[c]! * height) as [number, number, number];
+			for (let c = 0; c < 3; c++) points.push(o[c]! + right[c]! * x + up[c]! * y + normal[c]! * height);
 		}
 	};
 }
@@ -43,14 +46,17 @@ export function planeOf(
 function meanValue(ring: readonly Point2[], values: readonly number[], x: number, y: number): number {
 	const n = ring.length;
 	let scale = 0;
-	for (const [px, py] of ring) scale = Math.max(scale, Math.abs(px - x) + Math.abs(py - y));
-	let [sum, weights] = [0, 0];
-	let [bx, by] = [ring[n - 1]![0] - x, ring[n - 1]![1] - y];
+	for (let k = 0; k < n; k++) scale = Math.max(scale, Math.abs(ring[k]![0] - x) + Math.abs(ring[k]![1] - y));
+	let sum = 0;
+	let weights = 0;
+	let bx = ring[n - 1]![0] - x;
+	let by = ring[n - 1]![1] - y;
 	let far = Math.sqrt(bx * bx + by * by);
 	let before = 0;
 	for (let k = 0; k <= n; k++) {
 		const at = k % n;
-		const [cx, cy] = [ring[at]![0] - x, ring[at]![1] - y];
+		const cx = ring[at]![0] - x;
+		const cy = ring[at]![1] - y;
 		const size = Math.sqrt(cx * cx + cy * cy);
 		if (size <= scale * ON_SIDE) return values[at]!;
 		const cross = bx * cy - by * cx;
@@ -66,7 +72,9 @@ function meanValue(ring: readonly Point2[], values: readonly number[], x: number
 			weights += weight;
 		}
 		before = half;
-		[bx, by, far] = [cx, cy, size];
+		bx = cx;
+		by = cy;
+		far = size;
 	}
 	return sum / weights;
 }

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import Workspace from '$lib/ui/Workspace.svelte';
+	import OpenProject from '$lib/ui/OpenProject.svelte';
 
 	let { data } = $props();
 
@@ -12,7 +12,5 @@
 </script>
 
 {#if inBrowser}
-	{#key data.id}
-		<Workspace id={data.id} document={data.document} revision={data.revision} actor={data.actor} />
-	{/key}
+	{#key data.id}<OpenProject {data} />{/key}
 {/if}

@@ -1,4 +1,5 @@
-import { diffProjects, patched, type Patch } from '../../core/project/patch.ts';
+import { diffProjects } from '../../core/project/diff.ts';
+import type { Patch } from '../../core/project/jsonPatch.ts';
 import type { Project } from '../../core/project/schema.ts';
 
 /** A project on its way to a worker: whole, or what has changed since one that was sent before. */
@@ -24,19 +25,5 @@ export class ProjectSender {
 	/** The other side has begun anew and knows nothing. */
 	forget(): void {
 		this.last = undefined;
-	}
-}
-
-/** The side that receives. */
-export class ProjectReceiver {
-	private last: { readonly number: number; readonly project: Project } | undefined;
-
-	/** The project that is told of; nothing where what it has changed from is not here, so that all of it must be sent. */
-	take(update: ProjectUpdate): Project | undefined {
-		if ('document' in update) this.last = { number: update.number, project: update.document };
-		else if (this.last?.number === update.from)
-			this.last = { number: update.number, project: patched(this.last.project, update.patch) };
-		else return undefined;
-		return this.last.project;
 	}
 }
