@@ -4,6 +4,7 @@ import { benchFiles } from './files.ts';
 import { benchFaces } from './faces.ts';
 import { benchKits } from './kits.ts';
 import { benchOpenings } from './openings.ts';
+import { benchPage } from './page.ts';
 import { benchPlacement } from './placement.ts';
 import { benchSchedules } from './schedules.ts';
 import { benchServer } from './server.ts';
@@ -27,7 +28,8 @@ const PARTS: Readonly<Record<string, () => void | Promise<void>>> = {
 	openings: benchOpenings,
 	kits: benchKits,
 	tilings: benchTilings,
-	server: benchServer
+	server: benchServer,
+	page: benchPage
 };
 if (asked !== undefined && !(asked in PARTS)) {
 	console.error(`There is no part “${asked}”; there are ${Object.keys(PARTS).join(', ')}.`);

@@ -11,8 +11,6 @@ const quantile = (values: readonly number[], q: number) =>
 	[...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))] ?? NaN;
 const ORDERS = 10;
 const SAVES = 100;
-/** As the page asks. */
-const POLL_MS = 400;
 
 async function order(own: OwnServer, id: string): Promise<string> {
 	const answer = await fetch(`${own.base}/api/projects/${id}/handover`, {
@@ -24,12 +22,26 @@ async function order(own: OwnServer, id: string): Promise<string> {
 	return ((await answer.json()) as { id: string }).id;
 }
 
-async function settled(own: OwnServer, id: string): Promise<void> {
+interface Told {
+	readonly id: string;
+	readonly state: string;
+}
+
+/** Lists of a project's orders, as the page is told them. */
+async function* told(own: OwnServer, id: string, signal: AbortSignal): AsyncGenerator<readonly Told[]> {
+	const response = await fetch(`${own.base}/api/projects/${id}/events?since=0`, { signal });
+	const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+	let text = '';
 	for (;;) {
-		const { state } = (await (await fetch(`${own.base}/api/handover/${id}`)).json()) as { state: string };
-		if (state === 'done') return;
-		if (state === 'failed') throw new Error('an order failed');
-		await wait(POLL_MS);
+		const { value, done } = await reader.read();
+		if (done) return;
+		text += value;
+		const parts = text.split('\n\n');
+		text = parts.pop()!;
+		for (const part of parts) {
+			const list = /^event: orders\ndata: (.*)$/s.exec(part)?.[1];
+			if (list) yield JSON.parse(list) as Told[];
+		}
 	}
 }
 
@@ -48,11 +60,21 @@ async function saves(own: OwnServer, enough: () => boolean): Promise<number[]> {
 	return times;
 }
 
-/** How long so many orders at once take. */
+/** How long so many orders at once take, until the page has been told that all are there. */
 async function takes(own: OwnServer, id: string, count: number): Promise<number> {
+	const listening = new AbortController();
+	const lists = told(own, id, listening.signal);
+	await lists.next();
 	const begun = now();
-	await Promise.all(Array.from({ length: count }, async () => settled(own, await order(own, id))));
-	return now() - begun;
+	const orders = await Promise.all(Array.from({ length: count }, () => order(own, id)));
+	for await (const list of lists) {
+		const states = orders.map((o) => list.find((l) => l.id === o)?.state);
+		if (states.includes('failed')) throw new Error('an order failed');
+		if (states.every((s) => s === 'done')) break;
+	}
+	const time = now() - begun;
+	listening.abort();
+	return time;
 }
 
 /** Ten orders at a server that makes none itself, with one worker of one lane beside it, and with two. */
@@ -89,13 +111,13 @@ export async function benchServer(): Promise<void> {
 	const own = await ownServer();
 	try {
 		const id = await own.create(demoWith(40, 50));
-		const told = (what: string, times: readonly number[]) =>
+		const print = (what: string, times: readonly number[]) =>
 			console.log(
 				`${what.padEnd(44)} p50 ${quantile(times, 0.5).toFixed(0)} ms, p95 ${quantile(times, 0.95).toFixed(0)} ms (${times.length})`
 			);
 		console.log('\nA server of its own, orders of IFC of 2,000 framed panes');
 		let count = 0;
-		told('saves, nothing else', await saves(own, () => ++count > SAVES));
+		print('saves, nothing else', await saves(own, () => ++count > SAVES));
 		// The first ones start processes, which are used again.
 		await takes(own, id, 3);
 		const one = Math.min(await takes(own, id, 1), await takes(own, id, 1));
@@ -105,7 +127,7 @@ export async function benchServer(): Promise<void> {
 		);
 		let done = false;
 		const making = takes(own, id, ORDERS).then(() => (done = true));
-		told(`saves, while ${ORDERS} orders are made`, await saves(own, () => done));
+		print(`saves, while ${ORDERS} orders are made`, await saves(own, () => done));
 		await making;
 	} finally {
 		await own.end();

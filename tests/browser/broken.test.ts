@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { createProject, enter, freshPages, openProject, saved, shows } from './browser.ts';
+import { createProject, enter, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
 
 describe('when something breaks', () => {
 	const at = freshPages();
@@ -64,6 +64,22 @@ describe('when something breaks', () => {
 			() => !document.querySelector('[data-testid=schedule-totals]')!.className.includes('italic')
 		);
 		await page.getByText('2 625.51 m²').waitFor({ state: 'detached' });
+	});
+
+	it('says which part did not arrive, and goes on with the others', async () => {
+		// That of the place of handover, known by a word on one of its buttons.
+		await page.route('**/immutable/chunks/*.js', async (route) => {
+			const response = await route.fetch();
+			await ((await response.text()).includes('Add a sheet') ? route.abort() : route.fulfill({ response }));
+		});
+		await openProject(page, id);
+		const place = (name: string) => page.getByRole('navigation').getByRole('button', { name });
+		await place('Handover').click();
+		await shows(page.getByRole('alert'), /did not arrive\. Nothing is lost/);
+		await place('Mass').click();
+		await enter(page, 'Length', '80 m');
+		await saved(page);
+		expect((await savedProject(id)).masses[0]!.shape).property('length', 80_000);
 	});
 
 	it('says that the graphics card has dropped the picture, and draws it when it is back', async () => {

@@ -12,7 +12,8 @@ import { addIssue } from '../../src/lib/server/issues.ts';
 import { saveEdit } from '../../src/lib/server/edits.ts';
 import { createProject } from '../../src/lib/server/projects.ts';
 import { writeJson } from '../../src/core/formats/json/writeJson.ts';
-import { demoProject, demoWith } from '../unit/demo.ts';
+import { writeFormat } from '../../src/core/formats/writers.ts';
+import { demoProject, demoWith, run } from '../unit/demo.ts';
 import { freshDatabase } from '../database.ts';
 
 describe('the handover desk', () => {
@@ -61,6 +62,29 @@ describe('the handover desk', () => {
 		expect([file.name, file.media]).deep.equal(['sallow-reach-ferry-terminal.json', 'application/json']);
 		expect((await bytesOf(json)).toString()).equal(writeJson(demoProject()));
 		expect((await bytesOf(csv)).toString().split('\r\n').length).equal(1154);
+	});
+
+	it('makes of an edited project what a process that knows nothing of it makes', async () => {
+		const id = await createProject(PROGRAM, database.db, demoProject());
+		const make = async (project: string) => {
+			const order = await desk.order(PROGRAM, project, 'glb');
+			expect((await settled(order)).state).equal('done');
+			return bytesOf(order);
+		};
+		await make(id);
+		const path = '/masses/0/shape/length';
+		await saveEdit(PROGRAM, database.db, id, {
+			id: randomUUID(),
+			base: 1,
+			label: 'Longer',
+			patch: [{ op: 'replace', path, value: 81_000 }]
+		});
+		const edited = demoProject();
+		Object.assign(edited.masses[0]!.shape, { length: 81_000 });
+		const fresh: Uint8Array[] = [];
+		const model = await run(edited);
+		await writeFormat('glb', { project: edited, model }, {}, (bytes) => void fresh.push(bytes.slice()));
+		expect(Buffer.compare(await make(id), Buffer.concat(fresh))).equal(0);
 	});
 
 	it('makes files of an issue as it was, named and headed by it', async () => {

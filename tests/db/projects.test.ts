@@ -18,6 +18,7 @@ import * as issuedFiles from '../../src/lib/server/database/migrations/0007_issu
 import * as tokens from '../../src/lib/server/database/migrations/0008_tokens.ts';
 import * as claims from '../../src/lib/server/database/migrations/0009_claims.ts';
 import * as quotas from '../../src/lib/server/database/migrations/0010_quotas.ts';
+import * as quickChunks from '../../src/lib/server/database/migrations/0011_quick_chunks.ts';
 import type { Tables } from '../../src/lib/server/database/tables.ts';
 import { documentAt } from '../../src/lib/server/documents.ts';
 import { editsSince, saveEdit, StaleError, type NewEdit } from '../../src/lib/server/edits.ts';
@@ -78,7 +79,8 @@ describe('projects in the database', () => {
 		await sql`insert into project (id, document, revision) values (${id}, ${document}, 3)`.execute(older.db);
 		await sql`insert into edit (project_id, revision, label, patch)
 			values (${id}, 2, 'One', '[]'), (${id}, 3, 'Two', '[]')`.execute(older.db);
-		for (const { up } of [states, contents, issues, issuedFiles, tokens, claims, quotas]) await up(older.db as never);
+		for (const { up } of [states, contents, issues, issuedFiles, tokens, claims, quotas, quickChunks])
+			await up(older.db as never);
 		expect((await listProjects(PROGRAM, older.db)).map((p) => [p.name, p.revision])).deep.equal([
 			[demoProject().name, 3]
 		]);

@@ -66,7 +66,7 @@
 		title="Cells, and the worker’s time for the last change"
 		data-testid="run-figures"
 	>
-		{group(cells, 0)} cells · {group(runner.view?.totalTime ?? 0, 0)} ms
+		{#if runner.view}{group(cells, 0)} cells · {group(runner.view.totalTime, 0)} ms{/if}
 	</p>
 	<button
 		class="relative rounded p-1.5 hover:text-patina"

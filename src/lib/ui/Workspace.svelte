@@ -116,7 +116,8 @@
 	$effect(() => {
 		if (brought || !work.runner.view) return;
 		brought = true;
-		requestIdleCallback(bringLater);
+		// When the picture has been drawn.
+		setTimeout(bringLater, 500);
 	});
 	// Values and triangles live in the worker: asked for when somebody looks at them.
 	const { readings } = work;

@@ -97,7 +97,9 @@ describe('model files', () => {
 			// The same assembly stands twice; one kernel's words for it are enough.
 			.filter((f) => !f.startsWith(join('cax-if', 'as1-oc-214', sep)))
 			// The same parts stand there as one kernel after the other has written them: one is enough here; others are read below.
-			.filter((f) => !/s1-tu-203|s1_pe_214|dm1-oc-214|dm1-pe-214|as1-oc-214\.stp|as1_pe_203\.brep|MAINBODY_FRONT/.test(f));
+			.filter(
+				(f) => !/s1-tu-203|s1_pe_214|dm1-oc-214|dm1-pe-214|as1-oc-214\.stp|as1_pe_203\.brep|MAINBODY_FRONT/.test(f)
+			);
 		expect(files.length).greaterThan(23);
 		let refused = 0;
 		for (const file of files) {

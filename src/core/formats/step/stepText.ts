@@ -1,7 +1,11 @@
 import { ByteWriter } from '../byteWriter.ts';
 
+/** Texts without anything that is written otherwise. */
+const PLAIN = /^[ -&(-[\]-~]*$/;
+
 /** A text as ISO 10303-21 writes it: quotes and backslashes twice, what is not plain ASCII by its code (UTF-16). */
 export function stepText(text: string): string {
+	if (PLAIN.test(text)) return `'${text}'`;
 	let out = '';
 	for (let k = 0; k < text.length; k++) {
 		const code = text.charCodeAt(k);

@@ -1,5 +1,6 @@
 import Delaunator from 'delaunator';
 import { ZygasterError } from '../../errors.ts';
+import { PairTable } from '../../pairTable.ts';
 import { BESIDE_SHARE } from '../../tolerances.ts';
 
 /** A rectangle from (0, 0); where it closes, it meets itself. */
@@ -26,36 +27,31 @@ export function voronoiCells(seeds: readonly Point[], field: SeedField): Point[]
 }
 
 function checkSeeds(seeds: readonly Point[]): void {
-	const seen = new Map<string, number>();
+	const seen = new PairTable();
 	seeds.forEach(([x, y], k) => {
-		const there = seen.get(`${x} ${y}`);
-		if (there !== undefined)
+		const there = seen.get(x, y);
+		if (there >= 0)
 			throw new ZygasterError(
 				'tiling',
 				`Seeds ${there + 1} and ${k + 1} lie on the same point, so that no line lies between them. Right would be another random seed, or one of the two.`
 			);
-		seen.set(`${x} ${y}`, k);
+		seen.set(x, y, k);
 	});
 }
 
 /** Nothing where copies further away would have mattered. */
 function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Point[][] | undefined {
 	const { width, height, closedAcross, closedUp } = field;
-	const points = seeds.map((s): Point => s);
-	const copy = (closed: boolean, at: number, length: number) =>
-		closed
-			? [at - length, at + length].filter((p) => p > -near && p < length + near)
-			: [-at, 2 * length - at].filter((p) => p > -near && p < length + near);
-	for (const [x, y] of seeds) for (const p of copy(closedAcross, x, width)) points.push([p, y]);
-	const rows = points.length;
-	for (let k = 0; k < (closedUp || closedAcross ? rows : seeds.length); k++) {
-		const [x, y] = points[k]!;
-		for (const q of copy(closedUp, y, height)) points.push([x, q]);
-	}
-	const { triangles, halfedges } = Delaunator.from(points);
-	const centres = Array.from({ length: triangles.length / 3 }, (_, t) =>
-		circumcentre(points[triangles[3 * t]!]!, points[triangles[3 * t + 1]!]!, points[triangles[3 * t + 2]!]!)
-	);
+	const copies = (closed: boolean, at: number, length: number) =>
+		(closed ? [at - length, at + length] : [-at, 2 * length - at]).filter((p) => p > -near && p < length + near);
+	/** Stride 2. */
+	const points = seeds.flat();
+	for (const [x, y] of seeds) for (const p of copies(closedAcross, x, width)) points.push(p, y);
+	const copied = closedUp || closedAcross ? points.length : seeds.length * 2;
+	for (let k = 0; k < copied; k += 2)
+		for (const q of copies(closedUp, points[k + 1]!, height)) points.push(points[k]!, q);
+	const { triangles, halfedges } = new Delaunator(Float64Array.from(points));
+	const centres = circumcentres(points, triangles);
 	/** A half edge that runs to each seed. */
 	const incoming = new Int32Array(seeds.length).fill(-1);
 	for (let e = 0; e < triangles.length; e++) {
@@ -70,9 +66,11 @@ function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Poi
 		const first = incoming[s]!;
 		if (first < 0) return undefined;
 		for (let e = first; ;) {
-			const centre = centres[Math.floor(e / 3)]!;
-			if (!inside(centre[0], closedAcross, width) || !inside(centre[1], closedUp, height)) return undefined;
-			cell.push(centre);
+			const t = Math.floor(e / 3) * 2;
+			const x = centres[t]!;
+			const y = centres[t + 1]!;
+			if (!inside(x, closedAcross, width) || !inside(y, closedUp, height)) return undefined;
+			cell.push([x, y]);
 			const outgoing = e % 3 === 2 ? e - 2 : e + 1;
 			e = halfedges[outgoing]!;
 			if (e === -1) return undefined;
@@ -83,15 +81,34 @@ function cellsWith(seeds: readonly Point[], field: SeedField, near: number): Poi
 	return cells;
 }
 
-function circumcentre([ax, ay]: Point, [bx, by]: Point, [cx, cy]: Point): Point {
-	const [dx, dy, ex, ey] = [bx - ax, by - ay, cx - ax, cy - ay];
-	const [b, c] = [dx * dx + dy * dy, ex * ex + ey * ey];
-	const scale = 0.5 / (dx * ey - dy * ex);
-	return [ax + (ey * b - dy * c) * scale, ay + (dx * c - ex * b) * scale];
+/** Of triangles over points, stride 2 both. */
+function circumcentres(points: readonly number[], triangles: ArrayLike<number>): Float64Array {
+	const centres = new Float64Array((triangles.length / 3) * 2);
+	for (let t = 0; t < triangles.length; t += 3) {
+		const a = triangles[t]! * 2;
+		const b = triangles[t + 1]! * 2;
+		const c = triangles[t + 2]! * 2;
+		const ax = points[a]!;
+		const ay = points[a + 1]!;
+		const dx = points[b]! - ax;
+		const dy = points[b + 1]! - ay;
+		const ex = points[c]! - ax;
+		const ey = points[c + 1]! - ay;
+		const d = dx * dx + dy * dy;
+		const e = ex * ex + ey * ey;
+		const scale = 0.5 / (dx * ey - dy * ex);
+		centres[(t / 3) * 2] = ax + (ey * d - dy * e) * scale;
+		centres[(t / 3) * 2 + 1] = ay + (dx * e - ex * d) * scale;
+	}
+	return centres;
 }
 
-const isClockwise = (ring: readonly Point[]) =>
-	ring.reduce((twice, [x, y], k) => {
-		const [nx, ny] = ring[(k + 1) % ring.length]!;
-		return twice + (x * ny - y * nx);
-	}, 0) < 0;
+function isClockwise(ring: readonly Point[]): boolean {
+	let twice = 0;
+	for (let k = 0; k < ring.length; k++) {
+		const p = ring[k]!;
+		const q = ring[k + 1 < ring.length ? k + 1 : 0]!;
+		twice += p[0] * q[1] - p[1] * q[0];
+	}
+	return twice < 0;
+}

@@ -1,5 +1,6 @@
 import { SAME_FIELD } from '../../tolerances.ts';
 import { Float64List, Uint32List, Uint8List } from '../../lists.ts';
+import { PairTable } from '../../pairTable.ts';
 
 /**
  * Cells in the plane of a face's grid: x counts fields across from the start border, y fields up. Everything that
@@ -54,7 +55,8 @@ export class PlaneBuilder {
 	private readonly column = new Uint32List();
 	private readonly part = new Float64List();
 	private parted = false;
-	private readonly found = new Map<string, number>();
+	/** Vertices by their place: those nearer than what rounding leaves are one. */
+	private readonly found = new PairTable();
 	readonly extent: PlaneExtent;
 
 	constructor(extent: PlaneExtent) {
@@ -72,12 +74,12 @@ export class PlaneBuilder {
 
 	/** The vertex at a place, found again by its coordinates. */
 	vertexAt(x: number, y: number): number {
-		const key = keyOf(x, y);
-		const there = this.found.get(key);
-		if (there !== undefined) return there;
+		const [a, b] = [Math.round(x / SAME_FIELD), Math.round(y / SAME_FIELD)];
+		const there = this.found.get(a, b);
+		if (there >= 0) return there;
 		const [wx, wy] = this.wrap(x, y);
 		const made = wx === x && wy === y ? this.addVertex(x, y) : this.addVertex(x, y, this.vertexAt(wx, wy));
-		this.found.set(key, made);
+		this.found.set(a, b, made);
 		return made;
 	}
 
@@ -135,6 +137,3 @@ function turned(x: number, length: number): number {
 	const turns = Math.floor(x / length + SAME_FIELD / length);
 	return turns === 0 ? x : Math.abs(x - turns * length) < SAME_FIELD ? 0 : x - turns * length;
 }
-
-/** Places nearer than what rounding leaves have one key; `0 +` keeps -0 from being another. */
-const keyOf = (x: number, y: number) => `${Math.round(x / SAME_FIELD) + 0} ${Math.round(y / SAME_FIELD) + 0}`;

@@ -10,6 +10,7 @@ import * as issuedFiles from './migrations/0007_issued_files.ts';
 import * as tokens from './migrations/0008_tokens.ts';
 import * as claims from './migrations/0009_claims.ts';
 import * as quotas from './migrations/0010_quotas.ts';
+import * as quickChunks from './migrations/0011_quick_chunks.ts';
 
 /** In order; append only. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
@@ -22,7 +23,8 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
 	'0007_issued_files': issuedFiles,
 	'0008_tokens': tokens,
 	'0009_claims': claims,
-	'0010_quotas': quotas
+	'0010_quotas': quotas,
+	'0011_quick_chunks': quickChunks
 };
 
 /** Brings the database to the newest form; safe to call from several processes at once (Kysely locks). */

@@ -20,6 +20,28 @@ import { fileName } from './fileName.ts';
 
 const solids = solidsLoader(() => import('manifold-3d'));
 
+/** Faces of the last project that this process made something of: its next files want most of them again. */
+let last = { project: '', memo: new Memo() };
+
+async function modelOf(
+	id: string,
+	project: Project,
+	memory: number,
+	progress: (share: number) => void
+): Promise<Model> {
+	if (last.project !== id) last = { project: id, memo: new Memo() };
+	const { memo } = last;
+	const model = await runPipeline(project, {
+		memo,
+		now: () => performance.now(),
+		solids,
+		weigh: (work) => refuseTooLarge(work, memory),
+		progress: (done, of) => progress(done / of)
+	});
+	memo.recycle(model);
+	return model;
+}
+
 /** Pieces are sent on once they are so large, and none is larger. */
 const CHUNK_BYTES = 1 << 20;
 /** Bytes that a file may likely have, before it is made; ORDER_FILE_MB sets it. */
@@ -39,7 +61,7 @@ export async function makeOrder(
 ): Promise<void> {
 	const order = await db
 		.selectFrom('handover')
-		.select(['document', 'format', 'options', 'issue'])
+		.select(['project_id', 'document', 'format', 'options', 'issue'])
 		.where('id', '=', claim.id)
 		.where('claim', '=', claim.claim)
 		.executeTakeFirst();
@@ -59,13 +81,7 @@ export async function makeOrder(
 		for (const [content, bytes] of contents) takeContent(content, bytes);
 		const model = WRITERS[format].ofProject
 			? NO_MODEL
-			: await runPipeline(project, {
-					memo: new Memo(),
-					now: () => performance.now(),
-					solids,
-					weigh: (work) => refuseTooLarge(work, memory),
-					progress: (done, of) => progress((MODEL_SHARE * done) / of)
-				});
+			: await modelOf(order.project_id, project, memory, (share) => progress(MODEL_SHARE * share));
 		missing = missingIn(model);
 		refuseLargeFile(model, format, filesIn(order.options, project), mostFileBytes);
 		// What an attempt that was cut off has left.
