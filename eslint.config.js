@@ -94,6 +94,8 @@ export default ts.config(
 			// Without its own parser the rules on imports read no TypeScript, and find no circle.
 			'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] },
 			'import-x/extensions': ['.ts', '.svelte', '.js', '.mjs'],
+			// What components import is read where they are linted themselves.
+			'import-x/ignore': ['\\.svelte$'],
 			'import-x/resolver-next': [createTypeScriptImportResolver({ project: './tsconfig.json' })]
 		},
 		rules: {
