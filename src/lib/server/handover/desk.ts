@@ -1,7 +1,7 @@
 import { sql, type Kysely } from 'kysely';
 import PgBoss from 'pg-boss';
 import { ZygasterError } from '../../../core/errors.ts';
-import { mustHave, type Actor } from '../actor.ts';
+import { mustHave, type Actor, type Right } from '../actor.ts';
 import type { HandoverRow, Tables } from '../database/tables.ts';
 import { isUuid, liveProject } from '../liveProject.ts';
 import type { IssueTitle } from '../../../core/formats/writerInput.ts';
@@ -127,7 +127,7 @@ export class HandoverDesk {
 
 	/** Stops an order that is not finished; a finished one stays. */
 	async cancel(actor: Actor, id: string): Promise<void> {
-		await this.mayUse(actor, id);
+		await this.mayUse(actor, id, 'edit');
 		audit(actor, 'stop order', { order: id });
 		await this.db
 			.updateTable('handover')
@@ -139,7 +139,7 @@ export class HandoverDesk {
 
 	/** Throws the order of a finished or failed file away, with the file. One that is under way is stopped first, by `cancel`. */
 	async remove(actor: Actor, id: string): Promise<void> {
-		await this.mayUse(actor, id);
+		await this.mayUse(actor, id, 'edit');
 		const { numDeletedRows } = await this.db
 			.deleteFrom('handover')
 			.where('id', '=', id)
@@ -194,12 +194,12 @@ export class HandoverDesk {
 	}
 
 	/** Throws a ZygasterError with code `not-found` or `forbidden`. */
-	private async mayUse(actor: Actor, id: string): Promise<void> {
+	private async mayUse(actor: Actor, id: string, right: Right = 'read'): Promise<void> {
 		const row = isUuid(id)
 			? await this.db.selectFrom('handover').select('project_id').where('id', '=', id).executeTakeFirst()
 			: undefined;
 		if (!row) throw new ZygasterError('not-found', 'There is no such file order.');
-		mustHave(actor, row.project_id, 'read');
+		mustHave(actor, row.project_id, right);
 	}
 
 	private async *chunks(id: string): AsyncGenerator<Buffer> {
