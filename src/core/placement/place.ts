@@ -92,6 +92,22 @@ export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly columns?: Readonly<Record<string, Float64Array>>;
 	/** Values that differ along paths, by the numbers of their points. */
 	readonly points?: Readonly<Record<string, Float64Array>> | undefined;
+	/** Names the kit with all that it is compiled with: programs are used again where the name is the same. */
+	readonly compiled?: string;
+}
+
+/** Programs of kits by what they are compiled with; an edit of where a kit stands compiles nothing anew. */
+const kept = new Map<string, KitProgram>();
+const MOST_PROGRAMS = 200;
+
+/** A program that was compiled before, or made now. */
+function keptProgram(key: string, compile: () => KitProgram): KitProgram {
+	const known = kept.get(key);
+	if (known) return known;
+	if (kept.size >= MOST_PROGRAMS) kept.clear();
+	const made = compile();
+	kept.set(key, made);
+	return made;
 }
 
 /** Cells of so many corners often have sides that are shorter than an inset is wide. */
@@ -116,17 +132,14 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const columns = Object.entries(options.columns ?? {});
 	const varying = new Set(columns.map(([name]) => name));
 	const rows = varying.size ? rowsOf(table) : undefined;
+	const asked = new Set([...settled.given, ...varying]);
 	const programs = new Map<string, KitProgram>();
 	const programFor = (shape: HostShape) => {
-		const key = `${shape.corners}|${shape.closed ? 'closed' : 'open'}|${shape.single?.holes.join() ?? '-'}`;
+		const key = JSON.stringify(shape);
+		const compile = () => compileKit(kit, shape, { ...options, given: asked, varying, texts: settled.texts });
+		const named = [options.compiled, options.solids !== undefined, shape, [...asked], [...varying], settled.texts];
 		const program =
-			programs.get(key) ??
-			compileKit(kit, shape, {
-				...options,
-				given: new Set([...settled.given, ...varying]),
-				varying,
-				texts: settled.texts
-			});
+			programs.get(key) ?? (options.compiled ? keptProgram(JSON.stringify(named), compile) : compile());
 		programs.set(key, program);
 		return program;
 	};
@@ -176,7 +189,7 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 				columns.map(([name, c]) => [name, Float64Array.from(placement.hosts, (id) => c[rows![id]!]!)])
 			),
 			texts: settled.texts,
-			given: new Set([...settled.given, ...varying])
+			given: asked
 		}
 	});
 	return {

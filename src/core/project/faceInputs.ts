@@ -38,6 +38,15 @@ export interface FaceInputs {
 	readonly units: Project['units'];
 }
 
+const texts = new WeakMap<FaceInputs, string>();
+
+/** The inputs of a face as text, written once. */
+export function textOf(face: FaceInputs): string {
+	const text = texts.get(face) ?? JSON.stringify(face);
+	texts.set(face, text);
+	return text;
+}
+
 /** What one face of a mass is made from. `surfacesHash` is that of the mass’s surfaces where they stand. */
 export function inputsOf(
 	project: Project,

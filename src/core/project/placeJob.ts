@@ -27,12 +27,14 @@ type Placing = Omit<PlacedJob, 'placements' | 'error'> & { readonly placements: 
 /** Places a job's kit on its hosts; a fault of the kit's leaves nothing but its words. */
 export function placeJob(
 	job: Job,
-	{ densities, library, modules }: KitWorld,
+	world: KitWorld,
 	face: HostFace,
 	solids: SolidPort | undefined,
 	arrays: ArraySource
 ): PlacedJob {
+	const { densities, library, modules } = world;
 	const kit = library.get(job.kit)!;
+	const compiled = world.kit(job.kit)!.hash;
 	const turn = standsOnCells(kit.host.kind) ? job.turn : undefined;
 	const place = (on: HostFace, { hosts, columns }: Pick<Job, 'hosts' | 'columns'>): Placing => {
 		const begun = turn ? turnFace(on, turnsOf(turn, on)) : on;
@@ -41,6 +43,7 @@ export function placeJob(
 			densities,
 			library,
 			modules,
+			compiled,
 			solids,
 			arrays,
 			hosts,

@@ -1,7 +1,7 @@
 import { CancelledError, ZygasterError } from '../errors.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { CountError } from '../tiling/tile.ts';
-import type { FaceInputs } from './faceInputs.ts';
+import { textOf, type FaceInputs } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { added, learn, NO_WORK, weighJob, type Work } from './estimate.ts';
 import {
@@ -126,7 +126,7 @@ const CELL_BYTES = 400;
 
 /** What placing on a face has before it; nothing where it is known already, or where a stage before it fails, which the run tells. Its time is added to `times`. */
 export async function weighFace(face: FaceInputs, ports: FacePorts, times: Record<Stage, number>): Promise<Work> {
-	if (!face.face.facade || ports.memo.known(face.key, JSON.stringify(face))) return NO_WORK;
+	if (!face.face.facade || ports.memo.known(face.key, textOf(face))) return NO_WORK;
 	const run = new FaceRun(face, { ...ports, step: () => undefined });
 	try {
 		await run.through(STAGE_NAMES.slice(0, STAGE_NAMES.indexOf('placement')));
@@ -156,7 +156,7 @@ export async function weighFace(face: FaceInputs, ports: FacePorts, times: Recor
 export async function runFace(face: FaceInputs, ports: FacePorts): Promise<FaceResult> {
 	const { key, what } = face;
 	const { memo } = ports;
-	const text = JSON.stringify(face);
+	const text = textOf(face);
 	const known = memo.known<FaceResult>(key, text);
 	if (known) {
 		await breathe(ports);

@@ -99,21 +99,21 @@ export const bar = stepKind({
 /** What each piece of a host's bar has of it: its own side of the line with what the ends add, and its own way of the section's middle. */
 function sharePieces(
 	{ count, length, share }: EachPiece,
-	{ chords, ways }: FittedBars,
+	{ sides: { chords, ways } }: FittedBars,
 	{ from }: Block,
 	h: number,
 	ends: readonly [number, number],
 	along: number
 ): void {
-	let [sides, way] = [ends[0] + ends[1], 0];
+	let [all, way] = [ends[0] + ends[1], 0];
 	for (let s = 0; s < count; s++) {
-		sides += chords[h * count + s]!;
+		all += chords[h * count + s]!;
 		way += ways[h * count + s]!;
 	}
 	for (let s = 0; s < count; s++) {
 		const side = chords[h * count + s]! + (s === 0 ? ends[0] : 0) + (s === count - 1 ? ends[1] : 0);
 		// Where sides stand for curves the true length is more than theirs.
-		length[(from + h) * count + s] = (side * along) / sides;
+		length[(from + h) * count + s] = (side * along) / all;
 		share[(from + h) * count + s] = ways[h * count + s]! / way;
 	}
 }
@@ -169,8 +169,7 @@ interface FittedBars {
 	/** Slot of the length of the way of the section's middle, mm. */
 	readonly middle: number;
 	/** By host of the block and side: its length, and that of the way of the section's middle, mm. */
-	readonly chords: Float64Array;
-	readonly ways: Float64Array;
+	readonly sides: { chords: Float64Array; ways: Float64Array };
 }
 
 /** Bars whose ends are cut to the plane halfway to their neighbours: two profiles of points for each segment. */
@@ -181,13 +180,19 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred, l
 	const ends = b.take(segments * 2 * n);
 	const middle = b.ownSlot();
 	const middles = new Float64Array(BLOCK);
-	const [chords, ways] = [new Float64Array(BLOCK * segments), new Float64Array(BLOCK * segments)];
+	// Lines of many points stand on few hosts.
+	const sides = { chords: new Float64Array(), ways: new Float64Array() };
 	const smooth = smoothEnds(line);
 	const flat = new Float64Array(n * 2);
 	const axes = new Float64Array(segments * 9);
 	b.op((block) => {
 		const { points, stride, from, count, columns } = block;
 		columns[middle] = middles;
+		if (sides.chords.length < count * segments) {
+			sides.chords = new Float64Array(count * segments);
+			sides.ways = new Float64Array(count * segments);
+		}
+		const { chords, ways } = sides;
 		for (let h = 0; h < count; h++) {
 			const base = (from + h) * stride;
 			profile.points(columns, h, flat);
@@ -263,7 +268,7 @@ function fittedBars(b: Builder, { line, profile, slots, out, segments, mitred, l
 	const triangles = Array.from({ length: segments }, (_, s) =>
 		barTriangles(profile, ends.first + s * 2 * n, ends.first + (s * 2 + 1) * n)
 	).flat();
-	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle, chords, ways };
+	return { geometry: { kind: 'pattern', triangles: Uint16Array.from(triangles) }, middle, sides };
 }
 
 /**

@@ -9,26 +9,46 @@ import type { Joint } from './joints.ts';
 
 const ROUNDS = 12;
 
+/** A joint as its points are moved: each of them asks all of its arms, round after round. */
+export interface Blend {
+	readonly at: Joint['at'];
+	readonly blend: number;
+	/** Way and radius of each arm, stride 4. */
+	readonly arms: Float64Array;
+	/** By arm, of the point at hand: its way from the arm's axis and how long that is, stride 4. */
+	readonly off: Float64Array;
+}
+
+export const blendOf = ({ at, arms, blend }: Joint): Blend => ({
+	at,
+	blend,
+	arms: Float64Array.from(arms.flatMap(({ way, radius }) => [...way, radius])),
+	off: new Float64Array(arms.length * 4)
+});
+
 /** Moves a point (mm, at an offset) onto the surface of a joint, by Newton's method on the root of the sum. In place. O(arms). */
-export function ontoBlend({ at, arms, blend }: Joint, points: number[] | Float64Array, o: number): void {
+export function ontoBlend({ at, arms, off, blend }: Blend, points: number[], o: number): void {
+	const [ax, ay, az] = at;
 	for (let round = 0; round < ROUNDS; round++) {
-		const [px, py, pz] = [points[o]! - at[0], points[o + 1]! - at[1], points[o + 2]! - at[2]];
-		let nearest = Infinity;
-		for (const { way, radius } of arms) nearest = Math.min(nearest, fromAxis(px, py, pz, way) - radius);
+		const px = points[o]! - ax;
+		const py = points[o + 1]! - ay;
+		const pz = points[o + 2]! - az;
+		const nearest = nearestArm(arms, off, px, py, pz);
 		// Far off, the arms reach further, so that a point between several comes in between them.
 		const reach = Math.max(blend, 1.5 * nearest);
-		let [sum, gx, gy, gz] = [0, 0, 0, 0];
-		for (const { way, radius } of arms) {
-			const along = Math.max(0, px * way[0] + py * way[1] + pz * way[2]);
-			const [x, y, z] = [px - along * way[0], py - along * way[1], pz - along * way[2]];
-			const size = Math.sqrt(x * x + y * y + z * z);
-			const share = 1 - (size - radius) / reach;
+		let sum = 0;
+		let gx = 0;
+		let gy = 0;
+		let gz = 0;
+		for (let a = 0; a < arms.length; a += 4) {
+			const size = off[a + 3]!;
+			const share = 1 - (size - arms[a + 3]!) / reach;
 			if (share <= 0 || size === 0) continue;
 			sum += share * share;
 			const slope = (-2 * share) / (reach * size);
-			gx += slope * x;
-			gy += slope * y;
-			gz += slope * z;
+			gx += slope * off[a]!;
+			gy += slope * off[a + 1]!;
+			gz += slope * off[a + 2]!;
 		}
 		const root = Math.sqrt(sum);
 		const steep = (gx * gx + gy * gy + gz * gz) / (4 * sum);
@@ -43,9 +63,20 @@ export function ontoBlend({ at, arms, blend }: Joint, points: number[] | Float64
 	}
 }
 
-/** Distance of a point from a ray that starts at the origin. */
-function fromAxis(x: number, y: number, z: number, way: readonly [number, number, number]): number {
-	const along = Math.max(0, x * way[0] + y * way[1] + z * way[2]);
-	const [a, b, c] = [x - along * way[0], y - along * way[1], z - along * way[2]];
-	return Math.sqrt(a * a + b * b + c * c);
+/** How far a point lies outside the nearest arm, mm; its ways from the arms' axes, rays that start at the node, go to `off`. */
+function nearestArm(arms: Float64Array, off: Float64Array, px: number, py: number, pz: number): number {
+	let nearest = Infinity;
+	for (let a = 0; a < arms.length; a += 4) {
+		const along = Math.max(0, px * arms[a]! + py * arms[a + 1]! + pz * arms[a + 2]!);
+		const x = px - along * arms[a]!;
+		const y = py - along * arms[a + 1]!;
+		const z = pz - along * arms[a + 2]!;
+		const size = Math.sqrt(x * x + y * y + z * z);
+		off[a] = x;
+		off[a + 1] = y;
+		off[a + 2] = z;
+		off[a + 3] = size;
+		nearest = Math.min(nearest, size - arms[a + 3]!);
+	}
+	return nearest;
 }

@@ -3,7 +3,7 @@ import { wayAt, scaled } from '../../geometry/vectors.ts';
 import type { Mesh } from '../../kit/mesh.ts';
 import { signedVolume } from '../../mesh/triangleMesh.ts';
 import { cageOf, RING, sectionAxes, type Cage } from './cage.ts';
-import { jointMesh } from './jointMesh.ts';
+import { jointMesh, type JointMesh } from './jointMesh.ts';
 import { jointsOf, type Joint, type Joints, type RoundBars } from './joints.ts';
 
 /** Bars that are joined, with how fine the body is to be. */
@@ -24,8 +24,13 @@ export interface JoinedShares {
 	readonly volume: Float64Array;
 }
 
+/** Joints are measured with so many parts; what their facets lack of what is round is put on again. */
+const MEASURED_LEVEL = 1;
+
 interface Sound extends Joints {
 	readonly cages: readonly Cage[];
+	/** By joint, as finely as they are measured; kept where the screen shows them so. */
+	readonly measured: JointMesh[];
 }
 
 const known = new WeakMap<JoinedBars, Sound>();
@@ -41,7 +46,7 @@ function soundJoints(bars: JoinedBars): Sound {
 	const found = jointsOf(bars);
 	const cages = found.joints.map((joint) => cageOf(joint, axesOf));
 	const broken = found.joints.flatMap(({ arms }, k) => (cages[k] ? [] : arms.map(({ bar }) => bar)));
-	const sound = broken.length ? withoutBroken(bars, found, new Set(broken)) : { ...found, cages: cages as Cage[] };
+	const sound = broken.length ? withoutBroken(bars, found, new Set(broken)) : { ...found, cages: cages as Cage[], measured: [] };
 	known.set(bars, sound);
 	return sound;
 }
@@ -57,6 +62,7 @@ function withoutBroken(bars: JoinedBars, { failed }: Joints, broken: ReadonlySet
 	});
 	return {
 		cages: rest.cages,
+		measured: [],
 		joints: rest.joints.map((joint) => ({
 			...joint,
 			arms: joint.arms.map((arm) => ({ ...arm, bar: kept[arm.bar]! }))
@@ -92,9 +98,14 @@ const FEW_BARS = 400;
 export const shownLevel = (bars: JoinedBars): number =>
 	Math.min(fineLevel(bars), bars.radius.length <= FEW_BARS ? 1 : 0);
 
+/** The skin of a joint, parted so often. */
+const skinOf = ({ joints, cages, measured }: Sound, j: number, level: number): JointMesh =>
+	(level === MEASURED_LEVEL ? measured[j] : undefined) ?? jointMesh(joints[j]!, cages[j]!, level);
+
 /** The body with its cage parted so often: joints, and round bars between their rings. O(triangles). */
 export function joinedMesh(bars: JoinedBars, level: number): JoinedMesh {
-	const { joints, cages } = soundJoints(bars);
+	const sound = soundJoints(bars);
+	const { joints } = sound;
 	const positions: number[] = [];
 	const triangles: number[] = [];
 	const barOf: number[] = [];
@@ -102,7 +113,7 @@ export function joinedMesh(bars: JoinedBars, level: number): JoinedMesh {
 	const rings = new Map<number, (readonly number[])[]>();
 	joints.forEach((joint, j) => {
 		const first = positions.length / 3;
-		const made = jointMesh(joint, cages[j]!, level);
+		const made = skinOf(sound, j, level);
 		for (const x of made.points) positions.push(x);
 		for (const t of made.triangles) triangles.push(first + t);
 		for (let p = 0; p < made.points.length; p += 3) barOf.push(nearestArm(joint, made.points, p));
@@ -136,15 +147,14 @@ function nearestArm({ at, arms }: Joint, points: readonly number[], o: number): 
 	return bar;
 }
 
-/** Joints are measured with so many parts; what their facets lack of what is round is put on again. */
-const MEASURED_LEVEL = 1;
-
 /**
  * Area and volume of the body, bar by bar: round between the joints, and of the joints their share by section and reach.
  * O(bars + triangles of joints).
  */
 export function joinedShares(bars: JoinedBars): JoinedShares {
-	const { joints, cages } = soundJoints(bars);
+	const sound = soundJoints(bars);
+	const { joints } = sound;
+	const shown = shownLevel(bars) === MEASURED_LEVEL;
 	const count = bars.radius.length;
 	const [area, volume, taken] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
 	const within = new Uint8Array(count);
@@ -161,21 +171,24 @@ export function joinedShares(bars: JoinedBars): JoinedShares {
 			area[bar]! += Math.PI * radius * radius;
 			return;
 		}
-		const { points, triangles, rings } = jointMesh(joint, cages[j]!, MEASURED_LEVEL);
+		const skin = skinOf(sound, j, MEASURED_LEVEL);
+		if (shown) sound.measured[j] = skin;
+		const { points, triangles, rings } = skin;
 		// About the node; the sections close the skin.
-		const local = Float64Array.from(points, (x, k) => x - joint.at[k % 3]!);
+		const local = new Float64Array(points.length);
+		for (let k = 0; k < local.length; k++) local[k] = points[k]! - joint.at[k % 3]!;
 		const lids = joint.arms.flatMap(({ end }, a) => {
 			const ring = rings[a]!;
 			return ring.slice(2).flatMap((p, k) => (end === 0 ? [ring[0]!, ring[k + 1]!, p] : [ring[0]!, p, ring[k + 1]!]));
 		});
 		const size =
 			(signedVolume({ positions: local, triangles: Uint32Array.from([...triangles, ...lids]) }) / 6) * rounder;
-		const skin = surfaceOf(local, triangles) * longer;
+		const round = surfaceOf(local, triangles) * longer;
 		const weights = joint.arms.map(({ radius, setBack }) => radius * radius * setBack);
 		const all = weights.reduce((a, b) => a + b, 0);
 		joint.arms.forEach(({ bar }, a) => {
 			volume[bar]! += (size * weights[a]!) / all;
-			area[bar]! += (skin * weights[a]!) / all;
+			area[bar]! += (round * weights[a]!) / all;
 		});
 	});
 	for (let bar = 0; bar < count; bar++) {
@@ -191,10 +204,19 @@ export function joinedShares(bars: JoinedBars): JoinedShares {
 function surfaceOf(p: Float64Array, triangles: readonly number[]): number {
 	let sum = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-		const [x, y, z] = wayAt(p, a, b);
-		const [u, v, w] = wayAt(p, a, c);
-		sum += norm([y * w - z * v, z * u - x * w, x * v - y * u]) / 2;
+		const a = triangles[t]! * 3;
+		const b = triangles[t + 1]! * 3;
+		const c = triangles[t + 2]! * 3;
+		const x = p[b]! - p[a]!;
+		const y = p[b + 1]! - p[a + 1]!;
+		const z = p[b + 2]! - p[a + 2]!;
+		const u = p[c]! - p[a]!;
+		const v = p[c + 1]! - p[a + 1]!;
+		const w = p[c + 2]! - p[a + 2]!;
+		const i = y * w - z * v;
+		const j = z * u - x * w;
+		const k = x * v - y * u;
+		sum += Math.sqrt(i * i + j * j + k * k) / 2;
 	}
 	return sum;
 }

@@ -1,5 +1,5 @@
 import type { Point } from '../../geometry/curve.ts';
-import { ontoBlend } from './blend.ts';
+import { blendOf, ontoBlend, type Blend } from './blend.ts';
 import { RING, type Cage } from './cage.ts';
 import type { Joint } from './joints.ts';
 
@@ -18,7 +18,8 @@ export function jointMesh(joint: Joint, cage: Cage, level: number): JointMesh {
 	let { triangles } = cage;
 	let rings = joint.arms.map((_, a) => Array.from({ length: RING }, (_, k) => a * RING + k));
 	const open = joint.arms.length > 1;
-	if (open) bring(points, joint.arms.length * RING, joint);
+	const blend = blendOf(joint);
+	if (open) bring(points, joint.arms.length * RING, blend);
 	for (let l = 0; l < level; l++) {
 		const middles = new Map<number, number>();
 		const known = points.length / 3;
@@ -40,9 +41,9 @@ export function jointMesh(joint: Joint, cage: Cage, level: number): JointMesh {
 		triangles = partInFour(triangles, middle);
 		// A square end stays flat.
 		if (!open) continue;
-		bring(points, free, joint);
+		bring(points, free, blend);
 		even(points, triangles, known, rings);
-		bring(points, free, joint);
+		bring(points, free, blend);
 	}
 	return { points, triangles, rings };
 }
@@ -60,8 +61,8 @@ function partInFour(triangles: readonly number[], middle: (a: number, b: number)
 }
 
 /** Points from a number on onto the blended body. */
-function bring(points: number[], from: number, joint: Joint): void {
-	for (let o = from * 3; o < points.length; o += 3) ontoBlend(joint, points, o);
+function bring(points: number[], from: number, blend: Blend): void {
+	for (let o = from * 3; o < points.length; o += 3) ontoBlend(blend, points, o);
 }
 
 /** A middle of a ring's side onto the circle. */
@@ -80,17 +81,24 @@ function even(
 	from: number,
 	rings: readonly (readonly number[])[]
 ): void {
-	const still = new Set(rings.flat());
 	const sums = new Float64Array(points.length);
 	const counts = new Uint32Array(points.length / 3);
-	for (let t = 0; t < triangles.length; t += 3)
-		for (let k = 0; k < 3; k++) {
-			const [p, q] = [triangles[t + k]!, triangles[t + ((k + 1) % 3)]!];
-			counts[p]!++;
-			for (let c = 0; c < 3; c++) sums[p * 3 + c]! += points[q * 3 + c]!;
-		}
+	const still = new Uint8Array(counts.length);
+	for (const ring of rings) for (const p of ring) still[p] = 1;
+	const add = (p: number, q: number) => {
+		counts[p]!++;
+		for (let c = 0; c < 3; c++) sums[p * 3 + c]! += points[q * 3 + c]!;
+	};
+	for (let t = 0; t < triangles.length; t += 3) {
+		const a = triangles[t]!;
+		const b = triangles[t + 1]!;
+		const c = triangles[t + 2]!;
+		add(a, b);
+		add(b, c);
+		add(c, a);
+	}
 	for (let p = from; p < counts.length; p++) {
-		if (still.has(p)) continue;
+		if (still[p] === 1) continue;
 		for (let c = 0; c < 3; c++) points[p * 3 + c] = sums[p * 3 + c]! / counts[p]!;
 	}
 }
