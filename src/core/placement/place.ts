@@ -138,8 +138,7 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 		const key = JSON.stringify(shape);
 		const compile = () => compileKit(kit, shape, { ...options, given: asked, varying, texts: settled.texts });
 		const named = [options.compiled, options.solids !== undefined, shape, [...asked], [...varying], settled.texts];
-		const program =
-			programs.get(key) ?? (options.compiled ? keptProgram(JSON.stringify(named), compile) : compile());
+		const program = programs.get(key) ?? (options.compiled ? keptProgram(JSON.stringify(named), compile) : compile());
 		programs.set(key, program);
 		return program;
 	};

@@ -46,7 +46,9 @@ function soundJoints(bars: JoinedBars): Sound {
 	const found = jointsOf(bars);
 	const cages = found.joints.map((joint) => cageOf(joint, axesOf));
 	const broken = found.joints.flatMap(({ arms }, k) => (cages[k] ? [] : arms.map(({ bar }) => bar)));
-	const sound = broken.length ? withoutBroken(bars, found, new Set(broken)) : { ...found, cages: cages as Cage[], measured: [] };
+	const sound = broken.length
+		? withoutBroken(bars, found, new Set(broken))
+		: { ...found, cages: cages as Cage[], measured: [] };
 	known.set(bars, sound);
 	return sound;
 }
