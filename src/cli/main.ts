@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 import { parseArgs } from 'node:util';
-import { FORMATS } from '../core/formats/writers.ts';
+import { FORMATS } from '../core/formats/format.ts';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { importFiles } from './import.ts';
 import { runProject } from './run.ts';

@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { messageOf, ZygasterError } from '../core/errors.ts';
 import { TABLE_UNITS } from '../core/units/tableUnits.ts';
 import { optionsOf } from '../core/formats/fileOptions.ts';
-import { FORMATS, isFormat, readOptions, WRITERS, type Format } from '../core/formats/writers.ts';
+import { FORMATS, isFormat, type Format } from '../core/formats/format.ts';
+import { readOptions, WRITERS } from '../core/formats/writers.ts';
 import type { Sink } from '../core/formats/sink.ts';
 import {
 	comparePieces,

@@ -1,5 +1,6 @@
 // Models, drawings and sheets as files: part of `npm run bench`.
-import { FORMATS, writeFormat, type Format } from '../../src/core/formats/writers.ts';
+import { FORMATS, type Format } from '../../src/core/formats/format.ts';
+import { writeFormat } from '../../src/core/formats/writers.ts';
 import { STARTER_KITS } from '../../src/core/kit/starters/index.ts';
 import { Memo } from '../../src/core/project/memo.ts';
 import { runPipeline } from '../../src/core/project/pipeline.ts';

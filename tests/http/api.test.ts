@@ -1,6 +1,6 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { expect } from 'chai';
-import { FORMATS } from '../../src/core/formats/writers.ts';
+import { FORMATS } from '../../src/core/formats/format.ts';
 import { diffProjects } from '../../src/core/project/diff.ts';
 import { VERSION, type Project } from '../../src/core/project/schema.ts';
 import { demoProject, demoText } from '../unit/demo.ts';

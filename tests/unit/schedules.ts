@@ -1,5 +1,6 @@
 import { joined } from '../../src/core/formats/sink.ts';
-import { writeFormat, type Format } from '../../src/core/formats/writers.ts';
+import type { Format } from '../../src/core/formats/format.ts';
+import { writeFormat } from '../../src/core/formats/writers.ts';
 import type { Model } from '../../src/core/project/pipeline.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { markOf, type HostTableName } from '../../src/core/schedule/faceTable.ts';

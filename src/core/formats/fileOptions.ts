@@ -1,5 +1,5 @@
 import type { Project } from '../project/schema.ts';
-import type { Format } from './writers.ts';
+import type { Format } from './format.ts';
 
 /** Files whose options are set together, and others by themselves. */
 const GROUPS: Readonly<Partial<Record<Format, string>>> = {

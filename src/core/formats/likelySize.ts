@@ -3,7 +3,8 @@ import type { Model } from '../project/pipeline.ts';
 import { HOST_TABLES } from '../schedule/faceTable.ts';
 import { ZygasterError } from '../errors.ts';
 import { group } from '../units/print.ts';
-import { WRITERS, type Format } from './writers.ts';
+import type { Format } from './format.ts';
+import { WRITERS } from './writers.ts';
 
 /** How much there is to be written. */
 interface Counts {

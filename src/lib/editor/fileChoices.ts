@@ -1,6 +1,6 @@
 import { MESH_UNITS } from '../../core/formats/mesh/meshUnits.ts';
 import { ROLES } from '../../core/kit/fields.ts';
-import type { Format } from '../../core/formats/writers.ts';
+import type { Format } from '../../core/formats/format.ts';
 import { groupOf } from '../../core/formats/fileOptions.ts';
 import { MAIN_CELL_READINGS } from '../../core/readings/cellReadings.ts';
 import { TABLE_UNITS } from '../../core/units/tableUnits.ts';

@@ -1,4 +1,4 @@
-import type { Format } from '../../core/formats/writers.ts';
+import type { Format } from '../../core/formats/format.ts';
 import type { FilePreview } from '../worker/filePreview.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';
 

@@ -1,7 +1,8 @@
 import { parse } from 'csv-parse/browser/esm/sync';
 import { joined } from '../../core/formats/sink.ts';
 import { optionsOf } from '../../core/formats/fileOptions.ts';
-import { readOptions, WRITERS, type Format } from '../../core/formats/writers.ts';
+import type { Format } from '../../core/formats/format.ts';
+import { readOptions, WRITERS } from '../../core/formats/writers.ts';
 import type { WriterInput } from '../../core/formats/writerInput.ts';
 
 /** How a file begins, or what it shows. */

@@ -29,7 +29,7 @@ import { bearingOf } from '../../core/drawing/eye.ts';
 import type { Page } from '../../core/formats/paper/page.ts';
 import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
 import { likelySizes } from '../../core/formats/likelySize.ts';
-import { FORMATS, type Format } from '../../core/formats/writers.ts';
+import { FORMATS, type Format } from '../../core/formats/format.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
 import { markOf } from '../../core/schedule/faceTable.ts';
 import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';

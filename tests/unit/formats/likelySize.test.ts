@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { likelySizes, refuseLargeFile } from '../../../src/core/formats/likelySize.ts';
 import { optionsOf } from '../../../src/core/formats/fileOptions.ts';
-import { FORMATS, writeFormat, type Format } from '../../../src/core/formats/writers.ts';
+import { FORMATS, type Format } from '../../../src/core/formats/format.ts';
+import { writeFormat } from '../../../src/core/formats/writers.ts';
 import { fontFiles } from '../../../src/node/fontFiles.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { demoWith, run, shippedDemo } from '../demo.ts';

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
-import { FORMATS, readOptions, WRITERS, writeFormat, type Format } from '../../../src/core/formats/writers.ts';
+import { FORMATS, type Format } from '../../../src/core/formats/format.ts';
+import { readOptions, WRITERS, writeFormat } from '../../../src/core/formats/writers.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { demoWith, ranDemo, run } from '../demo.ts';
 import { fileOf, tableRows } from '../schedules.ts';

@@ -1,4 +1,5 @@
-import { WRITERS, type Format } from '../../../core/formats/writers.ts';
+import type { Format } from '../../../core/formats/format.ts';
+import { WRITERS } from '../../../core/formats/writers.ts';
 import type { IssueTitle } from '../../../core/formats/writerInput.ts';
 import type { Project } from '../../../core/project/schema.ts';
 

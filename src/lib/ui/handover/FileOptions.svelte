@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { groupOf, optionsOf } from '$core/formats/fileOptions.ts';
-	import { readOptions, type Format } from '$core/formats/writers.ts';
+	import type { Format } from '$core/formats/format.ts';
+	import { readOptions } from '$core/formats/writers.ts';
 	import { messageOf } from '$core/errors.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { choicesOf, readLengths } from '$lib/editor/fileChoices.ts';

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { WRITERS, isFormat } from '$core/formats/writers.ts';
+	import { isFormat } from '$core/formats/format.ts';
+	import { WRITERS } from '$core/formats/writers.ts';
 	import { bytesInWords } from '$lib/editor/handedFiles.ts';
 	import { addressOf, isUnderWay, type Order } from '$lib/editor/orders.svelte.ts';
 	import Trash2 from '@lucide/svelte/icons/trash-2';

@@ -2,7 +2,7 @@
 	import ChevronLeft from '@lucide/svelte/icons/chevron-left';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import X from '@lucide/svelte/icons/x';
-	import type { Format } from '$core/formats/writers.ts';
+	import type { Format } from '$core/formats/format.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { isUnderWay } from '$lib/editor/orders.svelte.ts';
 	import SheetPicture from './SheetPicture.svelte';

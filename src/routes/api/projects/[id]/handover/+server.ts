@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { ZygasterError } from '$core/errors.ts';
-import { FORMATS, isFormat } from '$core/formats/writers.ts';
+import { FORMATS, isFormat } from '$core/formats/format.ts';
 import { app } from '$lib/server/app.ts';
 import { actorOf } from '$lib/server/owner.ts';
 import { answer, readJsonBody } from '$lib/server/respond.ts';
