@@ -68,9 +68,11 @@ describe('when something breaks', () => {
 
 	it('says which part did not arrive, and goes on with the others', async () => {
 		// That of the place of handover, known by a word on one of its buttons.
+		let away = true;
 		await page.route('**/immutable/chunks/*.js', async (route) => {
 			const response = await route.fetch();
-			await ((await response.text()).includes('Add a sheet') ? route.abort() : route.fulfill({ response }));
+			const meant = (await response.text()).includes('Add a sheet');
+			await (away && meant ? route.abort() : route.fulfill({ response }));
 		});
 		await openProject(page, id);
 		const place = (name: string) => page.getByRole('navigation').getByRole('button', { name });
@@ -80,6 +82,17 @@ describe('when something breaks', () => {
 		await enter(page, 'Length', '80 m');
 		await saved(page);
 		expect((await savedProject(id)).masses[0]!.shape).property('length', 80_000);
+		// Shown again, or loaded again, it is asked for again.
+		const sheets = page.getByRole('combobox', { name: 'Add a sheet' });
+		await place('Handover').click();
+		await page.getByRole('alert').getByRole('button', { name: 'load the page again' }).click();
+		await page.getByRole('alert').waitFor({ state: 'detached' });
+		await place('Handover').click();
+		await shows(page.getByRole('alert'), /did not arrive/);
+		away = false;
+		await place('Mass').click();
+		await place('Handover').click();
+		await sheets.waitFor();
 	});
 
 	it('says that the graphics card has dropped the picture, and draws it when it is back', async () => {

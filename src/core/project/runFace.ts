@@ -103,32 +103,44 @@ class FaceRun {
 	}
 }
 
-/** A face before it is divided; nothing where its surface cannot be made, which the run tells. Its time is added to `times`. */
-export async function faceBody(
+/** Leads a face part of its way; its time is added to `times`. A fault on it is told by the run proper, and answered by `otherwise`. */
+async function partOfWay<T>(
 	face: FaceInputs,
 	ports: FacePorts,
-	times: Record<Stage, number>
-): Promise<FaceBody | undefined> {
+	times: Record<Stage, number>,
+	otherwise: T,
+	go: (run: FaceRun) => Promise<T>
+): Promise<T> {
 	const run = new FaceRun(face, { ...ports, step: () => undefined });
 	try {
-		await run.through(['chart']);
-		return bodyOf(face, run.made, run.keys).body;
+		return await go(run);
 	} catch (cause) {
 		if (cause instanceof CancelledError) throw cause;
-		return undefined;
+		return otherwise;
 	} finally {
+		// What has been made here is known to the run proper, and takes it no time.
 		for (const stage of STAGES) times[stage] += run.times[stage];
 	}
 }
 
+/** A face before it is divided; nothing where its surface cannot be made. Its time is added to `times`. */
+export const faceBody = (
+	face: FaceInputs,
+	ports: FacePorts,
+	times: Record<Stage, number>
+): Promise<FaceBody | undefined> =>
+	partOfWay<FaceBody | undefined>(face, ports, times, undefined, async (run) => {
+		await run.through(['chart']);
+		return bodyOf(face, run.made, run.keys).body;
+	});
+
 /** What a cell takes with its nodes, edges and readings, bytes. */
 const CELL_BYTES = 400;
 
-/** What placing on a face has before it; nothing where it is known already, or where a stage before it fails, which the run tells. Its time is added to `times`. */
+/** What placing on a face has before it; nothing where it is known already, or where a stage before it fails. Its time is added to `times`. */
 export async function weighFace(face: FaceInputs, ports: FacePorts, times: Record<Stage, number>): Promise<Work> {
 	if (!face.face.facade || ports.memo.known(face.key, textOf(face))) return NO_WORK;
-	const run = new FaceRun(face, { ...ports, step: () => undefined });
-	try {
+	return partOfWay(face, ports, times, NO_WORK, async (run) => {
 		await run.through(STAGE_NAMES.slice(0, STAGE_NAMES.indexOf('placement')));
 		const on = hostFaceOf(run.made as StageValues);
 		let work = { ...NO_WORK, bytes: on.cells.count * CELL_BYTES };
@@ -140,13 +152,7 @@ export async function weighFace(face: FaceInputs, ports: FacePorts, times: Recor
 			run.times.placement += ports.now() - start;
 		}
 		return work;
-	} catch (cause) {
-		if (cause instanceof CancelledError) throw cause;
-		return NO_WORK;
-	} finally {
-		// What has been made here is known to the run proper, and takes it no time.
-		for (const stage of STAGES) times[stage] += run.times[stage];
-	}
+	});
 }
 
 /**

@@ -15,6 +15,7 @@
 	<Part {...given!} />
 {:catch}
 	<p class="p-4" role="alert">
-		This part of the application did not arrive. Nothing is lost; show it again, or load the page again.
+		This part of the application did not arrive. Nothing is lost; show it again, or
+		<button class="text-patina underline" onclick={() => location.reload()}>load the page again</button>.
 	</p>
 {/await}

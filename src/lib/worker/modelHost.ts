@@ -1,67 +1,19 @@
 import { transfer } from 'comlink';
 import { ArrayPool } from '../../core/arrays.ts';
-import { filePreview, type FilePreview } from './filePreview.ts';
 import { messageOf, ZygasterError } from '../../core/errors.ts';
-import { pointOn } from '../../core/geometry/pointOn.ts';
-import type { KitHost } from '../../core/kit/schema.ts';
-import type { TrialHost } from '../../core/kit/trialHosts.ts';
-import type { Point } from '../../core/placement/batches.ts';
-import { hostOfFace } from '../../core/placement/hostOfFace.ts';
-import { holds } from '../../core/placement/rules/conditions.ts';
-import type { Condition } from '../../core/placement/rules/schema.ts';
-import { RuleHosts } from '../../core/placement/rules/ruleHosts.ts';
-import { NodeKeys } from '../../core/placement/drawn/nodeKeys.ts';
-import type { NodeKey } from '../../core/placement/drawn/schema.ts';
-import { flattener } from '../../core/placement/fields/flatten.ts';
-import { RuleScope } from '../../core/placement/rules/scope.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import { HeavyRun, isHeavy, refuseTooLarge } from '../../core/project/estimate.ts';
-import type { FaceModel } from '../../core/project/faceResult.ts';
 import { contentNames } from '../../core/project/contents.ts';
 import { Memo } from '../../core/project/memo.ts';
-import { runPipeline, type Model } from '../../core/project/pipeline.ts';
+import { runPipeline } from '../../core/project/pipeline.ts';
 import type { RunHost } from '../../core/project/run.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
-import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
-import { curveSegments } from '../../core/readings/edgeCurves.ts';
-import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
-import { bearingOf } from '../../core/drawing/eye.ts';
-import type { Page } from '../../core/formats/paper/page.ts';
-import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
-import { likelySizes } from '../../core/formats/likelySize.ts';
-import { FORMATS, type Format } from '../../core/formats/format.ts';
-import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
-import { markOf } from '../../core/schedule/faceTable.ts';
-import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
-import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
-import type { RowSource } from '../../core/schedule/own/columns.ts';
-import { cellsAtOpening, openingRows } from '../../core/schedule/own/openings.ts';
-import type { TableName } from '../../core/schedule/tables.ts';
-import type { PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
-import { fixedNumbers, typesByTolerance, typesOf, withTypes } from '../../core/schedule/types/pieceTypes.ts';
-import { USUAL_TYPES, type TypeSettings } from '../../core/schedule/types/schema.ts';
-import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
-import { cellMesh, type CellMesh } from '../../core/project/cellMesh.ts';
-import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
-import { ModelViewer, type ModelUpdate } from '../../core/view/modelView.ts';
-import { viewParts, type PartView } from '../../core/view/partView.ts';
-import { quantitiesOf, type QuantityTable } from '../../core/schedule/cost/quantities.ts';
-import { rowWorld } from '../../core/project/rowWorld.ts';
-import {
-	placementOfRow,
-	rowKey,
-	rowsAtCells,
-	viewOwnTable,
-	type OwnTableView,
-	type RowPlacement
-} from './ownTables.ts';
+import type { ModelUpdate } from '../../core/view/modelView.ts';
 import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
-import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
-import { drawTypes } from '../../core/schedule/types/drawTypes.ts';
-import { cellsOfType, viewTypes, type TypesView } from './types.ts';
 import { ProjectReceiver } from './projectReceiver.ts';
 import type { ProjectUpdate } from './projectSender.ts';
+import { ModelAnswers } from './modelAnswers.ts';
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -75,23 +27,6 @@ export type RunResult =
 	| { readonly kind: 'unknown' }
 	| { readonly kind: 'error'; readonly message: string };
 
-/** A field on the cells of a face. */
-export interface FieldView {
-	readonly values: Float32Array<ArrayBuffer>;
-	/** What the values count as, from 0 to 1. */
-	readonly shares: Float32Array<ArrayBuffer>;
-	/** Values that count as 0 and 1. */
-	readonly range: readonly [number, number];
-	/** Why there is none. */
-	readonly error?: string;
-}
-
-/** Values of a reading: one column for each face that had it when it was kept. */
-export interface ReadingColumns {
-	readonly keys: readonly string[];
-	readonly columns: readonly Float32Array<ArrayBuffer>[];
-}
-
 /** What the host lends the core; `load` brings contents here that a project names. */
 export interface HostPorts extends Pick<RunHost, 'now' | 'pause' | 'solids' | 'fault'> {
 	readonly load?: (names: readonly string[]) => Promise<void>;
@@ -102,36 +37,16 @@ export interface HostPorts extends Pick<RunHost, 'now' | 'pause' | 'solids' | 'f
 export type Progress = (share: number, what: string) => void;
 
 /** The core's host in the browser: one model at a time, and questions about it. Faces are asked for by the hash of their view. */
-export class ModelHost {
+export class ModelHost extends ModelAnswers {
 	private readonly ports: HostPorts;
 	private readonly memo = new Memo(new ArrayPool());
-	private readonly viewer = new ModelViewer();
 	private readonly receiver = new ProjectReceiver();
 	private current = { aborted: false };
-	private model: Model | undefined;
-	/** Faces of the model by the hashes of their views. */
-	private views = new Map<string, FaceModel>();
-	private readonly picking = new Picking();
-	/** Readings of the model that later ones are compared with. */
-	private reference: readonly {
-		readonly key: string;
-		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
-	}[] = [];
-	private hidden: ReadonlySet<string> = new Set();
-	private project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers' | 'zones' | 'types'> = {
-		levels: [],
-		materials: [],
-		fields: [],
-		zones: [],
-		numbers: [],
-		types: USUAL_TYPES
-	};
-	/** The project of the model. */
-	private whole: Project | undefined;
 	/** Cells of the model after the last accepted edit. */
 	private settledSizes: CellSizes | undefined;
 
 	constructor(ports: HostPorts) {
+		super();
 		this.ports = ports;
 	}
 
@@ -221,305 +136,7 @@ export class ModelHost {
 		const hashes = [...this.views.keys()];
 		return { ...compareStates(earlier, { project: whole, model }), faces: hashes };
 	}
-
-	/** A schedule of the project's own. */
-	ownTable(id: string): OwnTableView | undefined {
-		const { model, whole } = this;
-		const view = model && whole && viewOwnTable(whole, model, id);
-		return view && transfer(view, buffersIn([view.columns, view.order]));
-	}
-
-	/** What a row of it is known by: notes hang on that. */
-	rowKey(id: string, row: number): string | undefined {
-		const { model, whole } = this;
-		return model && whole && rowKey(whole, model, id, row);
-	}
-
-	/** Its rows that belong to cells. */
-	ownRowsAt(id: string, cells: readonly PickedCell[]): number[] {
-		const { model, whole } = this;
-		return model && whole ? rowsAtCells(whole, model, id, cells) : [];
-	}
-
-	/** The kit whose parameter a row of it shows. */
-	placementOfRow(id: string, row: number, parameter: string): RowPlacement | undefined {
-		const { model, whole } = this;
-		return model && whole && placementOfRow(whole, model, id, row, parameter);
-	}
-
-	/** The pages of a sheet of the project, as they are printed. */
-	sheetPages(id: string): readonly Page[] {
-		const { model, whole } = this;
-		return model && whole
-			? pagesOf(
-					{ project: whole, model },
-					whole.handover.sheets.filter((s) => s.id === id)
-				)
-			: [];
-	}
-
-	/** How a file of the handover begins, or what it shows. */
-	async filePreview(format: Format, table?: string): Promise<FilePreview | undefined> {
-		const { model, whole } = this;
-		if (!model || !whole) return undefined;
-		try {
-			return await filePreview({ project: whole, model }, format, table);
-		} catch (cause) {
-			return { kind: 'nothing', reason: messageOf(cause) };
-		}
-	}
-
-	/** Likely bytes of the files that can be made of the model. */
-	fileSizes(): Partial<Record<Format, number>> {
-		if (!this.model) return {};
-		const sizeOf = likelySizes(this.model);
-		return Object.fromEntries(FORMATS.map((f) => [f, sizeOf(f)]));
-	}
-
-	/** The bearing that a face looks at, by its key; nothing of one that is not divided. */
-	bearingOf(key: string): number | undefined {
-		const face = this.model?.faces.find((f) => f.key === key);
-		return face && bearingOf(face);
-	}
-
-	/** What everything comes to, and costs. */
-	quantities(): QuantityTable | undefined {
-		const { model, whole } = this;
-		return model && whole && quantitiesOf(model.faces, rowWorld(whole));
-	}
-
-	query(query: ScheduleQuery): ScheduleAnswer | undefined {
-		if (!this.model) return undefined;
-		const answer = querySchedule(
-			this.model.faces.map((face) => this.markedTable(face, query.table)),
-			query
-		);
-		return transfer(answer, [answer.order.buffer as ArrayBuffer]);
-	}
-
-	private markedTable(face: FaceModel, name: TableName): MarkedTable {
-		const { schedule } = face;
-		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
-		const { types, typeOf } = typesOf(this.model!.faces, this.project.types);
-		const named = withMaterialNames(partsOf(face), this.project.materials);
-		const table = withTypes(
-			named,
-			types.map((t) => t.mark),
-			typeOf[this.model!.faces.indexOf(face)]!
-		);
-		return { table, markOf: (r) => markOfPart(schedule, table, r) };
-	}
-
-	/** The types of all pieces, with what the piece that each is measured by comes to. */
-	types(): TypesView | undefined {
-		return this.model && viewTypes(this.model, this.project.types);
-	}
-
-	/** The pieces that types are measured by, drawn. */
-	drawTypes(list: readonly number[]): readonly (PieceDrawing | undefined)[] {
-		return this.model ? drawTypes(this.model.faces, this.project.types, list) : [];
-	}
-
-	/** The numbers of all types as they are, to be kept in the project. */
-	fixedNumbers(): TypeSettings['fixed'] {
-		const faces = this.model?.faces ?? [];
-		return fixedNumbers(faces, typesOf(faces, this.project.types));
-	}
-
-	/** How many types there would be with other tolerances, as shares of the usual one. */
-	typesByTolerance(shares: readonly number[]): number[] {
-		return this.model ? typesByTolerance(this.model.faces, this.project.types, shares) : [];
-	}
-
-	/** The cells that the pieces of a type are at: face and cell. */
-	cellsOfType(type: number): { readonly face: number; readonly cell: number }[] {
-		return this.model ? cellsOfType(this.model, this.project.types, type) : [];
-	}
-
-	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */
-	parts(hashes: readonly string[]): readonly (PartView | undefined)[] {
-		const views = hashes.map((hash) => {
-			const face = this.views.get(hash);
-			return face && viewParts(partsOf(face));
-		});
-		return transfer(views, buffersIn(views));
-	}
-
-	/** The cells that a row of a face's schedule touches. */
-	cellsOfRow(hash: string, table: RowSource, row: number): number[] {
-		const face = this.views.get(hash);
-		if (!face) return [];
-		return table === 'openings' ? cellsAtOpening(face, openingRows(face)[row]!) : cellsOfRow(face, table, row);
-	}
-
-	readings(hash: string, cell: number): Record<CellReading, number> | undefined {
-		const face = this.views.get(hash);
-		if (!face) return undefined;
-		const readings = readingsOf(measured(face));
-		const names = Object.keys(CELL_READINGS) as CellReading[];
-		return Object.fromEntries(names.map((n) => [n, readings.column(`cell.${n}`)[cell]!])) as Record<
-			CellReading,
-			number
-		>;
-	}
-
-	/** A divided face laid flat; nothing when the model has no such face. */
-	flat(key: string): FlatView | undefined {
-		const face = this.face(key);
-		if (!face) return undefined;
-		const view = viewFlat(face, this.project.levels);
-		return transfer(view, [
-			view.corners.buffer,
-			view.border.buffer,
-			...view.levels.map((l) => l.segments.buffer)
-		] as ArrayBuffer[]);
-	}
-
-	/** A host of a face as it is, for the bench: of the kind that the kit stands on, by its number; nothing where there is none. */
-	trialHost(key: string, host: KitHost, element: number): TrialHost | undefined {
-		const face = this.face(key);
-		return face && hostOfFace(measured(face), host, element);
-	}
-
-	/** A point of a face in space, mm, for a place of the face laid flat; nothing off the face. */
-	onFace(key: string, x: number, y: number): Point | undefined {
-		const face = this.face(key);
-		const found = face && findFlat(developmentOf(face.charted), x, y);
-		return found && pointOn(face.charted.surface, found.u, found.v).position;
-	}
-
-	/** What the node nearest to each place of the face laid flat is known by, mm; nothing for a face that is not there. */
-	nodeKeys(key: string, places: readonly (readonly [number, number])[]): readonly (NodeKey | undefined)[] | undefined {
-		const face = this.face(key);
-		if (!face) return undefined;
-		const keys = new NodeKeys(face);
-		const flat = flattenPlaces(developmentOf(face.charted), face.nodes);
-		const { cornerStart, corners, places: placeOf = corners, count } = face.cells;
-		return places.map(([x, y]) => {
-			let [best, least] = [-1, Infinity];
-			for (let k = 0; k < cornerStart[count]!; k++) {
-				const p = placeOf[k]! * 2;
-				const far = Math.hypot(flat[p]! - x, flat[p + 1]! - y);
-				if (far < least) [best, least] = [corners[k]!, far];
-			}
-			return best < 0 ? undefined : keys.keyOf(best);
-		});
-	}
-
-	/** Where points in space, mm, lie on the face laid flat, each where it is nearest to the face; stride 2. Nothing off a face that is not there. */
-	flatOf(key: string, points: readonly Point[]): readonly (readonly [number, number])[] | undefined {
-		const face = this.face(key);
-		return face && flattener(face.charted)(points).map(([x, y]) => [x, y] as const);
-	}
-
-	/** Values of a reading on faces; nothing for a face that is not there any more. */
-	columns(name: ReadingName, hashes: readonly string[]): readonly (Float32Array<ArrayBuffer> | undefined)[] {
-		const columns = hashes.map((hash) => {
-			const face = this.views.get(hash);
-			return face && Float32Array.from(readingsOf(measured(face)).column(name));
-		});
-		return transfer(columns, buffersIn(columns));
-	}
-
-	/** A field of the project on the cells of faces; nothing for a face that is not there any more. */
-	field(id: string, hashes: readonly string[]): readonly (FieldView | undefined)[] {
-		const views = hashes.map((hash): FieldView | undefined => {
-			const face = this.views.get(hash);
-			if (!face) return undefined;
-			try {
-				const { values, shares, range } = this.cellScope(face).field(id);
-				return { values: Float32Array.from(values), shares: Float32Array.from(shares), range };
-			} catch (cause) {
-				return { values: new Float32Array(), shares: new Float32Array(), range: [0, 0], error: messageOf(cause) };
-			}
-		});
-		return transfer(views, buffersIn(views));
-	}
-
-	/** The cells of a face with all that can be said of them. */
-	private cellScope(face: FaceModel): RuleScope {
-		const { fields, numbers, levels } = this.project;
-		const hosts = new RuleHosts('cell', { ...measured(face), charted: face.charted });
-		return new RuleScope(hosts, { key: face.key, fields, numbers, levels, openings: face.openings });
-	}
-
-	/** Cells of faces on which all conditions hold; those of each face, or why they cannot be worked out. */
-	cellsWhere(
-		where: readonly Condition[],
-		hashes: readonly string[]
-	): readonly (readonly number[])[] | { error: string } {
-		const { zones } = this.project;
-		try {
-			return hashes.map((hash) => {
-				const face = this.views.get(hash);
-				if (!face) return [];
-				const scope = this.cellScope(face);
-				const world = {
-					key: face.key,
-					zone: (id: string) => zones.find((z) => z.id === id)?.parts.find((p) => p.face === face.key)?.runs ?? [],
-					taken: () => undefined
-				};
-				const masks = where.map((c) => holds(c, scope, world));
-				return Array.from({ length: scope.hosts.count }, (_, c) => c).filter((c) => masks.every((m) => m[c] === 1));
-			});
-		} catch (cause) {
-			return { error: messageOf(cause) };
-		}
-	}
-
-	/** Values of a reading as they were when the reference was kept. */
-	referenceColumns(name: ReadingName): ReadingColumns {
-		return { keys: this.reference.map((r) => r.key), columns: this.reference.map((r) => r.columns[name].slice()) };
-	}
-
-	/** Keeps all readings of the present model, to compare later ones with. */
-	keepReference(): void {
-		this.reference = (this.model?.faces ?? []).map((face) => ({
-			key: face.key,
-			columns: Object.fromEntries(
-				READING_NAMES.map((name) => [name, Float32Array.from(readingsOf(measured(face)).column(name))])
-			) as Record<ReadingName, Float32Array<ArrayBuffer>>
-		}));
-	}
-
-	dropReference(): void {
-		this.reference = [];
-	}
-
-	/** Triangles of the cells of faces, for colouring; nothing for a face that is not there any more. */
-	meshes(hashes: readonly string[]): readonly (CellMesh | undefined)[] {
-		const meshes = hashes.map((hash) => {
-			const face = this.views.get(hash);
-			return face && cellMesh(face, this.viewer.originFor(this.model!));
-		});
-		return transfer(meshes, buffersIn(meshes));
-	}
-
-	/** The edges of a face as they follow it: segments in mm less the model's origin, stride 6. */
-	curves(hash: string): Float32Array | undefined {
-		const face = this.views.get(hash);
-		if (!face) return undefined;
-		const segments = curveSegments(face, this.viewer.originFor(this.model!));
-		return transfer(segments, [segments.buffer]);
-	}
-
-	/** The nearest cell of the faces that are shown along a ray, mm. */
-	pick(origin: Point, direction: Point): PickedCell | undefined {
-		return this.picking.cell(this.model, this.hidden, origin, direction);
-	}
-
-	/** The place of a face, and its nearest node, that a ray meets first, mm; nothing where it meets none. */
-	pickPlace(origin: Point, direction: Point): PickedPlace | undefined {
-		return this.picking.place(this.model, this.hidden, origin, direction);
-	}
-
-	private face(key: string): FaceModel | undefined {
-		return this.model?.faces.find((f) => f.key === key);
-	}
 }
-
-/** A face as its setting-out sees it. */
-const measured = (face: FaceModel) => ({ ...face, surface: face.charted.surface });
 
 const hiddenFaces = (project: Project): ReadonlySet<string> =>
 	new Set(project.masses.flatMap((m) => m.faces.filter((f) => f.hidden).map((f) => faceKey(m, f))));
