@@ -92,8 +92,8 @@ export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly columns?: Readonly<Record<string, Float64Array>>;
 	/** Values that differ along paths, by the numbers of their points. */
 	readonly points?: Readonly<Record<string, Float64Array>> | undefined;
-	/** Names the kit with all that it is compiled with: programs are used again where the name is the same. */
-	readonly compiled?: string;
+	/** Names the kit with all that it is compiled with: programs are used again where the name is the same; none are kept without. */
+	readonly compiled?: string | undefined;
 }
 
 /** Programs of kits by what they are compiled with; an edit of where a kit stands compiles nothing anew. */

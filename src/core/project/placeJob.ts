@@ -34,7 +34,7 @@ export function placeJob(
 ): PlacedJob {
 	const { densities, library, modules } = world;
 	const kit = library.get(job.kit)!;
-	const compiled = world.kit(job.kit)!.hash;
+	const compiled = world.kit(job.kit)?.hash;
 	const turn = standsOnCells(kit.host.kind) ? job.turn : undefined;
 	const place = (on: HostFace, { hosts, columns }: Pick<Job, 'hosts' | 'columns'>): Placing => {
 		const begun = turn ? turnFace(on, turnsOf(turn, on)) : on;

@@ -33,7 +33,7 @@ export function ontoBlend({ at, arms, off, blend }: Blend, points: number[], o: 
 		const px = points[o]! - ax;
 		const py = points[o + 1]! - ay;
 		const pz = points[o + 2]! - az;
-		const nearest = nearestArm(arms, off, px, py, pz);
+		const nearest = fromArms(arms, off, px, py, pz);
 		// Far off, the arms reach further, so that a point between several comes in between them.
 		const reach = Math.max(blend, 1.5 * nearest);
 		let sum = 0;
@@ -64,7 +64,7 @@ export function ontoBlend({ at, arms, off, blend }: Blend, points: number[], o: 
 }
 
 /** How far a point lies outside the nearest arm, mm; its ways from the arms' axes, rays that start at the node, go to `off`. */
-function nearestArm(arms: Float64Array, off: Float64Array, px: number, py: number, pz: number): number {
+function fromArms(arms: Float64Array, off: Float64Array, px: number, py: number, pz: number): number {
 	let nearest = Infinity;
 	for (let a = 0; a < arms.length; a += 4) {
 		const along = Math.max(0, px * arms[a]! + py * arms[a + 1]! + pz * arms[a + 2]!);
