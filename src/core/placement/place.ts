@@ -11,6 +11,7 @@ import { settleValues, type GivenValues, type KitValues } from '../kit/values.ts
 import { isSpecial, type CellTable } from '../tiling/cells.ts';
 import { hostsOf, type HostFace, type HostTable } from './faceHosts.ts';
 import { joinPlacements } from './joined/joinPlacements.ts';
+import { keptProgram } from './keptPrograms.ts';
 
 /** Density in kg/m3 by material id. */
 export type Densities = Readonly<Record<string, number>>;
@@ -96,20 +97,6 @@ export interface PlaceOptions extends Pick<CompileOptions, 'library' | 'modules'
 	readonly compiled?: string | undefined;
 }
 
-/** Programs of kits by what they are compiled with; an edit of where a kit stands compiles nothing anew. */
-const kept = new Map<string, KitProgram>();
-const MOST_PROGRAMS = 200;
-
-/** A program that was compiled before, or made now. */
-function keptProgram(key: string, compile: () => KitProgram): KitProgram {
-	const known = kept.get(key);
-	if (known) return known;
-	if (kept.size >= MOST_PROGRAMS) kept.clear();
-	const made = compile();
-	kept.set(key, made);
-	return made;
-}
-
 /** Cells of so many corners often have sides that are shorter than an inset is wide. */
 const SHORT_SIDED = 5;
 /** Hosts that are tried again one by one, since that takes far longer than all at once. */
@@ -136,9 +123,13 @@ export function placeKit(kit: Kit, given: GivenValues, face: HostFace, options: 
 	const programs = new Map<string, KitProgram>();
 	const programFor = (shape: HostShape) => {
 		const key = JSON.stringify(shape);
+		const known = programs.get(key);
+		if (known) return known;
 		const compile = () => compileKit(kit, shape, { ...options, given: asked, varying, texts: settled.texts });
-		const named = [options.compiled, options.solids !== undefined, shape, [...asked], [...varying], settled.texts];
-		const program = programs.get(key) ?? (options.compiled ? keptProgram(JSON.stringify(named), compile) : compile());
+		const { compiled, solids } = options;
+		const program = compiled
+			? keptProgram([compiled, solids !== undefined, shape, [...asked], [...varying], settled.texts], compile)
+			: compile();
 		programs.set(key, program);
 		return program;
 	};

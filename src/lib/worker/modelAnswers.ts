@@ -71,6 +71,8 @@ export interface ReadingColumns {
 	readonly columns: readonly Float32Array<ArrayBuffer>[];
 }
 
+const NO_PROJECT = { levels: [], materials: [], fields: [], zones: [], numbers: [], types: USUAL_TYPES };
+
 /** What can be asked of the model that is here. Faces are asked for by the hash of their view. */
 export abstract class ModelAnswers {
 	protected readonly viewer = new ModelViewer();
@@ -84,16 +86,12 @@ export abstract class ModelAnswers {
 		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
 	}[] = [];
 	protected hidden: ReadonlySet<string> = new Set();
-	protected project: Pick<Project, 'levels' | 'materials' | 'fields' | 'numbers' | 'zones' | 'types'> = {
-		levels: [],
-		materials: [],
-		fields: [],
-		zones: [],
-		numbers: [],
-		types: USUAL_TYPES
-	};
 	/** The project of the model. */
 	protected whole: Project | undefined;
+	/** What of it is asked for before there is a model, too. */
+	private get project(): Pick<Project, keyof typeof NO_PROJECT> {
+		return this.whole ?? NO_PROJECT;
+	}
 
 	/** A schedule of the project's own. */
 	ownTable(id: string): OwnTableView | undefined {

@@ -98,7 +98,7 @@ export class ModelHost extends ModelAnswers {
 			this.model = model;
 			this.memo.recycle(model);
 			this.hidden = hiddenFaces(project);
-			this.project = this.whole = project;
+			this.whole = project;
 			const sizes = cellSizes(model, this.settledSizes);
 			const change = this.settledSizes && compareSizes(this.settledSizes, sizes);
 			if (settled) this.settledSizes = sizes;
