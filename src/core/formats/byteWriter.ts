@@ -9,8 +9,8 @@ const POINT = 46;
 export const MOST_NUMBER_BYTES = 330;
 const POWERS = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000, 10_000_000];
 
-/** The digits of 00 to 99, as two bytes at once. */
-const PAIRS = Uint16Array.from({ length: 100 }, (_, k) => ((ZERO + Math.floor(k / 10)) << 8) + ZERO + (k % 10));
+/** The digits of 00 to 99, as two bytes at once, the first one low. */
+const PAIRS = Uint16Array.from({ length: 100 }, (_, k) => ((ZERO + (k % 10)) << 8) + ZERO + Math.floor(k / 10));
 
 /** Bytes that are gathered before they go to the sink. */
 const CHUNK = 1 << 18;
@@ -105,44 +105,58 @@ export function putWhole(room: DataView, at: number, value: number, least: numbe
 	if (value > MOST_SMALL) return putLarge(room, at, value, least, 0);
 	const small = value | 0;
 	const count = digitsOf(small);
-	const end = at + (count < least ? least : count);
-	let place = end;
-	for (let rest = small; place > at; rest = (rest / 10) | 0) room.setUint8(--place, ZERO + (rest % 10));
-	return end;
+	return putDigits(room, at, small, count < least ? least : count);
 }
 
 /** Puts a number with up to 6 decimals, rounded half up from its size, nothing for NaN; answers where it ends. */
 export function putFixed(room: DataView, start: number, value: number, decimals: number): number {
 	if (value !== value) return start;
-	let at = start;
-	const scaled = Math.round(Math.abs(value) * POWERS[decimals]!);
-	if (value < 0 && scaled > 0) room.setUint8(at++, MINUS);
-	if (scaled > MOST_SMALL) return putLarge(room, at, scaled, decimals + 1, decimals);
-	let rest = scaled | 0;
-	const count = digitsOf(rest);
-	const end = at + (decimals === 0 ? count : count > decimals ? count + 1 : decimals + 2);
-	// From the end, two digits a division.
-	let place = end;
-	if (decimals > 0) {
-		for (let left = decimals; left > 1; left -= 2) {
-			const next = (rest / 100) | 0;
-			room.setUint16((place -= 2), PAIRS[rest - next * 100]!);
-			rest = next;
-		}
-		if (decimals & 1) {
-			const next = (rest / 10) | 0;
-			room.setUint8(--place, ZERO + rest - next * 10);
-			rest = next;
-		}
-		room.setUint8(--place, POINT);
+	const size = Math.abs(value) * POWERS[decimals]!;
+	if (size >= MOST_SMALL) {
+		if (value < 0) room.setUint8(start, MINUS);
+		return putLarge(room, value < 0 ? start + 1 : start, Math.round(size), decimals + 1, decimals);
 	}
-	while (rest >= 100) {
+	// Rounded without a branch, which would go either way as often.
+	const below = size | 0;
+	const scaled = below + (((size - below) * 2) | 0);
+	let at = start;
+	if (value < 0 && scaled > 0) room.setUint8(at++, MINUS);
+	const whole = wholeOf(scaled, decimals);
+	at = putDigits(room, at, whole, digitsOf(whole));
+	if (decimals === 0) return at;
+	room.setUint8(at, POINT);
+	return putDigits(room, at + 1, scaled - whole * POWERS[decimals]!, decimals);
+}
+
+/** What stands before the point; divisions by numbers that are known are quick. */
+function wholeOf(scaled: number, decimals: number): number {
+	switch (decimals) {
+		case 0:
+			return scaled;
+		case 1:
+			return (scaled / 10) | 0;
+		case 2:
+			return (scaled / 100) | 0;
+		case 3:
+			return (scaled / 1000) | 0;
+		case 4:
+			return (scaled / 10_000) | 0;
+		default:
+			return (scaled / POWERS[decimals]!) | 0;
+	}
+}
+
+/** Puts so many digits of an integer, from the end, two a division; answers where they end. */
+function putDigits(room: DataView, at: number, value: number, count: number): number {
+	const end = at + count;
+	let rest = value;
+	let place = end - 2;
+	for (; place >= at; place -= 2) {
 		const next = (rest / 100) | 0;
-		room.setUint16((place -= 2), PAIRS[rest - next * 100]!);
+		room.setUint16(place, PAIRS[rest - next * 100]!, true);
 		rest = next;
 	}
-	if (rest >= 10) room.setUint16(place - 2, PAIRS[rest]!);
-	else room.setUint8(place - 1, ZERO + rest);
+	if (place === at - 1) room.setUint8(at, ZERO + rest);
 	return end;
 }
 

@@ -138,52 +138,87 @@ export function flatAreaOf({ hosts, points, stride, from }: Block, triangles: Ui
 }
 
 /** Of triangles over a host's points, mm2. */
-export const areaOf = ({ points, stride, from }: Block, triangles: Uint16Array, h: number): number =>
-	areaFrom(points, (from + h) * stride, triangles);
-
-/** The same of all hosts of a block, into a column of the run. */
-export function areasOf({ points, stride, from, count }: Block, triangles: Uint16Array, out: Float64Array): void {
-	for (let row = from; row < from + count; row++) out[row] = areaFrom(points, row * stride, triangles);
+export function areaOf({ points, stride, from }: Block, triangles: Uint16Array, h: number): number {
+	const base = (from + h) * stride;
+	let twice = 0;
+	for (let t = 0; t < triangles.length; t += 3)
+		twice += twiceArea(points, base + triangles[t]! * 3, base + triangles[t + 1]! * 3, base + triangles[t + 2]! * 3);
+	return twice / 2;
 }
 
-function areaFrom(points: Float64Array, base: number, triangles: Uint16Array): number {
-	let twice = 0;
-	let apex = -1;
-	let last = -1;
-	let ax = 0;
-	let ay = 0;
-	let az = 0;
-	let vx = 0;
-	let vy = 0;
-	let vz = 0;
-	for (let t = 0; t < triangles.length; t += 3) {
-		const a = triangles[t]!;
-		let ux = vx;
-		let uy = vy;
-		let uz = vz;
-		// Fans and strips go on along the side that the triangle before ended with.
-		if (a !== apex || triangles[t + 1] !== last) {
-			apex = a;
-			const p = base + a * 3;
-			const q = base + triangles[t + 1]! * 3;
-			ax = points[p]!;
-			ay = points[p + 1]!;
-			az = points[p + 2]!;
-			ux = points[q]! - ax;
-			uy = points[q + 1]! - ay;
-			uz = points[q + 2]! - az;
-		}
-		last = triangles[t + 2]!;
-		const r = base + last * 3;
-		vx = points[r]! - ax;
-		vy = points[r + 1]! - ay;
-		vz = points[r + 2]! - az;
+/**
+ * The same of all hosts of a block, into a column of the run: triangle by triangle, since the roots of different hosts
+ * wait for nothing, and two at once where the second goes on along the side that the first ends with.
+ */
+export function areasOf(block: Block, triangles: Uint16Array, out: Float64Array): void {
+	const { from, count } = block;
+	out.fill(0, from, from + count);
+	for (let t = 0; t < triangles.length;) {
+		const [a, b, c, p, q, r] = triangles.subarray(t, t + 6);
+		const two = p === a && q === c;
+		if (two) addTwoAreas(block, a!, b!, c!, r!, out);
+		else addAreas(block, a!, b!, c!, out);
+		t += two ? 6 : 3;
+	}
+	for (let row = from; row < from + count; row++) out[row]! /= 2;
+}
+
+/** Adds twice the areas of triangles a b c and a c d. */
+function addTwoAreas(
+	{ points, stride, from, count }: Block,
+	a: number,
+	b: number,
+	c: number,
+	d: number,
+	out: Float64Array
+): void {
+	const [toB, toC, toD] = [(b - a) * 3, (c - a) * 3, (d - a) * 3];
+	for (let row = from, o = from * stride + a * 3; row < from + count; row++, o += stride) {
+		const ax = points[o]!;
+		const ay = points[o + 1]!;
+		const az = points[o + 2]!;
+		const p = o + toB;
+		const ux = points[p]! - ax;
+		const uy = points[p + 1]! - ay;
+		const uz = points[p + 2]! - az;
+		const q = o + toC;
+		const vx = points[q]! - ax;
+		const vy = points[q + 1]! - ay;
+		const vz = points[q + 2]! - az;
+		const r = o + toD;
+		const wx = points[r]! - ax;
+		const wy = points[r + 1]! - ay;
+		const wz = points[r + 2]! - az;
 		const x = uy * vz - uz * vy;
 		const y = uz * vx - ux * vz;
 		const z = ux * vy - uy * vx;
-		twice += Math.sqrt(x * x + y * y + z * z);
+		const nextX = vy * wz - vz * wy;
+		const nextY = vz * wx - vx * wz;
+		const nextZ = vx * wy - vy * wx;
+		out[row] = out[row]! + Math.sqrt(x * x + y * y + z * z) + Math.sqrt(nextX * nextX + nextY * nextY + nextZ * nextZ);
 	}
-	return twice / 2;
+}
+
+function addAreas({ points, stride, from, count }: Block, a: number, b: number, c: number, out: Float64Array): void {
+	const [toB, toC] = [(b - a) * 3, (c - a) * 3];
+	for (let row = from, o = from * stride + a * 3; row < from + count; row++, o += stride)
+		out[row]! += twiceArea(points, o, o + toB, o + toC);
+}
+
+function twiceArea(points: Float64Array, a: number, b: number, c: number): number {
+	const ax = points[a]!;
+	const ay = points[a + 1]!;
+	const az = points[a + 2]!;
+	const ux = points[b]! - ax;
+	const uy = points[b + 1]! - ay;
+	const uz = points[b + 2]! - az;
+	const vx = points[c]! - ax;
+	const vy = points[c + 1]! - ay;
+	const vz = points[c + 2]! - az;
+	const x = uy * vz - uz * vy;
+	const y = uz * vx - ux * vz;
+	const z = ux * vy - uy * vx;
+	return Math.sqrt(x * x + y * y + z * z);
 }
 
 function distanceOf({ points, stride, from }: Block, a: Line, b: Line, h: number): number {

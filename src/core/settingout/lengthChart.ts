@@ -1,5 +1,5 @@
 import { square } from '../elementary/index.ts';
-import { evaluateGrid } from '../geometry/evaluate.ts';
+import { evaluateGridSpeeds } from '../geometry/evaluate.ts';
 import {
 	creasesOf,
 	GAUSS_POINTS,
@@ -179,8 +179,8 @@ function measureRows(surface: Surface, us: Float64Array, vs: Float64Array) {
 	const inner = new Float64Array((nu - 1) * 4);
 	for (let i = 0; i + 1 < nu; i++)
 		for (let g = 0; g < 4; g++) inner[i * 4 + g] = us[i]! + (us[i + 1]! - us[i]!) * GAUSS_POINTS[g]!;
-	const between = evaluateGrid(surface, inner, vs);
-	const corners = evaluateGrid(surface, us, vs);
+	const between = evaluateGridSpeeds(surface, inner, vs);
+	const corners = evaluateGridSpeeds(surface, us, vs);
 	const size = nu * vs.length;
 	const table = {
 		value: new Float64Array(size),

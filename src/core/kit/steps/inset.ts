@@ -60,7 +60,6 @@ function towardsCentre(b: Builder, source: Line, target: Line, slot: number): vo
  */
 function insetClosed(b: Builder, source: Line, target: Line, slot: number, code: number): void {
 	const n = source.count;
-	const edges = new Float64Array(n * 3);
 	b.op((block) => {
 		const { hosts, points, stride, from, count } = block;
 		const { ids, normal } = hosts;
@@ -73,57 +72,63 @@ function insetClosed(b: Builder, source: Line, target: Line, slot: number, code:
 			const nx = normal[c]!;
 			const ny = normal[c + 1]!;
 			const nz = normal[c + 2]!;
-			for (let k = 0; k < n; k++) {
-				const a = base + k * 3;
-				const e = k + 1 < n ? a + 3 : base;
-				const x = points[e]! - points[a]!;
-				const y = points[e + 1]! - points[a + 1]!;
-				const z = points[e + 2]! - points[a + 2]!;
-				const scale = 1 / Math.sqrt(x * x + y * y + z * z);
-				edges[k * 3] = x * scale;
-				edges[k * 3 + 1] = y * scale;
-				edges[k * 3 + 2] = z * scale;
-			}
-			for (let k = 0; k < n; k++) {
-				const p = (k > 0 ? k - 1 : n - 1) * 3;
-				const q = k * 3;
-				const px = edges[p]!;
-				const py = edges[p + 1]!;
-				const pz = edges[p + 2]!;
-				const qx = edges[q]!;
-				const qy = edges[q + 1]!;
-				const qz = edges[q + 2]!;
+			const end = base + (n - 1) * 3;
+			// The edge before a corner and where the corner before it went, in turn: all of it stays in registers.
+			let px = points[base]! - points[end]!;
+			let py = points[base + 1]! - points[end + 1]!;
+			let pz = points[base + 2]! - points[end + 2]!;
+			const before = 1 / Math.sqrt(px * px + py * py + pz * pz);
+			px *= before;
+			py *= before;
+			pz *= before;
+			let lastX = 0;
+			let lastY = 0;
+			let lastZ = 0;
+			let stands = true;
+			for (let a = base, o = out; a <= end; a += 3, o += 3) {
+				const e = a < end ? a + 3 : base;
+				const x = points[a]!;
+				const y = points[a + 1]!;
+				const z = points[a + 2]!;
+				let qx = points[e]! - x;
+				let qy = points[e + 1]! - y;
+				let qz = points[e + 2]! - z;
+				const scale = 1 / Math.sqrt(qx * qx + qy * qy + qz * qz);
+				qx *= scale;
+				qy *= scale;
+				qz *= scale;
 				const cx = py * qz - pz * qy;
 				const cy = pz * qx - px * qz;
 				const cz = px * qy - py * qx;
 				const size = Math.sqrt(cx * cx + cy * cy + cz * cz);
-				const i = base + q;
-				const o = out + q;
+				let toX: number;
+				let toY: number;
+				let toZ: number;
 				if (size < PARALLEL_SINE) {
 					// A straight corner moves square to its edge, along normal x edge.
-					points[o] = points[i]! + distance * (ny * qz - nz * qy);
-					points[o + 1] = points[i + 1]! + distance * (nz * qx - nx * qz);
-					points[o + 2] = points[i + 2]! + distance * (nx * qy - ny * qx);
-					continue;
+					toX = x + distance * (ny * qz - nz * qy);
+					toY = y + distance * (nz * qx - nx * qz);
+					toZ = z + distance * (nx * qy - ny * qx);
+				} else {
+					const t = distance / (cx * nx + cy * ny + cz * nz < 0 ? -size : size);
+					toX = x + t * (qx - px);
+					toY = y + t * (qy - py);
+					toZ = z + t * (qz - pz);
 				}
-				const t = distance / (cx * nx + cy * ny + cz * nz < 0 ? -size : size);
-				points[o] = points[i]! + t * (qx - px);
-				points[o + 1] = points[i + 1]! + t * (qy - py);
-				points[o + 2] = points[i + 2]! + t * (qz - pz);
-			}
-			for (let k = 0; k < n; k++) {
-				const a = out + k * 3;
-				const e = k + 1 < n ? a + 3 : out;
-				const along =
-					(points[e]! - points[a]!) * edges[k * 3]! +
-					(points[e + 1]! - points[a + 1]!) * edges[k * 3 + 1]! +
-					(points[e + 2]! - points[a + 2]!) * edges[k * 3 + 2]!;
+				points[o] = toX;
+				points[o + 1] = toY;
+				points[o + 2] = toZ;
 				// Written so that a number that is no number fails too.
-				if (!(along > 0)) {
-					markFailed(block, h, target.mask, code);
-					break;
-				}
+				if (a > base && !((toX - lastX) * px + (toY - lastY) * py + (toZ - lastZ) * pz > 0)) stands = false;
+				lastX = toX;
+				lastY = toY;
+				lastZ = toZ;
+				px = qx;
+				py = qy;
+				pz = qz;
 			}
+			const closing = (points[out]! - lastX) * px + (points[out + 1]! - lastY) * py + (points[out + 2]! - lastZ) * pz;
+			if (!stands || !(closing > 0)) markFailed(block, h, target.mask, code);
 		}
 	});
 }

@@ -8,7 +8,7 @@ import { kitPaths, type Paths } from '../paths.ts';
 import { cellsTaken, holds, type ConditionWorld } from './conditions.ts';
 import { jobsOf, type Job, type JobPlan } from './jobs.ts';
 import { handLooks, markedOf, type Look } from './handLooks.ts';
-import { RuleHosts, type RuledFace } from './ruleHosts.ts';
+import { ALL_FIT, RuleHosts, type RuledFace } from './ruleHosts.ts';
 import type { Override, Rule, RuleSet, RuleValue } from './schema.ts';
 import { maskOf } from './spread.ts';
 import { RuleScope, type RuleWorld } from './scope.ts';
@@ -110,7 +110,7 @@ export function assign(rules: RulesOfFace, world: RuleWorld, face: RuledFace, li
 		used += hand.used;
 		const open = openHosts(own, taking.ruleOf, hand.looks);
 		sets.push({ ...taking, open, ...(hand.looks.size ? { byHand: markedOf(scope.hosts.count, hand.looks) } : {}) });
-		for (const plan of plansOf(set, own, taking.ruleOf, hand.looks, scope, library)) {
+		for (const plan of plansOf(set, own, taking, hand.looks, scope, library)) {
 			try {
 				jobs.push(...jobsOf(plan, scope));
 			} catch (cause) {
@@ -165,14 +165,18 @@ function takeHosts(
 		let [took, lost] = [0, 0];
 		try {
 			const kit = rule.kit === null ? undefined : library.get(rule.kit);
-			const fits = kit ? hosts.fits(kit.host, rule.trim !== undefined) : () => true;
+			const fits = kit ? hosts.fits(kit.host, rule.trim !== undefined) : ALL_FIT;
 			const masks = rule.where.map((c) => holds(c, scope, world));
+			const asked = fits !== ALL_FIT || stands !== undefined || drawn !== undefined;
 			for (let h = 0; h < count; h++) {
-				if (stands && stands[h] === 0) continue;
-				if (drawn && (drawn[h] === 1) !== takesDrawn(rule)) continue;
+				if (asked) {
+					if (stands && stands[h] === 0) continue;
+					if (drawn && (drawn[h] === 1) !== takesDrawn(rule)) continue;
+					if (!fits(h)) continue;
+				}
 				let here = true;
 				for (let m = 0; here && m < masks.length; m++) here = masks[m]![h] === 1;
-				if (!here || !fits(h)) continue;
+				if (!here) continue;
 				if (ruleOf[h] !== NO_RULE) {
 					lost++;
 					continue;
@@ -209,35 +213,38 @@ function takeHosts(
 
 function openHosts(own: readonly Rule[], ruleOf: Int16Array, looks: ReadonlyMap<number, Look>): Uint8Array {
 	const leaves = own.map((r) => r.kit === null);
-	const open = maskOf(ruleOf.length, (h) => leaves[ruleOf[h]!] === true);
+	const open = leaves.includes(true)
+		? maskOf(ruleOf.length, (h) => leaves[ruleOf[h]!] === true)
+		: new Uint8Array(ruleOf.length);
 	for (const [h, { kit }] of looks) if (kit !== undefined) open[h] = kit === null ? 1 : 0;
 	return open;
 }
 
 /** The hosts that each rule takes, those set by hand aside. */
-function hostsByRule(ruleOf: Int16Array, rules: number, byHand: ReadonlyMap<number, unknown>): Uint32Array[] {
-	const counts = new Uint32Array(rules);
-	const takes = (h: number) => ruleOf[h] !== NO_RULE && !(byHand.size && byHand.has(h));
-	for (let h = 0; h < ruleOf.length; h++) if (takes(h)) counts[ruleOf[h]!]!++;
-	const lists = Array.from(counts, (count) => new Uint32Array(count));
-	counts.fill(0);
-	for (let h = 0; h < ruleOf.length; h++)
-		if (takes(h)) {
-			const r = ruleOf[h]!;
-			lists[r]![counts[r]!++] = h;
-		}
-	return lists;
+function hostsByRule(
+	{ ruleOf, taken }: Pick<Taking, 'ruleOf' | 'taken'>,
+	byHand: ReadonlyMap<number, unknown>
+): Uint32Array[] {
+	const lists = taken.map((count) => new Uint32Array(count));
+	const counts = new Uint32Array(taken.length);
+	const some = byHand.size > 0;
+	for (let h = 0; h < ruleOf.length; h++) {
+		const r = ruleOf[h]!;
+		if (r !== NO_RULE && !(some && byHand.has(h))) lists[r]![counts[r]!++] = h;
+	}
+	return lists.map((list, r) => (counts[r] === list.length ? list : list.slice(0, counts[r])));
 }
 
 function plansOf(
 	set: RuleSet,
 	own: readonly Rule[],
-	ruleOf: Int16Array,
+	taking: Taking,
 	looks: ReadonlyMap<number, Look>,
 	scope: RuleScope,
 	library: KitLibrary
 ): JobPlan[] {
-	const lists = hostsByRule(ruleOf, own.length, looks);
+	const { ruleOf } = taking;
+	const lists = hostsByRule(taking, looks);
 	const plans: JobPlan[] = own.flatMap((rule, r): JobPlan[] => {
 		const kit = rule.kit === null ? undefined : library.get(rule.kit);
 		if (!kit || !lists[r]!.length) return [];
@@ -344,6 +351,7 @@ function misfitNotes(
 		if (!kit || !('leastCorners' in kit.host) || rule.where.length || told.has(kit.id)) continue;
 		told.add(kit.id);
 		const fits = hosts.fits(kit.host);
+		if (fits === ALL_FIT) continue;
 		const byCorners = new Map<number, number[]>();
 		for (let h = 0; h < hosts.count; h++) {
 			if (fits(h) || !empty(h)) continue;

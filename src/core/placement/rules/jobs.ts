@@ -81,9 +81,12 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 	const alike =
 		values.length === 1 &&
 		kit.parameters.every((p) => first![p.name] === undefined || resolve(first![p.name]!, p).kind !== 'words');
-	if (alike) groupOf(0).rows = hosts.map((_, row) => row);
-	else for (let row = 0; row < hosts.length; row++) (groupOf(row).rows as number[]).push(row);
+	// Where all are alike, rows are those of the plan.
+	if (alike) groupOf(0);
+	else for (let row = 0; row < hosts.length; row++) groupOf(row).rows.push(row);
 	return [...groups.values()].map(({ rows, texts, names }, g) => {
+		const count = alike ? hosts.length : rows.length;
+		const rowAt = (k: number) => (alike ? k : rows[k]!);
 		const given: Record<string, number | string> = { ...texts };
 		const columns: Record<string, Float64Array> = {};
 		const clamped = new Map<string, number>();
@@ -98,10 +101,10 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 				given[p.name] = constant.value;
 				continue;
 			}
-			const column = new Float64Array(rows.length);
+			const column = new Float64Array(count);
 			let same = true;
 			for (let k = 0; k < column.length; k++) {
-				const row = rows[k]!;
+				const row = rowAt(k);
 				const found = constant ?? resolve(values[values.length === 1 ? 0 : row]![p.name]!, p);
 				column[k] = found.kind === 'numbers' ? found.column[hosts[row]!]! : Number((found as { value: unknown }).value);
 				same &&= column[k] === column[0];
@@ -109,9 +112,9 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 			if (same && !Number.isNaN(column[0])) given[p.name] = column[0]!;
 			else columns[p.name] = held(p, column, clamped, without);
 		}
-		const ids = alike && !plan.renumber ? hosts : new Uint32Array(rows.length);
+		const ids = alike && !plan.renumber ? hosts : new Uint32Array(count);
 		for (let k = 0; ids !== hosts && k < ids.length; k++) {
-			const h = hosts[rows[k]!]!;
+			const h = hosts[rowAt(k)]!;
 			ids[k] = plan.renumber ? plan.renumber(h) : h;
 		}
 		const job = {
@@ -134,7 +137,7 @@ export function jobsOf(plan: JobPlan, scope: RuleScope): Job[] {
 
 /** Hosts of one job, as rows of its plan. */
 interface Group {
-	rows: number[] | Uint32Array;
+	readonly rows: number[];
 	readonly texts: Readonly<Record<string, string>>;
 	readonly names: readonly KitParameter[];
 }

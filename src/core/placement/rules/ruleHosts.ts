@@ -311,13 +311,19 @@ export class RuleHosts {
 		);
 	}
 
-	/** Whether a kit is made for each host, as far as its kind tells. */
+	/** How many corners hosts have: each number once. */
+	private get cornerCounts(): readonly number[] {
+		return this.once('corner counts', () => countsOf(this.nodes.start));
+	}
+
+	/** Whether a kit is made for each host, as far as its kind tells; `ALL_FIT` where it is made for all of them. */
 	fits(host: KitHost, trims = false): (h: number) => boolean {
 		switch (host.kind) {
 			case 'cell':
 			case 'box': {
 				const { start } = this.nodes;
 				const wholes = trims ? this.face.cells.trim?.wholes : undefined;
+				if (!wholes && this.cornerCounts.every((corners) => takesCorners(host, corners))) return ALL_FIT;
 				return (h) => takesCorners(host, wholes?.get(h)?.corners.length ?? start[h + 1]! - start[h]!);
 			}
 			case 'edge': {
@@ -350,6 +356,22 @@ export class RuleHosts {
 		if (!this.known.has(name)) this.known.set(name, make());
 		return this.known.get(name) as T;
 	}
+}
+
+/** Holds for every host. */
+export const ALL_FIT = (): boolean => true;
+
+/** How long lists are that begin at these numbers, each length once, in the order in which they come. O(lists). */
+function countsOf(start: Uint32Array): number[] {
+	const counts: number[] = [];
+	let last = -1;
+	for (let h = 0; h + 1 < start.length; h++) {
+		const count = start[h + 1]! - start[h]!;
+		if (count === last) continue;
+		last = count;
+		if (!counts.includes(count)) counts.push(count);
+	}
+	return counts;
 }
 
 /** The set that kits of a host can stand in. */
