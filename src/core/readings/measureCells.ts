@@ -1,9 +1,10 @@
-import { atan2 } from '../elementary/index.ts';
 import { FRESH_ARRAYS } from '../arrays.ts';
 import { areaVectorOf } from '../mesh/triangleMesh.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from './cellReadings.ts';
+import { measureOutlines, type Columns } from './measureOutlines.ts';
+import { measureQuads } from './measureQuads.ts';
 
 /** The main readings of a face's cells, in columns indexed by cell. */
 export interface CellReadings {
@@ -20,21 +21,37 @@ export function measureCells(
 ): CellReadings {
 	const { count } = cells;
 	const names = Object.keys(MAIN_CELL_READINGS) as MainCellReading[];
-	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Columns;
+	const columns = Object.fromEntries(names.map((name) => [name, arrays.float64(count)])) as Record<
+		MainCellReading,
+		Float64Array
+	>;
 	const normal = arrays.float64(count * 3);
 	const { row: rows, column: columnsOf } = cells.order ?? cells;
 	countFromOne(rows, columns.row);
 	countFromOne(columnsOf, columns.column);
 	measureShares(cells.trim?.share, cells.part, columns.share);
-	const outlines = { count, ...outlinesOf(cells) };
-	measureEdges(nodes.position, outlines, columns);
-	measureNormals(nodes.position, outlines, columns, normal);
-	measureExtents(nodes.position, outlines, columns, normal);
+	measureRuns(nodes.position, outlinesOf(cells), count, columns, normal);
 	if (cells.trim) takeOffHoles(nodes.position, cells.trim.holes, columns.area, normal);
 	return { columns, normal };
 }
 
-type Columns = Record<MainCellReading, Float64Array>;
+/** Runs of cells with four corners, and those with others between them. */
+function measureRuns(
+	position: Float64Array,
+	outlines: CellOutlines,
+	count: number,
+	columns: Columns,
+	normal: Float64Array
+): void {
+	const { cornerStart } = outlines;
+	const isQuad = (c: number) => cornerStart[c + 1]! - cornerStart[c]! === 4;
+	for (let from = 0, to = 0; from < count; from = to) {
+		const quads = isQuad(from);
+		do to++;
+		while (to < count && isQuad(to) === quads);
+		(quads ? measureQuads : measureOutlines)(position, outlines, { from, to }, columns, normal);
+	}
+}
 
 // What goes over all cells stands in functions of arrays alone, which engines compile once, whatever tables they are of.
 
@@ -46,81 +63,6 @@ function measureShares(trim: Float64Array | undefined, part: Float64Array | unde
 	share.fill(1);
 	if (trim) for (let c = 0; c < share.length; c++) share[c]! *= trim[c]!;
 	if (part) for (let c = 0; c < share.length; c++) share[c]! *= part[c]!;
-}
-type Outlines = CellOutlines & Pick<CellTable, 'count'>;
-
-function measureEdges(position: Float64Array, cells: Outlines, columns: Columns): void {
-	const { cornerStart, corners } = cells;
-	const { perimeter, elevation } = columns;
-	const edges = [columns.edge1, columns.edge2, columns.edge3, columns.edge4];
-	for (let c = 0; c < cells.count; c++) {
-		const from = cornerStart[c]!;
-		const n = cornerStart[c + 1]! - from;
-		let around = 0;
-		let lowest = Infinity;
-		for (let k = 0; k < n; k++) {
-			const a = corners[from + k]! * 3;
-			const b = corners[from + (k + 1 < n ? k + 1 : 0)]! * 3;
-			const x = position[b]! - position[a]!;
-			const y = position[b + 1]! - position[a + 1]!;
-			const z = position[b + 2]! - position[a + 2]!;
-			const length = Math.sqrt(x * x + y * y + z * z);
-			around += length;
-			if (k < 4) edges[k]![c] = length;
-			if (position[a + 2]! < lowest) lowest = position[a + 2]!;
-		}
-		for (let k = n; k < 4; k++) edges[k]![c] = NaN;
-		perimeter[c] = around;
-		elevation[c] = lowest;
-	}
-}
-
-/**
- * Mean plane by Newell's method (for four corners its normal is the product of the diagonals): normal,
- * area, and the way it faces.
- */
-function measureNormals(position: Float64Array, cells: Outlines, columns: Columns, normal: Float64Array): void {
-	const { cornerStart, corners } = cells;
-	const { area, tilt, bearing } = columns;
-	for (let c = 0; c < cells.count; c++) {
-		const from = cornerStart[c]!;
-		const to = cornerStart[c + 1]!;
-		const o = corners[from]! * 3;
-		const ox = position[o]!;
-		const oy = position[o + 1]!;
-		const oz = position[o + 2]!;
-		let nx = 0;
-		let ny = 0;
-		let nz = 0;
-		const first = corners[from + 1]! * 3;
-		let ax = position[first]! - ox;
-		let ay = position[first + 1]! - oy;
-		let az = position[first + 2]! - oz;
-		for (let k = from + 2; k < to; k++) {
-			const b = corners[k]! * 3;
-			const bx = position[b]! - ox;
-			const by = position[b + 1]! - oy;
-			const bz = position[b + 2]! - oz;
-			nx += ay * bz - az * by;
-			ny += az * bx - ax * bz;
-			nz += ax * by - ay * bx;
-			ax = bx;
-			ay = by;
-			az = bz;
-		}
-		const twice = Math.sqrt(nx * nx + ny * ny + nz * nz);
-		const scale = twice === 0 ? 0 : 1 / twice;
-		nx *= scale;
-		ny *= scale;
-		nz *= scale;
-		area[c] = twice / 2;
-		normal[c * 3] = nx;
-		normal[c * 3 + 1] = ny;
-		normal[c * 3 + 2] = nz;
-		tilt[c] = atan2(Math.sqrt(nx * nx + ny * ny), nz);
-		const turn = atan2(nx, ny);
-		bearing[c] = turn < 0 ? turn + 2 * Math.PI : turn;
-	}
 }
 
 /** Areas less those of the cells' holes, seen square to the same mean plane. */
@@ -140,66 +82,4 @@ function takeOffHoles(
 			// Holes run clockwise, so that theirs is negative.
 			area[c]! += twice / 2;
 		}
-}
-
-/**
- * The overall size along and square to the lower edge within the mean plane, and the spread of the
- * corners off that plane (for four corners exactly the distance of the diagonals). All 0 without area.
- */
-function measureExtents(position: Float64Array, cells: Outlines, columns: Columns, normal: Float64Array): void {
-	const { cornerStart, corners } = cells;
-	const { width, height, warp } = columns;
-	for (let c = 0; c < cells.count; c++) {
-		const from = cornerStart[c]!;
-		const to = cornerStart[c + 1]!;
-		const nx = normal[c * 3]!;
-		const ny = normal[c * 3 + 1]!;
-		const nz = normal[c * 3 + 2]!;
-		const o = corners[from]! * 3;
-		const ox = position[o]!;
-		const oy = position[o + 1]!;
-		const oz = position[o + 2]!;
-		// Direction of the lower edge within the mean plane, and the one square to it.
-		const e = corners[from + 1]! * 3;
-		let xx = position[e]! - ox;
-		let xy = position[e + 1]! - oy;
-		let xz = position[e + 2]! - oz;
-		const off = xx * nx + xy * ny + xz * nz;
-		xx -= off * nx;
-		xy -= off * ny;
-		xz -= off * nz;
-		const length = Math.sqrt(xx * xx + xy * xy + xz * xz);
-		const scale = length === 0 ? 0 : 1 / length;
-		xx *= scale;
-		xy *= scale;
-		xz *= scale;
-		const yx = ny * xz - nz * xy;
-		const yy = nz * xx - nx * xz;
-		const yz = nx * xy - ny * xx;
-		let leastX = 0;
-		let mostX = 0;
-		let leastY = 0;
-		let mostY = 0;
-		let leastN = 0;
-		let mostN = 0;
-		for (let k = from + 1; k < to; k++) {
-			const p = corners[k]! * 3;
-			const px = position[p]! - ox;
-			const py = position[p + 1]! - oy;
-			const pz = position[p + 2]! - oz;
-			const x = px * xx + py * xy + pz * xz;
-			const y = px * yx + py * yy + pz * yz;
-			const h = px * nx + py * ny + pz * nz;
-			if (x < leastX) leastX = x;
-			if (x > mostX) mostX = x;
-			if (y < leastY) leastY = y;
-			if (y > mostY) mostY = y;
-			if (h < leastN) leastN = h;
-			if (h > mostN) mostN = h;
-		}
-		const flat = nx === 0 && ny === 0 && nz === 0;
-		width[c] = flat ? 0 : mostX - leastX;
-		height[c] = flat ? 0 : mostY - leastY;
-		warp[c] = flat ? 0 : mostN - leastN;
-	}
 }

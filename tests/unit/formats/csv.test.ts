@@ -31,6 +31,24 @@ describe('writing bytes', () => {
 		);
 	});
 
+	it('rounds halves up, to the digit that engines round to, on both sides of what fits in 31 bits', () => {
+		const near = fc.integer({ min: -3, max: 3 }).map((k) => 2 ** 31 + k / 2);
+		const half = fc.integer({ min: -9999, max: 9999 }).map((n) => n + 0.5);
+		const any = fc.double({ min: -1e9, max: 1e9, noNaN: true });
+		fc.assert(
+			fc.property(fc.oneof(near, half, any), fc.integer({ min: 0, max: 6 }), (x, decimals) => {
+				const scaled = Math.round(Math.abs(x) * 10 ** decimals);
+				const digits = BigInt(scaled)
+					.toString()
+					.padStart(decimals + 1, '0');
+				const split = digits.length - decimals;
+				const text = decimals ? `${digits.slice(0, split)}.${digits.slice(split)}` : digits;
+				expect(written((out) => out.fixed(x, decimals))).equal(x < 0 && scaled > 0 ? `-${text}` : text);
+			}),
+			{ numRuns: 3000 }
+		);
+	});
+
 	it('prints whole numbers of any size, padded, over the ends of its pieces', () => {
 		let text = '';
 		const out = new ByteWriter((bytes) => (text += new TextDecoder().decode(bytes)));

@@ -1,6 +1,11 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { evaluateGrid, evaluateGridPoints, evaluatePoints } from '../../../src/core/geometry/evaluate.ts';
+import {
+	evaluateGrid,
+	evaluateGridPoints,
+	evaluateGridSpeeds,
+	evaluatePoints
+} from '../../../src/core/geometry/evaluate.ts';
 import { createSurface, swapDirections, type Surface } from '../../../src/core/geometry/surface.ts';
 import { verbSurface } from '../oracle.ts';
 import { revolve, sphereZone, wavy } from '../surfaces.ts';
@@ -48,7 +53,9 @@ describe('evaluating a B-spline surface', () => {
 		// Powers of the local parameter against basis functions: equal but for rounding.
 		single.position.forEach((x, k) => expect(grid.position[k]).closeTo(x, 1e-9));
 		single.normal.forEach((x, k) => expect(grid.normal[k]).closeTo(x, 1e-12));
-		expect(evaluateGrid(surface, us, vs).position).deep.equal(grid.position);
+		const { position, du, duv } = evaluateGrid(surface, us, vs);
+		expect(position).deep.equal(grid.position);
+		expect(evaluateGridSpeeds(surface, us, vs)).deep.equal({ du, duv });
 		const oracle = verbSurface(surface);
 		const n = oracle.normal(0.5, 0.4);
 		const size = Math.hypot(n[0]!, n[1]!, n[2]!);
