@@ -50,7 +50,6 @@ async function measure(cells: number) {
 	const memo = new Memo(new ArrayPool());
 	const times: Times[] = [];
 	let bytes = 0;
-	let copy: number[] = [];
 	for (let run = 0; run < warming(cells) + WARM_RUNS; run++) {
 		const project = grown(cells, run);
 		const [total, model] = await timed(() => runPipeline(project, { memo, now: () => performance.now() }));
@@ -58,15 +57,16 @@ async function measure(cells: number) {
 		times.push({ total, csv, stages: model.stageTimes });
 		memo.recycle(model);
 		bytes = bytesOf(model);
-		copy = [...copy, copyTime(bytes)];
 	}
+	// Before what is compared takes memory of its own.
 	const peak = process.resourceUsage().maxRSS / 1024;
+	const copy = Array.from({ length: WARM_RUNS }, () => copyTime(bytes));
 	const side = Math.round(Math.sqrt(cells));
 	const room = straightRoom(side, Math.round(cells / side));
 	const least: number[] = [];
 	for (let run = 0; run < warming(cells) + WARM_RUNS; run++) least.push((await timed(() => straight(room)))[0]);
 	const last = <T>(list: readonly T[]) => list.slice(-WARM_RUNS);
-	return { cold: times[0]!, warm: last(times), bytes, copy: median(last(copy)), least: median(last(least)), peak };
+	return { cold: times[0]!, warm: last(times), bytes, copy: median(copy), least: median(last(least)), peak };
 }
 
 /** Bytes of all arrays of a model, each buffer's used part counted once. */
