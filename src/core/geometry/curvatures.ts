@@ -1,4 +1,4 @@
-import { locate } from './patches.ts';
+import { locate, type PatchGrid } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
 
@@ -15,60 +15,107 @@ export interface Curvatures {
  */
 export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array): Curvatures {
 	const patches = surfacePatches(surface);
-	const { degreeV, factors } = patches;
-	const stride = degreeV + 1;
-	const size = (patches.degreeU + 1) * stride;
 	const found = { gaussian: new Float64Array(us.length), mean: new Float64Array(us.length) };
 	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
 	const d = new Float64Array(24);
 	// A face without weights has 1 everywhere for the fourth.
 	const parts = surface.rational ? 4 : 3;
 	d[3] = 1;
+	const place: Place = { panel: 0, a: 0, b: 0, perU: 0, perV: 0 };
+	const derive = patches.degreeU === 3 && patches.degreeV === 3 ? deriveBicubic : deriveAny;
 	let pu = 0;
 	let pv = 0;
 	for (let p = 0; p < us.length; p++) {
 		pu = locate(patches.us, us[p]!, pu);
 		pv = locate(patches.vs, vs[p]!, pv);
-		const perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
-		const perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
-		const a = (us[p]! - patches.us[pu]!) * perU;
-		const b = (vs[p]! - patches.vs[pv]!) * perV;
-		let end = (pv * (patches.us.length - 1) + pu) * 4 * size;
-		for (let c = 0; c < parts; c++) {
-			end += size;
-			let k = end;
-			let value = 0;
-			let byA = 0;
-			let byAA = 0;
-			let byB = 0;
-			let byAB = 0;
-			let byBB = 0;
-			for (let m = 0; m <= patches.degreeU; m++) {
-				let f = 0;
-				let slope = 0;
-				let bend = 0;
-				for (let n = 0; n < stride; n++) {
-					bend = bend * b + slope;
-					slope = slope * b + f;
-					f = f * b + factors[--k]!;
-				}
-				byAA = byAA * a + byA;
-				byA = byA * a + value;
-				value = value * a + f;
-				byAB = byAB * a + byB;
-				byB = byB * a + slope;
-				byBB = byBB * a + bend;
-			}
-			d[c] = value;
-			d[4 + c] = byA * perU;
-			d[8 + c] = byB * perV;
-			d[12 + c] = 2 * byAA * perU * perU;
-			d[16 + c] = byAB * perU * perV;
-			d[20 + c] = 2 * byBB * perV * perV;
-		}
+		place.panel = pv * (patches.us.length - 1) + pu;
+		place.perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
+		place.perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
+		place.a = (us[p]! - patches.us[pu]!) * place.perU;
+		place.b = (vs[p]! - patches.vs[pv]!) * place.perV;
+		derive(patches, parts, place, d);
 		store(d, found, p);
 	}
 	return found;
+}
+
+/** Where on a panel, from 0 to 1 across and up, and how much that changes by u and v. */
+interface Place {
+	panel: number;
+	a: number;
+	b: number;
+	perU: number;
+	perV: number;
+}
+
+function deriveAny({ degreeU, degreeV, factors }: PatchGrid, parts: number, place: Place, d: Float64Array): void {
+	const { a, b, perU, perV } = place;
+	const stride = degreeV + 1;
+	const size = (degreeU + 1) * stride;
+	let end = place.panel * 4 * size;
+	for (let c = 0; c < parts; c++) {
+		end += size;
+		let k = end;
+		let value = 0;
+		let byA = 0;
+		let byAA = 0;
+		let byB = 0;
+		let byAB = 0;
+		let byBB = 0;
+		for (let m = 0; m <= degreeU; m++) {
+			let f = 0;
+			let slope = 0;
+			let bend = 0;
+			for (let n = 0; n < stride; n++) {
+				bend = bend * b + slope;
+				slope = slope * b + f;
+				f = f * b + factors[--k]!;
+			}
+			byAA = byAA * a + byA;
+			byA = byA * a + value;
+			value = value * a + f;
+			byAB = byAB * a + byB;
+			byB = byB * a + slope;
+			byBB = byBB * a + bend;
+		}
+		d[c] = value;
+		d[4 + c] = byA * perU;
+		d[8 + c] = byB * perV;
+		d[12 + c] = 2 * byAA * perU * perU;
+		d[16 + c] = byAB * perU * perV;
+		d[20 + c] = 2 * byBB * perV * perV;
+	}
+}
+
+/** The same for bicubic patches, which nearly all are: the inner loop, written out. Sums begin at 0, so that none is -0. */
+function deriveBicubic({ factors }: PatchGrid, parts: number, place: Place, d: Float64Array): void {
+	const { a, b, perU, perV } = place;
+	for (let c = 0, k = place.panel * 64; c < parts; c++, k += 16) {
+		let value = 0;
+		let byA = 0;
+		let byAA = 0;
+		let byB = 0;
+		let byAB = 0;
+		let byBB = 0;
+		for (let o = k + 12; o >= k; o -= 4) {
+			const f3 = factors[o + 3]! + 0;
+			const f2 = f3 * b + factors[o + 2]!;
+			const f1 = f2 * b + factors[o + 1]!;
+			const slope = f3 * b + f2;
+			byAA = byAA * a + byA;
+			byA = byA * a + value;
+			value = value * a + (f1 * b + factors[o]!);
+			byAB = byAB * a + byB;
+			byB = byB * a + (slope * b + f1);
+			byBB = byBB * a + (f3 * b + slope);
+		}
+		d[c] = value;
+		d[4 + c] = byA * perU;
+		d[8 + c] = byB * perV;
+		d[12 + c] = 2 * byAA * perU * perU;
+		d[16 + c] = byAB * perU * perV;
+		d[20 + c] = 2 * byBB * perV * perV;
+	}
 }
 
 /** Rational derivatives (The NURBS Book, eq. 4.20), and the two fundamental forms. */
@@ -90,16 +137,16 @@ function store(d: Float64Array, found: Curvatures, p: number): void {
 	const nx = d[5]! * d[10]! - d[6]! * d[9]!;
 	const ny = d[6]! * d[8]! - d[4]! * d[10]!;
 	const nz = d[4]! * d[9]! - d[5]! * d[8]!;
-	const dot = (i: number, j: number) => d[i]! * d[j]! + d[i + 1]! * d[j + 1]! + d[i + 2]! * d[j + 2]!;
-	const E = dot(4, 4);
-	const F = dot(4, 8);
-	const G = dot(8, 8);
+	const E = dot(d, 4, 4);
+	const F = dot(d, 4, 8);
+	const G = dot(d, 8, 8);
 	const area = E * G - F * F;
 	const size = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
-	const along = (i: number) => (d[i]! * nx + d[i + 1]! * ny + d[i + 2]! * nz) * size;
-	const L = along(12);
-	const M = along(16);
-	const N = along(20);
+	const L = (d[12]! * nx + d[13]! * ny + d[14]! * nz) * size;
+	const M = (d[16]! * nx + d[17]! * ny + d[18]! * nz) * size;
+	const N = (d[20]! * nx + d[21]! * ny + d[22]! * nz) * size;
 	found.gaussian[p] = area > 0 ? (L * N - M * M) / area : NaN;
 	found.mean[p] = area > 0 ? -(E * N - 2 * F * M + G * L) / (2 * area) : NaN;
 }
+
+const dot = (d: Float64Array, i: number, j: number) => d[i]! * d[j]! + d[i + 1]! * d[j + 1]! + d[i + 2]! * d[j + 2]!;
