@@ -1,8 +1,8 @@
 import { rmSync } from 'node:fs';
 import { build } from 'esbuild';
 
-/** Bundles programs for Node into a folder, each under its name. */
-export function bundle(entryPoints, outdir) {
+/** Bundles programs for Node into a folder, each under its name; `packages` may stay outside. */
+export function bundle(entryPoints, outdir, packages = 'bundle') {
 	// Parts of earlier builds have other names.
 	rmSync(outdir, { recursive: true, force: true });
 	return build({
@@ -10,6 +10,7 @@ export function bundle(entryPoints, outdir) {
 		outdir,
 		outExtension: { '.js': '.mjs' },
 		bundle: true,
+		packages,
 		// What is imported when it is needed stays apart: programs begin sooner.
 		splitting: true,
 		chunkNames: 'parts/[name]-[hash]',
