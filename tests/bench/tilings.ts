@@ -1,4 +1,5 @@
 // Time from nodes to cells, edges and all readings, by tiling, and of recolouring: part of `npm run bench`.
+import { ArrayPool } from '../../src/core/arrays.ts';
 import { settingOutOf } from '../../src/core/settingout/spacing.ts';
 import { setOut } from '../../src/core/settingout/nodes.ts';
 import { chartFace } from '../../src/core/settingout/chartedFace.ts';
@@ -19,6 +20,8 @@ const WARMING = 20;
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
 export function benchTilings(): void {
+	// As in a run: what a stage makes takes the place of what it made before.
+	const pool = new ArrayPool();
 	const face = chartFace(vaultSurface(vaultOf(demoProject())));
 	console.log(
 		'\nFrom nodes to cells and edges, and all readings of cells, edges and nodes, ms (curves on the face are extra)'
@@ -39,15 +42,17 @@ export function benchTilings(): void {
 			};
 			let cellCount = 0;
 			for (let run = 0; run < RUNS + WARMING; run++) {
+				const lease = pool.lease();
 				const { nodes = laid.nodes, cells } = timed('tiling', () =>
-					tileFace(face, laid, tilingSchema.parse({ kind }), [])
+					tileFace(face, laid, tilingSchema.parse({ kind }), [], lease)
 				);
-				const readings = timed('main', () => measureCells(nodes, cells));
+				const readings = timed('main', () => measureCells(nodes, cells, lease));
 				const all = new FaceReadings({ surface: face.surface, nodes, cells, readings });
 				for (const group of GROUPS) timed(group, () => all.group(group));
 				const area = all.column('cell.area');
 				timed('colour', () => classesOf(area, colourScale(READINGS['cell.area'], 'even', 0, 2e6, 0)));
 				cellCount = cells.count;
+				pool.giveBack(lease.buffers);
 			}
 			const medians = ['tiling', 'main', ...GROUPS].map((name) => median(times[name]!.slice(WARMING)));
 			const row = [...medians, medians.reduce((a, b) => a + b, 0), median(times.colour!.slice(WARMING))];

@@ -6,14 +6,18 @@ import { lengthThrough } from './edgeCurves.ts';
 import { edgeKinds } from './edgeKinds.ts';
 import type { EdgeReading, NodeReading } from './lineReadings.ts';
 
+/** The middles of cells, by cell. */
+type Centres = Readonly<Record<'x' | 'y' | 'z', Float64Array>>;
+type Columns<N extends EdgeReading> = Readonly<Record<N, Float64Array>>;
+
 /** All readings of edges, by edge; `normal` and centres by cell. O(edges). */
 export function measureEdges(
 	nodes: NodeTable,
 	cells: CellTable,
 	normal: Float64Array,
-	centres: { readonly x: Float64Array; readonly y: Float64Array; readonly z: Float64Array }
+	centres: Centres
 ): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
-	const { edgeCount, edgeNodes, edgeCells, edgeBends } = cells;
+	const { edgeCount, edgeBends } = cells;
 	const { position } = nodes;
 	const column = () => new Float64Array(edgeCount);
 	const found = {
@@ -26,25 +30,49 @@ export function measureEdges(
 		kind: edgeKinds(nodes, cells),
 		elevation: column()
 	};
+	measureWays(position, cells, found);
+	measureEnds(nodes, cells, found);
+	measureDihedrals(cells, normal, centres, found.dihedral);
+	if (edgeBends)
+		for (let e = 0; e < edgeCount; e++) {
+			const through = nodesThrough(edgeBends, e);
+			if (through.length === 0) continue;
+			found.length[e] = lengthThrough({ nodes, cells }, e)!;
+			for (const n of through) found.elevation[e] = Math.min(found.elevation[e]!, position[n * 3 + 2]!);
+		}
+	return found;
+}
+
+/** From node to node: how long, how steep, and how high the lower end is. */
+function measureWays(
+	position: Float64Array,
+	{ edgeCount, edgeNodes }: CellTable,
+	{ length, slope, elevation }: Columns<'length' | 'slope' | 'elevation'>
+): void {
 	for (let e = 0; e < edgeCount; e++) {
 		const a = edgeNodes[e * 2]! * 3;
 		const b = edgeNodes[e * 2 + 1]! * 3;
 		const x = position[b]! - position[a]!;
 		const y = position[b + 1]! - position[a + 1]!;
 		const z = position[b + 2]! - position[a + 2]!;
-		found.length[e] = Math.sqrt(x * x + y * y + z * z);
-		found.slope[e] = atan2(Math.abs(z), Math.sqrt(x * x + y * y));
-		found.elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
-		measureEnds(nodes, a, b, e, found);
-		const through = nodesThrough(edgeBends, e);
-		if (through.length > 0) {
-			found.length[e] = lengthThrough({ nodes, cells }, e)!;
-			for (const n of through) found.elevation[e] = Math.min(found.elevation[e]!, position[n * 3 + 2]!);
-		}
+		length[e] = Math.sqrt(x * x + y * y + z * z);
+		slope[e] = atan2(Math.abs(z), Math.sqrt(x * x + y * y));
+		elevation[e] = Math.min(position[a + 2]!, position[b + 2]!);
+	}
+}
+
+/** Angles between the cells at each edge, seen from outside; NaN at borders. */
+function measureDihedrals(
+	{ edgeCount, edgeCells }: CellTable,
+	normal: Float64Array,
+	{ x, y, z }: Centres,
+	dihedral: Float64Array
+): void {
+	for (let e = 0; e < edgeCount; e++) {
 		const p = edgeCells[e * 2]!;
 		const q = edgeCells[e * 2 + 1]!;
 		if (q === NO_CELL) {
-			found.dihedral[e] = NaN;
+			dihedral[e] = NaN;
 			continue;
 		}
 		const px = normal[p * 3]!;
@@ -58,60 +86,58 @@ export function measureEdges(
 		const cz = px * qy - py * qx;
 		const between = atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
 		// On a ridge each cell lies below the other's plane.
-		const below =
-			(centres.x[q]! - centres.x[p]!) * (px - qx) +
-			(centres.y[q]! - centres.y[p]!) * (py - qy) +
-			(centres.z[q]! - centres.z[p]!) * (pz - qz);
-		found.dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
+		const below = (x[q]! - x[p]!) * (px - qx) + (y[q]! - y[p]!) * (py - qy) + (z[q]! - z[p]!) * (pz - qz);
+		dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
 	}
-	return found;
 }
 
 /**
- * How an edge stands to the normals of its two nodes, `a` and `b` being where those are in lists of three. Edges run to
- * the right or upwards, as kits see them. NaN where a node has no normal.
+ * How edges stand to the normals of their two nodes. Edges run to the right or upwards, as kits see them. NaN where a node
+ * has no normal.
  */
 function measureEnds(
 	{ position: p, normal: n, columns, rows }: NodeTable,
-	a: number,
-	b: number,
-	e: number,
-	out: Readonly<Record<'twist' | 'startAngle' | 'endAngle', Float64Array>>
+	{ edgeCount, edgeNodes }: CellTable,
+	{ twist, startAngle, endAngle }: Columns<'twist' | 'startAngle' | 'endAngle'>
 ): void {
-	const grid = columns * rows * 3;
-	const back = a < grid && b < grid && a > b;
-	const s = back ? b : a;
-	const t = back ? a : b;
-	const dx = p[t]! - p[s]!;
-	const dy = p[t + 1]! - p[s + 1]!;
-	const dz = p[t + 2]! - p[s + 2]!;
-	const scale = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
-	const wx = dx * scale;
-	const wy = dy * scale;
-	const wz = dz * scale;
-	const fx = n[s]!;
-	const fy = n[s + 1]!;
-	const fz = n[s + 2]!;
-	const tx = n[t]!;
-	const ty = n[t + 1]!;
-	const tz = n[t + 2]!;
-	if (!(fx * fx + fy * fy + fz * fz > 0 && tx * tx + ty * ty + tz * tz > 0)) {
-		out.startAngle[e] = out.endAngle[e] = out.twist[e] = NaN;
-		return;
+	const grid = columns * rows;
+	for (let e = 0; e < edgeCount; e++) {
+		const a = edgeNodes[e * 2]!;
+		const b = edgeNodes[e * 2 + 1]!;
+		const back = a < grid && b < grid && a > b;
+		const s = (back ? b : a) * 3;
+		const t = (back ? a : b) * 3;
+		const dx = p[t]! - p[s]!;
+		const dy = p[t + 1]! - p[s + 1]!;
+		const dz = p[t + 2]! - p[s + 2]!;
+		const scale = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
+		const wx = dx * scale;
+		const wy = dy * scale;
+		const wz = dz * scale;
+		const fx = n[s]!;
+		const fy = n[s + 1]!;
+		const fz = n[s + 2]!;
+		const tx = n[t]!;
+		const ty = n[t + 1]!;
+		const tz = n[t + 2]!;
+		if (!(fx * fx + fy * fy + fz * fz > 0 && tx * tx + ty * ty + tz * tz > 0)) {
+			startAngle[e] = endAngle[e] = twist[e] = NaN;
+			continue;
+		}
+		const along = wx * fx + wy * fy + wz * fz;
+		const onwards = wx * tx + wy * ty + wz * tz;
+		startAngle[e] = asin(Math.max(-1, Math.min(1, along)));
+		endAngle[e] = asin(Math.max(-1, Math.min(1, -onwards)));
+		// Both normals square to the edge, one seen from the other.
+		const ux = fx - wx * along;
+		const uy = fy - wy * along;
+		const uz = fz - wz * along;
+		const vx = tx - wx * onwards;
+		const vy = ty - wy * onwards;
+		const vz = tz - wz * onwards;
+		const turned = (uy * vz - uz * vy) * wx + (uz * vx - ux * vz) * wy + (ux * vy - uy * vx) * wz;
+		twist[e] = atan2(turned, ux * vx + uy * vy + uz * vz);
 	}
-	const along = wx * fx + wy * fy + wz * fz;
-	const onwards = wx * tx + wy * ty + wz * tz;
-	out.startAngle[e] = asin(Math.max(-1, Math.min(1, along)));
-	out.endAngle[e] = asin(Math.max(-1, Math.min(1, -onwards)));
-	// Both normals square to the edge, one seen from the other.
-	const ux = fx - wx * along;
-	const uy = fy - wy * along;
-	const uz = fz - wz * along;
-	const vx = tx - wx * onwards;
-	const vy = ty - wy * onwards;
-	const vz = tz - wz * onwards;
-	const turned = (uy * vz - uz * vy) * wx + (uz * vx - ux * vz) * wy + (ux * vy - uy * vx) * wz;
-	out.twist[e] = atan2(turned, ux * vx + uy * vy + uz * vz);
 }
 
 /** All readings of nodes, by node; NaN for nodes that no cell has. `known` are the angles by entry of `corners`, where they have been measured. O(corners). */

@@ -2,7 +2,7 @@ import { SAME_FIELD } from '../../tolerances.ts';
 import { evaluatePoints } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable, SetOut } from '../../settingout/nodes.ts';
-import { placesBetween } from '../../settingout/placesBetween.ts';
+import { placesBetween, type PlacesInFields } from '../../settingout/placesBetween.ts';
 import { placeParameters } from '../../settingout/places.ts';
 import type { CellTable } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
@@ -166,44 +166,23 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 	const nodeOf = new Uint32Array(total);
 	if (nodes.nodeOf) nodeOf.set(nodes.nodeOf);
 	else for (let p = 0; p < base; p++) nodeOf[p] = p;
-	const turns = new Int8Array(added.length * 2);
-	const xy = new Float64Array(added.length * 2);
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
-	const { across, up } = { across: columns - 1, up: rows - 1 };
 	const find = placesBetween(face, laid);
-	const inFields = {
-		low: new Uint32Array(added.length),
-		fx: new Float64Array(added.length),
-		fy: new Float64Array(added.length)
-	};
+	const fields = fieldsOf(nodes, plane.xy, added);
+	const { low, fx, fy, turns, xy } = fields;
 	for (let k = 0; k < added.length; k++) {
-		const v = added[k]!;
 		const place = base + k;
-		const x = (xy[k * 2] = plane.xy[v * 2]!);
-		const y = (xy[k * 2 + 1] = plane.xy[v * 2 + 1]!);
-		const turnX = nodes.ends.closedAcross ? turnsAt(x, across) : 0;
-		const turnY = nodes.ends.closedUp ? turnsAt(y, up) : 0;
-		turns[k * 2] = turnX;
-		turns[k * 2 + 1] = turnY;
-		// The field that it lies in, and its share of the way across and up there.
-		const i = Math.max(0, Math.min(columns - 2, Math.floor(x - turnX * across)));
-		const j = Math.max(0, Math.min(rows - 2, Math.floor(y - turnY * up)));
-		const fx = Math.max(0, Math.min(1, x - turnX * across - i));
-		const fy = Math.max(0, Math.min(1, y - turnY * up - j));
-		const low = j * columns + i;
-		inFields.low[k] = low;
-		inFields.fx[k] = fx;
-		inFields.fy[k] = fy;
 		if (!find) {
-			us[place] = between(us, 1, 0, low, columns, fx, fy);
-			vs[place] = between(vs, 1, 0, low, columns, fx, fy);
+			us[place] = between(us, 1, 0, low[k]!, columns, fx[k]!, fy[k]!);
+			vs[place] = between(vs, 1, 0, low[k]!, columns, fx[k]!, fy[k]!);
 		}
-		if (flat) for (let c = 0; c < 2; c++) flat[place * 2 + c] = between(nodes.flat!, 2, c, low, columns, fx, fy);
-		const same = plane.same[v]!;
-		nodeOf[place] = same !== v ? nodeOf[of[same]!]! : (joined(nodes, low, fx, fy) ?? place);
+		if (flat)
+			for (let c = 0; c < 2; c++) flat[place * 2 + c] = between(nodes.flat!, 2, c, low[k]!, columns, fx[k]!, fy[k]!);
+		const same = plane.same[added[k]!]!;
+		nodeOf[place] = same !== added[k]! ? nodeOf[of[same]!]! : (joined(nodes, low[k]!, fx[k]!, fy[k]!) ?? place);
 	}
-	find?.(inFields, us, vs, base);
+	find?.(fields, us, vs, base);
 	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
 	const extra = evaluatePoints(face.surface, us.subarray(base), vs.subarray(base));
 	const grow = (old: Float64Array, more: Float64Array) => {
@@ -225,6 +204,46 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		...(found ? { onFace: found } : {})
 	};
 }
+
+/** Where added places lie: coordinates, the seams crossed on the way there (stride 2 each), the field's first place and their shares of the way across and up in it. */
+interface AddedPlaces extends PlacesInFields {
+	readonly xy: Float64Array;
+	readonly turns: Int8Array;
+}
+
+function fieldsOf(
+	{ columns, rows, ends: { closedAcross, closedUp } }: NodeTable,
+	vertices: Float64Array,
+	added: Uint32Array
+): AddedPlaces {
+	const count = added.length;
+	const xy = new Float64Array(count * 2);
+	const turns = new Int8Array(count * 2);
+	const low = new Uint32Array(count);
+	const fx = new Float64Array(count);
+	const fy = new Float64Array(count);
+	const across = columns - 1;
+	const up = rows - 1;
+	for (let k = 0; k < count; k++) {
+		const x = vertices[added[k]! * 2]!;
+		const y = vertices[added[k]! * 2 + 1]!;
+		const turnX = closedAcross ? turnsAt(x, across) : 0;
+		const turnY = closedUp ? turnsAt(y, up) : 0;
+		const i = within(Math.floor(x - turnX * across), columns - 2);
+		const j = within(Math.floor(y - turnY * up), rows - 2);
+		xy[k * 2] = x;
+		xy[k * 2 + 1] = y;
+		turns[k * 2] = turnX;
+		turns[k * 2 + 1] = turnY;
+		low[k] = j * columns + i;
+		fx[k] = within(x - turnX * across - i, 1);
+		fy[k] = within(y - turnY * up - j, 1);
+	}
+	return { xy, turns, low, fx, fy };
+}
+
+/** A number from 0 to `most`. */
+const within = (x: number, most: number) => Math.max(0, Math.min(most, x));
 
 /** Times that a seam is crossed on the way to a coordinate. */
 const turnsAt = (at: number, of: number) => (at > of + SAME_FIELD ? 1 : at < -SAME_FIELD ? -1 : 0);

@@ -190,10 +190,12 @@ class Repeat {
 	private vertexNear(x: number, y: number): number {
 		const { width, height, vertices } = this.unit;
 		const [p, q] = [Math.floor(x / width + SAME_FIELD), Math.floor(y / height + SAME_FIELD)];
-		const vertex = vertices.findIndex(
-			([vx, vy]) => Math.abs(vx + p * width - x) < SAME_FIELD && Math.abs(vy + q * height - y) < SAME_FIELD
-		);
-		return vertex < 0 ? this.builder.vertexAt(x, y) : this.vertexOf(vertex, p, q);
+		for (let k = 0; k < vertices.length; k++) {
+			const at = vertices[k]!;
+			if (Math.abs(at[0] + p * width - x) < SAME_FIELD && Math.abs(at[1] + q * height - y) < SAME_FIELD)
+				return this.vertexOf(k, p, q);
+		}
+		return this.builder.vertexAt(x, y);
 	}
 }
 
