@@ -92,10 +92,7 @@ function patternSlices(list: readonly DrawnPart[]): Slice[] {
 		const [{ rows, numbers }] = alike as [DrawnPart];
 		const patterns = alike.flatMap(({ part: { geometry } }) => (geometry.kind === 'pattern' ? [geometry] : []));
 		const { points, pointsPerHost, present } = patterns[0]!;
-		const all = patterns.flatMap((p) => [...p.triangles]);
-		const used = Uint16Array.from([...new Set(all)].sort((a, b) => a - b));
-		const place = new Map([...used].map((point, k) => [point, k]));
-		const triangles = Uint16Array.from(all, (point) => place.get(point)!);
+		const { used, triangles } = compact(patterns.map((p) => p.triangles));
 		const stride = pointsPerHost * 3;
 		const hosts = present ? present.reduce((n, p) => n + p, 0) : rows;
 		return {
@@ -117,6 +114,30 @@ function patternSlices(list: readonly DrawnPart[]): Slice[] {
 			}
 		};
 	});
+}
+
+/** The points that triangles use, rising, and all triangles over these. O(triangles + points). */
+function compact(patterns: readonly Uint16Array[]): { readonly used: Uint16Array; readonly triangles: Uint16Array } {
+	const triangles = new Uint16Array(sum(patterns.map((p) => p.length)));
+	let length = 0;
+	for (const pattern of patterns) {
+		triangles.set(pattern, length);
+		length += pattern.length;
+	}
+	let most = -1;
+	for (let t = 0; t < length; t++) if (triangles[t]! > most) most = triangles[t]!;
+	const isUsed = new Uint8Array(most + 1);
+	for (let t = 0; t < length; t++) isUsed[triangles[t]!] = 1;
+	const place = new Uint16Array(most + 1);
+	const used = new Uint16Array(most + 1);
+	let count = 0;
+	for (let point = 0; point <= most; point++)
+		if (isUsed[point] === 1) {
+			place[point] = count;
+			used[count++] = point;
+		}
+	for (let t = 0; t < length; t++) triangles[t] = place[triangles[t]!]!;
+	return { used: used.subarray(0, count), triangles };
 }
 
 /** Meshes of their own, fitted meshes, and equal bodies where they are spread out. */

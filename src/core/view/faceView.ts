@@ -138,7 +138,7 @@ export function viewFace(face: FaceModel, origin: Point, hidden: boolean, hash: 
 		across: laidFigures(across),
 		up: laidFigures(up),
 		ends: charted.ends,
-		normals: Float32Array.from(nodes.normal),
+		normals: new Float32Array(nodes.normal),
 		...(lifted ? { lifted: Float32Array.from(lifted, (x, o) => x - origin[o % 3]!) } : {}),
 		ranges: Object.fromEntries(names.map((n) => [n, rangeOf(readings.columns[n], cut)])) as FaceView['ranges'],
 		schedule: copyOf(face.schedule),

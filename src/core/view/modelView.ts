@@ -114,7 +114,7 @@ function viewBody({ key, surface, ends }: FaceBody, origin: Point, facade: boole
 		key,
 		facade,
 		positions: Float32Array.from(points.position, (x, o) => x - origin[o % 3]!),
-		normals: Float32Array.from(points.normal),
+		normals: new Float32Array(points.normal),
 		indices: indices.slice(),
 		area,
 		closed: ends.closedAcross || ends.closedUp
