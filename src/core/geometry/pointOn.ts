@@ -87,29 +87,34 @@ function homogeneousAt(surface: Surface, u: number, v: number): Float64Array {
 	const [pu, pv] = [panel(us, u), panel(vs, v)];
 	const [wu, wv] = [us[pu + 1]! - us[pu]!, vs[pv + 1]! - vs[pv]!];
 	const [a, b] = [(u - us[pu]!) / wu, (v - vs[pv]!) / wv];
+	const [strideU, strideV] = [degreeU + 1, degreeV + 1];
 	const powersU = powers(a, degreeU, wu);
 	const powersV = powers(b, degreeV, wv);
-	const size = (degreeU + 1) * (degreeV + 1);
+	const size = strideU * strideV;
 	const base = (pv * (us.length - 1) + pu) * 4 * size;
 	const out = new Float64Array(36);
 	for (let i = 0; i < 3; i++)
 		for (let j = 0; j < 3; j++)
 			for (let c = 0; c < 4; c++) {
 				let sum = 0;
-				for (let m = 0; m <= degreeU; m++)
-					for (let n = 0; n <= degreeV; n++)
-						sum += factors[base + c * size + m * (degreeV + 1) + n]! * powersU[i]![m]! * powersV[j]![n]!;
+				let k = base + c * size;
+				for (let m = i * strideU; m < (i + 1) * strideU; m++) {
+					const power = powersU[m]!;
+					for (let n = j * strideV; n < (j + 1) * strideV; n++) sum += factors[k++]! * power * powersV[n]!;
+				}
 				out[(i * 3 + j) * 4 + c] = sum;
 			}
 	return out;
 }
 
-/** The powers of `t` and their first two derivatives by the parameter. */
-function powers(t: number, degree: number, width: number): number[][] {
-	const ks = Array.from({ length: degree + 1 }, (_, k) => k);
-	return [
-		ks.map((k) => wholePower(t, k)),
-		ks.map((k) => (k < 1 ? 0 : (k * wholePower(t, k - 1)) / width)),
-		ks.map((k) => (k < 2 ? 0 : (k * (k - 1) * wholePower(t, k - 2)) / square(width)))
-	];
+/** The powers of `t`, then their first and their second derivatives by the parameter. */
+function powers(t: number, degree: number, width: number): Float64Array {
+	const stride = degree + 1;
+	const all = new Float64Array(3 * stride);
+	for (let k = 0; k <= degree; k++) {
+		all[k] = wholePower(t, k);
+		if (k > 0) all[stride + k] = (k * wholePower(t, k - 1)) / width;
+		if (k > 1) all[2 * stride + k] = (k * (k - 1) * wholePower(t, k - 2)) / square(width);
+	}
+	return all;
 }
