@@ -10,6 +10,11 @@ type P = [number, number, number];
 
 /** Points around a section to begin with. */
 export const RING = 8;
+/** Where they stand on a circle of 1. */
+const AROUND = Array.from({ length: RING }, (_, k) => {
+	const angle = (2 * Math.PI * k) / RING;
+	return [cos(angle), sin(angle)] as const;
+});
 
 /** A coarse closed skin around a joint, open where its arms go on. */
 export interface Cage {
@@ -52,8 +57,8 @@ export function cageOf(joint: Joint, axesOf: (bar: number) => readonly [Point, P
 	const points: number[] = [];
 	for (const { bar, way, radius, setBack } of arms) {
 		const [u, v] = axesOf(bar);
-		for (let k = 0; k < RING; k++) {
-			const [c, s] = [radius * cos((2 * Math.PI * k) / RING), radius * sin((2 * Math.PI * k) / RING)];
+		for (const [cosine, sine] of AROUND) {
+			const [c, s] = [radius * cosine, radius * sine];
 			for (let x = 0; x < 3; x++) points.push(at[x]! + setBack * way[x]! + c * u[x]! + s * v[x]!);
 		}
 	}
@@ -78,14 +83,24 @@ export function cageOf(joint: Joint, axesOf: (bar: number) => readonly [Point, P
 /** The hull of rings and further points, anticlockwise seen from outside. */
 function hullOf(points: readonly P[]): P[] {
 	// The first four must span a body: three of a ring, which lies in a plane, and one of the next, which does not.
-	const first = [0, 3, 5, RING];
-	const order = [...first, ...[...points.keys()].filter((p) => !first.includes(p))];
-	const inside = [0, 1, 2].map((c) => points.reduce((sum, p) => sum + p[c]!, 0) / points.length) as unknown as P;
-	return incrementalConvexHull(order.map((p) => points[p]!)).map((face) => {
-		const [a, b, c] = face.map((p) => order[p]!) as unknown as P;
-		return orient3d(...points[a]!, ...points[b]!, ...points[c]!, ...inside) > 0 ? [a, b, c] : [a, c, b];
+	const order = [...FIRST];
+	for (let p = 0; p < points.length; p++) if (!FIRST.includes(p)) order.push(p);
+	const inside: P = [0, 0, 0];
+	for (let c = 0; c < 3; c++) {
+		for (const p of points) inside[c]! += p[c]!;
+		inside[c]! /= points.length;
+	}
+	return incrementalConvexHull(order.map((p) => points[p]!)).map((face): P => {
+		const [a, b, c] = [order[face[0]!]!, order[face[1]!]!, order[face[2]!]!];
+		return isOutside(points[a]!, points[b]!, points[c]!, inside) ? [a, b, c] : [a, c, b];
 	});
 }
+
+const FIRST: readonly number[] = [0, 3, 5, RING];
+
+/** Whether a triangle is seen anticlockwise from the side that a point is not on. */
+const isOutside = (a: P, b: P, c: P, p: P) =>
+	orient3d(a[0], a[1], a[2], b[0], b[1], b[2], c[0], c[1], c[2], p[0], p[1], p[2]) > 0;
 
 /** Without the points of the ball that lie within the hull. */
 function compact(points: readonly number[], triangles: readonly number[], rings: number): Cage {
