@@ -84,7 +84,18 @@ const zones = [
 ];
 
 export default ts.config(
-	{ ignores: ['build/', 'dist/', '.svelte-kit/', '.data/', 'node_modules/', 'static/', 'tests/unit/lint/circle/'] },
+	{
+		ignores: [
+			'build/',
+			'dist/',
+			'.svelte-kit/',
+			'.cache/',
+			'.data/',
+			'node_modules/',
+			'static/',
+			'tests/unit/lint/circle/'
+		]
+	},
 	js.configs.recommended,
 	...ts.configs.strict,
 	...svelte.configs.recommended,

@@ -28,8 +28,8 @@ const PARTS: Readonly<Record<string, () => void | Promise<void>>> = {
 	openings: benchOpenings,
 	kits: benchKits,
 	tilings: benchTilings,
-	server: benchServer,
-	page: benchPage
+	server: () => benchServer(quick ? 1 : 5),
+	page: () => benchPage(quick ? 1 : 3)
 };
 if (asked !== undefined && !(asked in PARTS)) {
 	console.error(`There is no part “${asked}”; there are ${Object.keys(PARTS).join(', ')}.`);

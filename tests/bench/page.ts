@@ -5,7 +5,6 @@ import { startBrowser, stopBrowser } from '../browser/browser.ts';
 import { ownServer, type OwnServer } from '../http/ownServer.ts';
 import { demoWith, shippedDemo } from '../unit/demo.ts';
 
-const RUNS = 3;
 const EDITS = 5;
 const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
@@ -96,11 +95,11 @@ async function sizeOf(page: Page, until: number): Promise<{ bytes: number; packe
 const ms = (values: readonly number[]) => `${median(values).toFixed(0)} ms`;
 
 /** The demo's own page. */
-async function benchDemo(browser: Browser, own: OwnServer): Promise<void> {
+async function benchDemo(browser: Browser, own: OwnServer, runs: number): Promise<void> {
 	const id = await own.create(shippedDemo());
 	const [first, model, edits, tasks]: [number[], number[], number[], number[]] = [[], [], [], []];
 	let size = { bytes: 0, packed: 0 };
-	for (let run = 0; run < RUNS; run++) {
+	for (let run = 0; run < runs; run++) {
 		const { page, time } = await opened(browser, own, id);
 		model.push(time);
 		const shown = (await watched(page)).first;
@@ -123,11 +122,11 @@ const ROOFS = [
 	[158, 316]
 ] as const;
 
-export async function benchPage(): Promise<void> {
+export async function benchPage(runs: number): Promise<void> {
 	const own = await ownServer();
 	try {
 		const browser = await startBrowser();
-		await benchDemo(browser, own);
+		await benchDemo(browser, own, runs);
 		for (const [across, up] of ROOFS) {
 			const { page } = await opened(browser, own, await own.create(demoWith(across, up)));
 			const { times, tasks } = await editsOf(page, 73_100);

@@ -14,8 +14,6 @@ const ORDERS = 10;
 const SAVES = 100;
 /** Orders that each process has made before those that count: by then the engine has compiled all of it. */
 const WARMING = 8;
-/** What is held against each other is measured in turn so often: others are on the machine, too. */
-const ROUNDS = 5;
 
 async function order(own: OwnServer, id: string): Promise<string> {
 	const answer = await fetch(`${own.base}/api/projects/${id}/handover`, {
@@ -83,7 +81,7 @@ async function takes(own: OwnServer, id: string, count: number): Promise<number>
 }
 
 /** Ten orders at a server that makes none itself, with one worker of one lane beside it, and with two, in turn. */
-async function benchWorkers(): Promise<void> {
+async function benchWorkers(rounds: number): Promise<void> {
 	const own = await ownServer({ ORDER_LANES: '0' });
 	const workers = [1, 2].map(() =>
 		spawn('node', ['dist/worker.mjs'], {
@@ -95,7 +93,7 @@ async function benchWorkers(): Promise<void> {
 		const id = await own.create(demoWith(40, 50));
 		await takes(own, id, 2 * WARMING);
 		const [alone, both]: [number[], number[]] = [[], []];
-		for (let round = 0; round < ROUNDS; round++) {
+		for (let round = 0; round < rounds; round++) {
 			// A worker that is halted takes no orders.
 			workers[1]!.kill('SIGSTOP');
 			alone.push(await takes(own, id, ORDERS));
@@ -104,7 +102,7 @@ async function benchWorkers(): Promise<void> {
 		}
 		const [one, two] = [median(alone), median(both)];
 		console.log(
-			`${ORDERS} orders with one worker ${one.toFixed(0)} ms, with two ${two.toFixed(0)} ms: ${(two / one).toFixed(2)} of it (medians of ${ROUNDS}, in turn)`
+			`${ORDERS} orders with one worker ${one.toFixed(0)} ms, with two ${two.toFixed(0)} ms: ${(two / one).toFixed(2)} of it (medians of ${rounds}, in turn)`
 		);
 	} finally {
 		for (const worker of workers) {
@@ -115,8 +113,8 @@ async function benchWorkers(): Promise<void> {
 	}
 }
 
-/** Prints what a server answers in while it makes files. */
-export async function benchServer(): Promise<void> {
+/** Prints what a server answers in while it makes files. What is held against each other is measured in turn, since others are on the machine, too. */
+export async function benchServer(rounds: number): Promise<void> {
 	const own = await ownServer();
 	try {
 		const id = await own.create(demoWith(40, 50));
@@ -130,13 +128,13 @@ export async function benchServer(): Promise<void> {
 		// The first ones start processes, which are used again.
 		await takes(own, id, 3 * WARMING);
 		const [ones, tens]: [number[], number[]] = [[], []];
-		for (let round = 0; round < ROUNDS; round++) {
+		for (let round = 0; round < rounds; round++) {
 			ones.push(await takes(own, id, 1));
 			tens.push(await takes(own, id, ORDERS));
 		}
 		const [one, ten] = [median(ones), median(tens)];
 		console.log(
-			`one order ${one.toFixed(0)} ms, ${ORDERS} at once ${ten.toFixed(0)} ms: ${(ten / one).toFixed(1)} times one (medians of ${ROUNDS}, in turn)`
+			`one order ${one.toFixed(0)} ms, ${ORDERS} at once ${ten.toFixed(0)} ms: ${(ten / one).toFixed(1)} times one (medians of ${rounds}, in turn)`
 		);
 		let done = false;
 		const making = takes(own, id, ORDERS).then(() => (done = true));
@@ -145,5 +143,5 @@ export async function benchServer(): Promise<void> {
 	} finally {
 		await own.end();
 	}
-	await benchWorkers();
+	await benchWorkers(rounds);
 }
