@@ -63,7 +63,8 @@ const roof = (n: number) =>
 		return [x, y, 6000 + 5000 * Math.cos(x / 27_000) * Math.cos(y / 42_000)];
 	});
 
-export async function benchFaces(): Promise<void> {
+/** Prints what edits of shapes take, and bringing in a mesh of so many squares, in two triangles each, along either side. */
+export async function benchFaces(squares: number): Promise<void> {
 	console.log(`\nAn edit of a shape with ${CELLS.across * CELLS.up} framed panes on its first face, ms`);
 	console.log('kind            first   median  MB held');
 	const imported = layPieces([preparePiece({ name: 'Roof', mesh: roof(100) }, 1)], {
@@ -80,7 +81,7 @@ export async function benchFaces(): Promise<void> {
 			`${kind.padEnd(14)}${first.toFixed(1).padStart(7)}${median.toFixed(1).padStart(9)}${megabytes.toFixed(1).padStart(9)}`
 		);
 	}
-	const mesh = roof(316);
+	const mesh = roof(squares);
 	const obj = [
 		...Array.from(
 			{ length: mesh.positions.length / 3 },

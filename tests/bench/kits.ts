@@ -16,7 +16,7 @@ import { tileRectangular } from '../../src/core/tiling/rectangular.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
 import { count } from '../unit/divide.ts';
 
-const RUNS = 9;
+/** Runs before those that count. */
 const WARMING = 6;
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const starter = (id: string) => STARTER_KITS.find((k) => k.id === id)!;
@@ -50,7 +50,8 @@ const GIVEN: Readonly<Record<string, Record<string, number>>> = {
 };
 const MODULES = new Map([['ball', { positions: ball.positions.map((x) => (x + 1) / 2), triangles: ball.triangles }]]);
 
-export async function benchKits(): Promise<void> {
+/** Prints what kits take, each the median of so many runs. */
+export async function benchKits(runs: number): Promise<void> {
 	const surface = vaultSurface(vaultOf(demoProject()));
 	const face = chartFace(surface);
 	const solids = await solidsLoader(async () => ({ default: Manifold }))();
@@ -74,7 +75,7 @@ export async function benchKits(): Promise<void> {
 		const pool = new ArrayPool();
 		const times: number[] = [];
 		let placed: Placed | undefined;
-		for (let run = 0; run < RUNS + WARMING; run++) {
+		for (let run = 0; run < runs + WARMING; run++) {
 			const lease = pool.lease();
 			const start = performance.now();
 			placed = placeKit(

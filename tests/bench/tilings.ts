@@ -19,7 +19,8 @@ const RUNS = 7;
 const WARMING = 20;
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
-export function benchTilings(): void {
+/** Prints what tilings and readings of so many fields take, and Voronoi of so many seeds. */
+export function benchTilings(sizes: readonly number[], seedCounts: readonly number[]): void {
 	// As in a run: what a stage makes takes the place of what it made before.
 	const pool = new ArrayPool();
 	const face = chartFace(vaultSurface(vaultOf(demoProject())));
@@ -29,7 +30,7 @@ export function benchTilings(): void {
 	console.log(
 		`${'tiling'.padEnd(14)}${['cells', 'tiling', 'main', ...GROUPS, 'sum', 'colour'].map((g) => g.slice(0, 9).padStart(10)).join('')}`
 	);
-	for (const fields of [10_000, 100_000])
+	for (const fields of sizes)
 		for (const kind of KINDS) {
 			const across = 2 * Math.round(Math.sqrt(fields / 2) / 2);
 			const laid = setOut(face, settingOutOf(count(across), count(2 * Math.round(fields / across / 2))));
@@ -62,7 +63,7 @@ export function benchTilings(): void {
 		}
 	const laid = setOut(face, settingOutOf(count(50), count(100)));
 	const area = 2626e6;
-	for (const seeds of [5_000, 20_000]) {
+	for (const seeds of seedCounts) {
 		const start = performance.now();
 		const { cells } = tileFace(face, laid, tilingSchema.parse({ kind: 'voronoi', size: Math.sqrt(area / seeds) }), []);
 		console.log(`Voronoi, two rounds: ${cells.count} cells in ${(performance.now() - start).toFixed(0)} ms`);
