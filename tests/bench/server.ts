@@ -5,6 +5,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { serverEnvironment } from '../../scripts/lib/serve.mjs';
 import { demoWith } from '../unit/demo.ts';
 import { addLevel, ownServer, type OwnServer } from '../http/ownServer.ts';
+import { listenTo } from '../http/projectEvents.ts';
 
 const now = () => performance.now();
 const quantile = (values: readonly number[], q: number) =>
@@ -25,29 +26,6 @@ async function order(own: OwnServer, id: string): Promise<string> {
 	return ((await answer.json()) as { id: string }).id;
 }
 
-interface Told {
-	readonly id: string;
-	readonly state: string;
-}
-
-/** Lists of a project's orders, as the page is told them. */
-async function* told(own: OwnServer, id: string, signal: AbortSignal): AsyncGenerator<readonly Told[]> {
-	const response = await fetch(`${own.base}/api/projects/${id}/events?since=0`, { signal });
-	const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-	let text = '';
-	for (;;) {
-		const { value, done } = await reader.read();
-		if (done) return;
-		text += value;
-		const parts = text.split('\n\n');
-		text = parts.pop()!;
-		for (const part of parts) {
-			const list = /^event: orders\ndata: (.*)$/s.exec(part)?.[1];
-			if (list) yield JSON.parse(list) as Told[];
-		}
-	}
-}
-
 /** Times of saves, one after the other, until somebody says that it is enough. */
 async function saves(own: OwnServer, enough: () => boolean): Promise<number[]> {
 	const project = demoWith(6, 4);
@@ -65,18 +43,18 @@ async function saves(own: OwnServer, enough: () => boolean): Promise<number[]> {
 
 /** How long so many orders at once take, until the page has been told that all are there. */
 async function takes(own: OwnServer, id: string, count: number): Promise<number> {
-	const listening = new AbortController();
-	const lists = told(own, id, listening.signal);
-	await lists.next();
+	const stream = await listenTo(own.base, id);
+	await stream.orders();
 	const begun = now();
 	const orders = await Promise.all(Array.from({ length: count }, () => order(own, id)));
-	for await (const list of lists) {
+	for (;;) {
+		const list = await stream.orders();
 		const states = orders.map((o) => list.find((l) => l.id === o)?.state);
 		if (states.includes('failed')) throw new Error('an order failed');
 		if (states.every((s) => s === 'done')) break;
 	}
 	const time = now() - begun;
-	listening.abort();
+	stream.stop();
 	return time;
 }
 

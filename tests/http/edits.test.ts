@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import { diffProjects } from '../../src/core/project/diff.ts';
 import type { Project } from '../../src/core/project/schema.ts';
 import { demoProject, vaultOf } from '../unit/demo.ts';
+import { listenTo } from './projectEvents.ts';
 
 const base = process.env.ZYGASTER_URL!;
 const JSON_TYPE = { 'content-type': 'application/json' };
@@ -33,41 +34,10 @@ async function save(id: string, body: unknown) {
 	return { status: response.status, json: (await response.json()) as Record<string, unknown> & { message: string } };
 }
 
-/** Server-sent events of a project, as they come. */
 async function events(id: string, since: number) {
-	const abort = new AbortController();
-	const response = await fetch(`${base}/api/projects/${id}/events?since=${since}`, { signal: abort.signal });
-	expect(response.headers.get('content-type')).equal('text/event-stream');
-	const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-	let text = '';
-	return {
-		async next(): Promise<{ id: number; label: string }> {
-			for (;;) {
-				const found = /id: (\d+)\ndata: (.*)\n\n/.exec(text);
-				if (found) {
-					text = text.slice(found.index + found[0].length);
-					return { id: Number(found[1]), label: (JSON.parse(found[2]!) as { label: string }).label };
-				}
-				const { value, done } = await reader.read();
-				if (done) throw new Error('the events have ended');
-				text += value;
-			}
-		},
-		/** The next list of orders. */
-		async orders(): Promise<{ id: string; state: string }[]> {
-			for (;;) {
-				const found = /event: orders\ndata: (.*)\n\n/.exec(text);
-				if (found) {
-					text = text.slice(found.index + found[0].length);
-					return JSON.parse(found[1]!) as { id: string; state: string }[];
-				}
-				const { value, done } = await reader.read();
-				if (done) throw new Error('the events have ended');
-				text += value;
-			}
-		},
-		stop: () => abort.abort()
-	};
+	const stream = await listenTo(base, id, since);
+	expect(stream.type).equal('text/event-stream');
+	return stream;
 }
 
 describe('edits over HTTP', () => {
@@ -122,12 +92,12 @@ describe('edits over HTTP', () => {
 		const id = await create();
 		await save(id, rename('Before'));
 		const stream = await events(id, 1);
-		expect(await stream.next()).deep.equal({ id: 2, label: 'Rename' });
+		expect(await stream.edit()).deep.equal({ id: 2, label: 'Rename' });
 		await save(id, lengthen(81_000));
-		expect(await stream.next()).deep.equal({ id: 3, label: 'Longer' });
+		expect(await stream.edit()).deep.equal({ id: 3, label: 'Longer' });
 		stream.stop();
 		const later = await events(id, 2);
-		expect((await later.next()).id).equal(3);
+		expect((await later.edit()).id).equal(3);
 		later.stop();
 	});
 
