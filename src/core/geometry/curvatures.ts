@@ -1,4 +1,4 @@
-import { locate, type PatchGrid } from './patches.ts';
+import { locate } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
 
@@ -15,107 +15,71 @@ export interface Curvatures {
  */
 export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array): Curvatures {
 	const patches = surfacePatches(surface);
+	const { degreeU, degreeV, factors } = patches;
+	const stride = degreeV + 1;
+	const size = (degreeU + 1) * stride;
 	const found = { gaussian: new Float64Array(us.length), mean: new Float64Array(us.length) };
 	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
 	const d = new Float64Array(24);
 	// A face without weights has 1 everywhere for the fourth.
 	const parts = surface.rational ? 4 : 3;
 	d[3] = 1;
-	const place: Place = { panel: 0, a: 0, b: 0, perU: 0, perV: 0 };
-	const derive = patches.degreeU === 3 && patches.degreeV === 3 ? deriveBicubic : deriveAny;
 	let pu = 0;
 	let pv = 0;
 	for (let p = 0; p < us.length; p++) {
 		pu = locate(patches.us, us[p]!, pu);
 		pv = locate(patches.vs, vs[p]!, pv);
-		place.panel = pv * (patches.us.length - 1) + pu;
-		place.perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
-		place.perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
-		place.a = (us[p]! - patches.us[pu]!) * place.perU;
-		place.b = (vs[p]! - patches.vs[pv]!) * place.perV;
-		derive(patches, parts, place, d);
+		const perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
+		const perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
+		const a = (us[p]! - patches.us[pu]!) * perU;
+		const b = (vs[p]! - patches.vs[pv]!) * perV;
+		let end = (pv * (patches.us.length - 1) + pu) * 4 * size;
+		for (let c = 0; c < parts; c++) {
+			end += size;
+			let k = end;
+			let value = 0;
+			let byA = 0;
+			let byAA = 0;
+			let byB = 0;
+			let byAB = 0;
+			let byBB = 0;
+			for (let m = 0; m <= degreeU; m++) {
+				let f = 0;
+				let slope = 0;
+				let bend = 0;
+				if (stride === 4) {
+					// Written out for cubics, which nearly all are: the loop takes longer than what it does.
+					k -= 4;
+					const f3 = factors[k + 3]! + 0;
+					const f2 = f3 * b + factors[k + 2]!;
+					const f1 = f2 * b + factors[k + 1]!;
+					f = f1 * b + factors[k]!;
+					const first = f3 * b + f2;
+					slope = first * b + f1;
+					bend = f3 * b + first;
+				} else
+					for (let n = 0; n < stride; n++) {
+						bend = bend * b + slope;
+						slope = slope * b + f;
+						f = f * b + factors[--k]!;
+					}
+				byAA = byAA * a + byA;
+				byA = byA * a + value;
+				value = value * a + f;
+				byAB = byAB * a + byB;
+				byB = byB * a + slope;
+				byBB = byBB * a + bend;
+			}
+			d[c] = value;
+			d[4 + c] = byA * perU;
+			d[8 + c] = byB * perV;
+			d[12 + c] = 2 * byAA * perU * perU;
+			d[16 + c] = byAB * perU * perV;
+			d[20 + c] = 2 * byBB * perV * perV;
+		}
 		store(d, found, p);
 	}
 	return found;
-}
-
-/** Where on a panel, from 0 to 1 across and up, and how much that changes by u and v. */
-interface Place {
-	panel: number;
-	a: number;
-	b: number;
-	perU: number;
-	perV: number;
-}
-
-function deriveAny({ degreeU, degreeV, factors }: PatchGrid, parts: number, place: Place, d: Float64Array): void {
-	const { a, b, perU, perV } = place;
-	const stride = degreeV + 1;
-	const size = (degreeU + 1) * stride;
-	let end = place.panel * 4 * size;
-	for (let c = 0; c < parts; c++) {
-		end += size;
-		let k = end;
-		let value = 0;
-		let byA = 0;
-		let byAA = 0;
-		let byB = 0;
-		let byAB = 0;
-		let byBB = 0;
-		for (let m = 0; m <= degreeU; m++) {
-			let f = 0;
-			let slope = 0;
-			let bend = 0;
-			for (let n = 0; n < stride; n++) {
-				bend = bend * b + slope;
-				slope = slope * b + f;
-				f = f * b + factors[--k]!;
-			}
-			byAA = byAA * a + byA;
-			byA = byA * a + value;
-			value = value * a + f;
-			byAB = byAB * a + byB;
-			byB = byB * a + slope;
-			byBB = byBB * a + bend;
-		}
-		d[c] = value;
-		d[4 + c] = byA * perU;
-		d[8 + c] = byB * perV;
-		d[12 + c] = 2 * byAA * perU * perU;
-		d[16 + c] = byAB * perU * perV;
-		d[20 + c] = 2 * byBB * perV * perV;
-	}
-}
-
-/** The same for bicubic patches, which nearly all are: the inner loop, written out. Sums begin at 0, so that none is -0. */
-function deriveBicubic({ factors }: PatchGrid, parts: number, place: Place, d: Float64Array): void {
-	const { a, b, perU, perV } = place;
-	for (let c = 0, k = place.panel * 64; c < parts; c++, k += 16) {
-		let value = 0;
-		let byA = 0;
-		let byAA = 0;
-		let byB = 0;
-		let byAB = 0;
-		let byBB = 0;
-		for (let o = k + 12; o >= k; o -= 4) {
-			const f3 = factors[o + 3]! + 0;
-			const f2 = f3 * b + factors[o + 2]!;
-			const f1 = f2 * b + factors[o + 1]!;
-			const slope = f3 * b + f2;
-			byAA = byAA * a + byA;
-			byA = byA * a + value;
-			value = value * a + (f1 * b + factors[o]!);
-			byAB = byAB * a + byB;
-			byB = byB * a + (slope * b + f1);
-			byBB = byBB * a + (f3 * b + slope);
-		}
-		d[c] = value;
-		d[4 + c] = byA * perU;
-		d[8 + c] = byB * perV;
-		d[12 + c] = 2 * byAA * perU * perU;
-		d[16 + c] = byAB * perU * perV;
-		d[20 + c] = 2 * byBB * perV * perV;
-	}
 }
 
 /** Rational derivatives (The NURBS Book, eq. 4.20), and the two fundamental forms. */
