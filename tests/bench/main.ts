@@ -1,4 +1,5 @@
 // Measures, judges nothing: `npm run bench` all of it, `npm run bench -- NAME` one part, `npm run bench -- --quick` without the largest sizes.
+import { readFileSync } from 'node:fs';
 import { benchDocument } from './document.ts';
 import { benchFiles } from './files.ts';
 import { benchFaces } from './faces.ts';
@@ -35,4 +36,27 @@ if (asked !== undefined && !(asked in PARTS)) {
 	console.error(`There is no part “${asked}”; there are ${Object.keys(PARTS).join(', ')}.`);
 	process.exit(2);
 }
-for (const [name, run] of Object.entries(PARTS)) if (asked === undefined || asked === name) await run();
+
+/** Time of the processors: what was wanted of them, and what of that others on the same machine got. Source: proc(5), stat. */
+function processors(): { wanted: number; taken: number } | undefined {
+	try {
+		const line = readFileSync('/proc/stat', 'utf8').split('\n', 1)[0]!;
+		const [user, nice, system, , , irq, softIrq, taken] = line.split(/ +/).slice(1).map(Number) as [
+			number,
+			...number[]
+		];
+		return { wanted: user + nice! + system! + irq! + softIrq! + taken!, taken: taken! };
+	} catch {
+		return undefined;
+	}
+}
+
+for (const [name, run] of Object.entries(PARTS)) {
+	if (asked !== undefined && asked !== name) continue;
+	const before = processors();
+	await run();
+	const after = processors();
+	if (!before || !after) continue;
+	const share = (after.taken - before.taken) / Math.max(1, after.wanted - before.wanted);
+	console.log(`(of the processor time wanted meanwhile others on this machine got ${(100 * share).toFixed(0)} %)`);
+}
