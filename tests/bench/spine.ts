@@ -112,7 +112,7 @@ async function oneOfTen() {
 		result.bytes = bytesOf(answer.update);
 		if (run === 0) result.all = result.bytes;
 		const start = now();
-		host.pick([view.origin[0], view.origin[1], 100_000], [0.01, 0.02, -1]);
+		await host.pick([view.origin[0], view.origin[1], 100_000], [0.01, 0.02, -1]);
 		result.pick.push(now() - start);
 	}
 	return result;

@@ -1,5 +1,5 @@
 import { transfer } from 'comlink';
-import { filePreview, type FilePreview } from './filePreview.ts';
+import type { FilePreview } from './filePreview.ts';
 import { messageOf } from '../../core/errors.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
 import type { KitHost } from '../../core/kit/schema.ts';
@@ -21,7 +21,6 @@ import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { bearingOf } from '../../core/drawing/eye.ts';
 import type { Page } from '../../core/formats/paper/page.ts';
-import { pagesOf } from '../../core/formats/paper/pagesOf.ts';
 import { likelySizes } from '../../core/formats/likelySize.ts';
 import { FORMATS, type Format } from '../../core/formats/format.ts';
 import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
@@ -40,18 +39,9 @@ import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 import { ModelViewer } from '../../core/view/modelView.ts';
 import { viewParts, type PartView } from '../../core/view/partView.ts';
-import { quantitiesOf, type QuantityTable } from '../../core/schedule/cost/quantities.ts';
-import { rowWorld } from '../../core/project/rowWorld.ts';
-import {
-	placementOfRow,
-	rowKey,
-	rowsAtCells,
-	viewOwnTable,
-	type OwnTableView,
-	type RowPlacement
-} from './ownTables.ts';
-import { Picking, type PickedCell, type PickedPlace } from './picking.ts';
-import { drawTypes } from '../../core/schedule/types/drawTypes.ts';
+import type { QuantityTable } from '../../core/schedule/cost/quantities.ts';
+import type { OwnTableView, RowPlacement } from './ownTables.ts';
+import type { PickedCell, PickedPlace, Picking } from './picking.ts';
 import { cellsOfType, viewTypes, type TypesView } from './types.ts';
 
 /** A field on the cells of a face. */
@@ -71,6 +61,9 @@ export interface ReadingColumns {
 	readonly columns: readonly Float32Array<ArrayBuffer>[];
 }
 
+/** Loaded with the first question, and kept; asked for again where it did not come. */
+export const askedLater = () => import('./askedLater.ts');
+
 const NO_PROJECT = { levels: [], materials: [], fields: [], zones: [], numbers: [], types: USUAL_TYPES };
 
 /** What can be asked of the model that is here. Faces are asked for by the hash of their view. */
@@ -79,7 +72,7 @@ export abstract class ModelAnswers {
 	protected model: Model | undefined;
 	/** Faces of the model by the hashes of their views. */
 	protected views = new Map<string, FaceModel>();
-	private readonly picking = new Picking();
+	private picking: Picking | undefined;
 	/** Readings of the model that later ones are compared with. */
 	private reference: readonly {
 		readonly key: string;
@@ -94,32 +87,37 @@ export abstract class ModelAnswers {
 	}
 
 	/** A schedule of the project's own. */
-	ownTable(id: string): OwnTableView | undefined {
+	async ownTable(id: string): Promise<OwnTableView | undefined> {
+		const { viewOwnTable } = await askedLater();
 		const { model, whole } = this;
 		const view = model && whole && viewOwnTable(whole, model, id);
 		return view && transfer(view, buffersIn([view.columns, view.order]));
 	}
 
 	/** What a row of it is known by: notes hang on that. */
-	rowKey(id: string, row: number): string | undefined {
+	async rowKey(id: string, row: number): Promise<string | undefined> {
+		const { rowKey } = await askedLater();
 		const { model, whole } = this;
 		return model && whole && rowKey(whole, model, id, row);
 	}
 
 	/** Its rows that belong to cells. */
-	ownRowsAt(id: string, cells: readonly PickedCell[]): number[] {
+	async ownRowsAt(id: string, cells: readonly PickedCell[]): Promise<number[]> {
+		const { rowsAtCells } = await askedLater();
 		const { model, whole } = this;
 		return model && whole ? rowsAtCells(whole, model, id, cells) : [];
 	}
 
 	/** The kit whose parameter a row of it shows. */
-	placementOfRow(id: string, row: number, parameter: string): RowPlacement | undefined {
+	async placementOfRow(id: string, row: number, parameter: string): Promise<RowPlacement | undefined> {
+		const { placementOfRow } = await askedLater();
 		const { model, whole } = this;
 		return model && whole && placementOfRow(whole, model, id, row, parameter);
 	}
 
 	/** The pages of a sheet of the project, as they are printed. */
-	sheetPages(id: string): readonly Page[] {
+	async sheetPages(id: string): Promise<readonly Page[]> {
+		const { pagesOf } = await askedLater();
 		const { model, whole } = this;
 		return model && whole
 			? pagesOf(
@@ -131,6 +129,7 @@ export abstract class ModelAnswers {
 
 	/** How a file of the handover begins, or what it shows. */
 	async filePreview(format: Format, table?: string): Promise<FilePreview | undefined> {
+		const { filePreview } = await askedLater();
 		const { model, whole } = this;
 		if (!model || !whole) return undefined;
 		try {
@@ -154,7 +153,8 @@ export abstract class ModelAnswers {
 	}
 
 	/** What everything comes to, and costs. */
-	quantities(): QuantityTable | undefined {
+	async quantities(): Promise<QuantityTable | undefined> {
+		const { quantitiesOf, rowWorld } = await askedLater();
 		const { model, whole } = this;
 		return model && whole && quantitiesOf(model.faces, rowWorld(whole));
 	}
@@ -187,7 +187,8 @@ export abstract class ModelAnswers {
 	}
 
 	/** The pieces that types are measured by, drawn. */
-	drawTypes(list: readonly number[]): readonly (PieceDrawing | undefined)[] {
+	async drawTypes(list: readonly number[]): Promise<readonly (PieceDrawing | undefined)[]> {
+		const { drawTypes } = await askedLater();
 		return this.model ? drawTypes(this.model.faces, this.project.types, list) : [];
 	}
 
@@ -375,13 +376,20 @@ export abstract class ModelAnswers {
 	}
 
 	/** The nearest cell of the faces that are shown along a ray, mm. */
-	pick(origin: Point, direction: Point): PickedCell | undefined {
-		return this.picking.cell(this.model, this.hidden, origin, direction);
+	async pick(origin: Point, direction: Point): Promise<PickedCell | undefined> {
+		const picking = await this.pickingHere();
+		return picking.cell(this.model, this.hidden, origin, direction);
 	}
 
 	/** The place of a face, and its nearest node, that a ray meets first, mm; nothing where it meets none. */
-	pickPlace(origin: Point, direction: Point): PickedPlace | undefined {
-		return this.picking.place(this.model, this.hidden, origin, direction);
+	async pickPlace(origin: Point, direction: Point): Promise<PickedPlace | undefined> {
+		const picking = await this.pickingHere();
+		return picking.place(this.model, this.hidden, origin, direction);
+	}
+
+	private async pickingHere(): Promise<Picking> {
+		const { Picking } = await askedLater();
+		return (this.picking ??= new Picking());
 	}
 
 	private face(key: string): FaceModel | undefined {

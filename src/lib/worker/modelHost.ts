@@ -10,10 +10,10 @@ import type { RunHost } from '../../core/project/run.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 import type { ModelUpdate } from '../../core/view/modelView.ts';
-import { compareStates, modelOf, type ComparisonView } from './comparison.ts';
+import type { ComparisonView } from './comparison.ts';
 import { ProjectReceiver } from './projectReceiver.ts';
 import type { ProjectUpdate } from './projectSender.ts';
-import { ModelAnswers } from './modelAnswers.ts';
+import { askedLater, ModelAnswers } from './modelAnswers.ts';
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -106,6 +106,8 @@ export class ModelHost extends ModelAnswers {
 			this.views = new Map(
 				shown.faces.map((view, f) => [typeof view === 'string' ? view : view.hash, model.faces[f]!])
 			);
+			// There before somebody asks, also when the server is not.
+			askedLater().catch(() => undefined);
 			return transfer({ kind: 'model', update: shown }, buffersIn([shown.bodies, shown.faces]));
 		} catch (cause) {
 			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
@@ -124,6 +126,7 @@ export class ModelHost extends ModelAnswers {
 	 * hashes of faces are those of the views where it is the model.
 	 */
 	async compare(before: Project, after?: Project): Promise<ComparisonView | undefined> {
+		const { compareStates, modelOf } = await askedLater();
 		const stateOf = async (project: Project) => {
 			const names = contentNames(project);
 			if (names.length) await this.ports.load?.(names);

@@ -92,12 +92,12 @@ describe('the host of the model in the browser', () => {
 		};
 		for (const cell of [3, 500, 1100]) {
 			const [x, y] = at(cell);
-			expect(host.pick([x, y, 100_000], [0, 0, -1])).deep.equal({ face: 0, cell });
+			expect(await host.pick([x, y, 100_000], [0, 0, -1])).deep.equal({ face: 0, cell });
 		}
 		project.masses[0]!.faces[0]!.hidden = true;
 		await show(host, project, view);
 		const [x, y] = at(500);
-		expect(host.pick([x, y, 100_000], [0, 0, -1])?.face).not.equal(0);
+		expect((await host.pick([x, y, 100_000], [0, 0, -1]))?.face).not.equal(0);
 	});
 
 	it('tells what an edit has changed, and keeps a reference', async () => {

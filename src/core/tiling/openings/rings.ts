@@ -1,8 +1,8 @@
-import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
 import Flatbush from 'flatbush';
 import { hypot, square } from '../../elementary/index.ts';
 import { withinRing, type FlatRing } from '../../settingout/flatBorder.ts';
 import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { difference, grown, intersection, union, type Path } from './clipping.ts';
 
 /** A closed line laid flat; outer lines run anticlockwise. */
 export type Ring = FlatRing;
@@ -16,7 +16,6 @@ export interface Piece {
 /** Digits after the point that clipping keeps: 0.0001 mm. */
 const DIGITS = 4;
 
-type Path = { x: number; y: number }[];
 const pathOf = (ring: Ring): Path => ring.map(([x, y]) => ({ x, y }));
 const ringOf = (path: readonly { x: number; y: number }[]): Ring => path.map(({ x, y }) => [x, y]);
 
@@ -55,47 +54,41 @@ export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: num
 
 /** Area that lines running anticlockwise take up together, mm2: where they lie on each other it counts once. */
 export const unionArea = (rings: readonly Ring[]): number =>
-	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS)
+	union(rings.map(pathOf), DIGITS)
 		.map((path) => ringArea(ringOf(path)))
 		.reduce((sum, area) => sum + area, 0);
 
 /** What is left of a cell inside the borders (all of it when there are none) and outside the openings. */
 export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
 	let left = [pathOf(cell)];
-	if (borders.length) left = booleanOpD(ClipType.Intersection, left, borders.map(pathOf), FillRule.NonZero, DIGITS);
-	if (openings.length && left.length)
-		left = booleanOpD(ClipType.Difference, left, openings.map(pathOf), FillRule.NonZero, DIGITS);
+	if (borders.length) left = intersection(left, borders.map(pathOf), DIGITS);
+	if (openings.length && left.length) left = difference(left, openings.map(pathOf), DIGITS);
 	return piecesOf(left.map(ringOf));
 }
 
 /** What is left of what some lines cover together without what others do. */
 export const withoutRings = (from: readonly Ring[], taken: readonly Ring[]): Piece[] =>
-	piecesOf(booleanOpD(ClipType.Difference, from.map(pathOf), taken.map(pathOf), FillRule.NonZero, DIGITS).map(ringOf));
+	piecesOf(difference(from.map(pathOf), taken.map(pathOf), DIGITS).map(ringOf));
 
 /** What a line and some pieces have in common. */
 export const withinPieces = (ring: Ring, pieces: readonly Piece[]): Piece[] =>
 	piecesOf(
-		booleanOpD(
-			ClipType.Intersection,
+		intersection(
 			[pathOf(ring)],
 			pieces.flatMap((p) => [p.outer, ...p.holes].map(pathOf)),
-			FillRule.NonZero,
 			DIGITS
 		).map(ringOf)
 	);
 
 /** Area that several lines cover together, mm2. */
 export const coveredArea = (rings: readonly Ring[]): number =>
-	booleanOpD(ClipType.Union, rings.map(pathOf), [], FillRule.NonZero, DIGITS).reduce(
-		(sum, p) => sum + ringArea(ringOf(p)),
-		0
-	);
+	union(rings.map(pathOf), DIGITS).reduce((sum, p) => sum + ringArea(ringOf(p)), 0);
 
 /** A line grown outwards by a distance with sharp corners, mm. */
 export function growRing(ring: Ring, by: number): Ring {
 	if (by === 0) return ring;
-	const grown = inflatePathsD([pathOf(ring)], by, JoinType.Miter, EndType.Polygon, 4, DIGITS).map(ringOf);
-	return grown.reduce((best, r) => (ringArea(r) > ringArea(best) ? r : best), grown[0] ?? ring);
+	const rings = grown([pathOf(ring)], by, DIGITS).map(ringOf);
+	return rings.reduce((best, r) => (ringArea(r) > ringArea(best) ? r : best), rings[0] ?? ring);
 }
 
 function piecesOf(rings: readonly Ring[]): Piece[] {
@@ -131,10 +124,7 @@ export function leastWidth(ring: Ring): number {
  * Nothing where it encloses next to nothing. O(n2).
  */
 export function soundRing(ring: Ring): Ring | undefined {
-	const candidates =
-		crossingSides(ring) === undefined
-			? [ring]
-			: booleanOpD(ClipType.Union, [pathOf(ring)], [], FillRule.NonZero, DIGITS).map(ringOf);
+	const candidates = crossingSides(ring) === undefined ? [ring] : union([pathOf(ring)], DIGITS).map(ringOf);
 	const largest = candidates.reduce<Ring | undefined>(
 		(best, r) => (best && Math.abs(ringArea(best)) >= Math.abs(ringArea(r)) ? best : r),
 		undefined

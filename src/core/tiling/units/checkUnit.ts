@@ -1,4 +1,4 @@
-import { booleanOpD, ClipType, FillRule } from 'clipper2-ts';
+import { difference, intersection, union, type Path } from '../openings/clipping.ts';
 import { crossingSides, ringArea, type Ring } from '../openings/rings.ts';
 import type { TilingUnit, UnitPoint } from './unit.ts';
 import { LEAST_FIELD_SHARE } from '../../tolerances.ts';
@@ -17,13 +17,11 @@ export interface UnitFaults {
 /** Digits after the point that clipping keeps, in fields. */
 const DIGITS = 8;
 
-type Path = { x: number; y: number }[];
 const pathOf = (ring: readonly UnitPoint[], dx = 0, dy = 0): Path => ring.map(([x, y]) => ({ x: x + dx, y: y + dy }));
 const ringsOf = (paths: readonly (readonly { x: number; y: number }[])[]): Ring[] =>
 	paths
 		.map((p) => p.map(({ x, y }): [number, number] => [x, y]))
 		.filter((r) => Math.abs(ringArea(r)) > LEAST_FIELD_SHARE);
-const op = (kind: ClipType, a: Path[], b: Path[]) => booleanOpD(kind, a, b, FillRule.NonZero, DIGITS);
 
 /** Tells whether a unit's cells, repeated, cover the plane once. O(cells2). */
 export function checkUnit(unit: TilingUnit): UnitFaults {
@@ -58,7 +56,7 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 		const copies: Path[] = [];
 		for (let p = -Math.floor(x1 / width); p * width + x0 < width; p++)
 			for (let q = -Math.floor(y1 / height); q * height + y0 < height; q++)
-				copies.push(...op(ClipType.Intersection, [pathOf(ring, p * width, q * height)], frame));
+				copies.push(...intersection([pathOf(ring, p * width, q * height)], frame, DIGITS));
 		return copies;
 	});
 	const overlaps: Ring[] = [];
@@ -66,17 +64,17 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 	let all: Path[] = [];
 	within.forEach((copies, k) => {
 		for (const copy of copies) {
-			const shared = ringsOf(op(ClipType.Intersection, [copy], all));
+			const shared = ringsOf(intersection([copy], all, DIGITS));
 			if (shared.length) {
 				clash ??= [
 					within.findIndex(
 						(other, i) =>
 							i <= k &&
 							ringsOf(
-								op(
-									ClipType.Intersection,
+								intersection(
 									[copy],
-									other.filter((o) => o !== copy)
+									other.filter((o) => o !== copy),
+									DIGITS
 								)
 							).length > 0
 					),
@@ -84,10 +82,10 @@ export function checkUnit(unit: TilingUnit): UnitFaults {
 				];
 				overlaps.push(...shared);
 			}
-			all = op(ClipType.Union, [...all, copy], []);
+			all = union([...all, copy], DIGITS);
 		}
 	});
-	const gaps = ringsOf(op(ClipType.Difference, frame, all));
+	const gaps = ringsOf(difference(frame, all, DIGITS));
 	const covered =
 		all.reduce((s, p) => s + ringArea(p.map(({ x, y }): [number, number] => [x, y])), 0) / (width * height);
 	const message = clash
