@@ -62,7 +62,10 @@ export interface ReadingColumns {
 }
 
 /** Loaded with the first question, and kept; asked for again where it did not come. */
-export const askedLater = () => import('./askedLater.ts');
+export const askedLater = () =>
+	import('./askedLater.ts').catch((cause: unknown) => {
+		throw new Error('A part of the application did not arrive. Nothing is lost; load the page again.', { cause });
+	});
 
 const NO_PROJECT = { levels: [], materials: [], fields: [], zones: [], numbers: [], types: USUAL_TYPES };
 
