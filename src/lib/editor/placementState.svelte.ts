@@ -4,7 +4,7 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { BaySize } from '../../core/kit/baySize.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import type { CellAddress } from '../stage/spaceView.ts';
-import type { FieldView } from '../worker/modelAnswers.ts';
+import type { FieldView } from '../worker/faceAnswers.ts';
 import { NO_CLASS } from './colourScale.ts';
 import { cellsOfHosts } from './hosts.ts';
 import type { ModelRunner } from './modelRunner.svelte.ts';

@@ -13,7 +13,7 @@ import type { ModelUpdate } from '../../core/view/modelView.ts';
 import type { ComparisonView } from './comparison.ts';
 import { ProjectReceiver } from './projectReceiver.ts';
 import type { ProjectUpdate } from './projectSender.ts';
-import { askedLater, ModelAnswers } from './modelAnswers.ts';
+import { ScheduleAnswers } from './scheduleAnswers.ts';
 
 /** At most this often is progress told. */
 const PROGRESS_MS = 80;
@@ -37,7 +37,7 @@ export interface HostPorts extends Pick<RunHost, 'now' | 'pause' | 'solids' | 'f
 export type Progress = (share: number, what: string) => void;
 
 /** The core's host in the browser: one model at a time, and questions about it. Faces are asked for by the hash of their view. */
-export class ModelHost extends ModelAnswers {
+export class ModelHost extends ScheduleAnswers {
 	private readonly ports: HostPorts;
 	private readonly memo = new Memo(new ArrayPool());
 	private readonly receiver = new ProjectReceiver();
@@ -107,7 +107,7 @@ export class ModelHost extends ModelAnswers {
 				shown.faces.map((view, f) => [typeof view === 'string' ? view : view.hash, model.faces[f]!])
 			);
 			// There before somebody asks, also when the server is not.
-			askedLater().catch(() => undefined);
+			this.askedLater().catch(() => undefined);
 			return transfer({ kind: 'model', update: shown }, buffersIn([shown.bodies, shown.faces]));
 		} catch (cause) {
 			if (cause instanceof ZygasterError && cause.code === 'cancelled') return { kind: 'cancelled' };
@@ -126,7 +126,7 @@ export class ModelHost extends ModelAnswers {
 	 * hashes of faces are those of the views where it is the model.
 	 */
 	async compare(before: Project, after?: Project): Promise<ComparisonView | undefined> {
-		const { compareStates, modelOf } = await askedLater();
+		const { compareStates, modelOf } = await this.askedLater();
 		const stateOf = async (project: Project) => {
 			const names = contentNames(project);
 			if (names.length) await this.ports.load?.(names);

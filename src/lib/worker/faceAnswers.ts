@@ -1,5 +1,4 @@
 import { transfer } from 'comlink';
-import type { FilePreview } from './filePreview.ts';
 import { messageOf } from '../../core/errors.ts';
 import { pointOn } from '../../core/geometry/pointOn.ts';
 import type { KitHost } from '../../core/kit/schema.ts';
@@ -14,35 +13,16 @@ import type { NodeKey } from '../../core/placement/drawn/schema.ts';
 import { flattener } from '../../core/placement/fields/flatten.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
-import { type Model } from '../../core/project/pipeline.ts';
-import { type Project } from '../../core/project/schema.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
 import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { bearingOf } from '../../core/drawing/eye.ts';
-import type { Page } from '../../core/formats/paper/page.ts';
-import { likelySizes } from '../../core/formats/likelySize.ts';
-import { FORMATS, type Format } from '../../core/formats/format.ts';
-import { cellsOfRow } from '../../core/schedule/cellsOfRow.ts';
-import { markOf } from '../../core/schedule/faceTable.ts';
-import { markOfPart, partsOf, withMaterialNames } from '../../core/schedule/parts.ts';
-import { querySchedule, type MarkedTable, type ScheduleAnswer, type ScheduleQuery } from '../../core/schedule/query.ts';
-import type { RowSource } from '../../core/schedule/own/columns.ts';
-import { cellsAtOpening, openingRows } from '../../core/schedule/own/openings.ts';
-import type { TableName } from '../../core/schedule/tables.ts';
-import type { PieceDrawing } from '../../core/schedule/pieceDrawing.ts';
-import { fixedNumbers, typesByTolerance, typesOf, withTypes } from '../../core/schedule/types/pieceTypes.ts';
-import { USUAL_TYPES, type TypeSettings } from '../../core/schedule/types/schema.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/project/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
-import { ModelViewer } from '../../core/view/modelView.ts';
-import { viewParts, type PartView } from '../../core/view/partView.ts';
-import type { QuantityTable } from '../../core/schedule/cost/quantities.ts';
-import type { OwnTableView, RowPlacement } from './ownTables.ts';
 import type { PickedCell, PickedPlace, Picking } from './picking.ts';
-import { cellsOfType, viewTypes, type TypesView } from './types.ts';
+import { ModelState } from './modelState.ts';
 
 /** A field on the cells of a face. */
 export interface FieldView {
@@ -61,170 +41,19 @@ export interface ReadingColumns {
 	readonly columns: readonly Float32Array<ArrayBuffer>[];
 }
 
-/** Loaded with the first question, and kept; asked for again where it did not come. */
-export const askedLater = () =>
-	import('./askedLater.ts').catch((cause: unknown) => {
-		throw new Error('A part of the application did not arrive. Nothing is lost; load the page again.', { cause });
-	});
-
-const NO_PROJECT = { levels: [], materials: [], fields: [], zones: [], numbers: [], types: USUAL_TYPES };
-
-/** What can be asked of the model that is here. Faces are asked for by the hash of their view. */
-export abstract class ModelAnswers {
-	protected readonly viewer = new ModelViewer();
-	protected model: Model | undefined;
-	/** Faces of the model by the hashes of their views. */
-	protected views = new Map<string, FaceModel>();
+/** What can be asked of the faces of the model that is here. Faces are asked for by the hash of their view, or by their key. */
+export abstract class FaceAnswers extends ModelState {
 	private picking: Picking | undefined;
 	/** Readings of the model that later ones are compared with. */
 	private reference: readonly {
 		readonly key: string;
 		readonly columns: Readonly<Record<ReadingName, Float32Array<ArrayBuffer>>>;
 	}[] = [];
-	protected hidden: ReadonlySet<string> = new Set();
-	/** The project of the model. */
-	protected whole: Project | undefined;
-	/** What of it is asked for before there is a model, too. */
-	private get project(): Pick<Project, keyof typeof NO_PROJECT> {
-		return this.whole ?? NO_PROJECT;
-	}
-
-	/** A schedule of the project's own. */
-	async ownTable(id: string): Promise<OwnTableView | undefined> {
-		const { viewOwnTable } = await askedLater();
-		const { model, whole } = this;
-		const view = model && whole && viewOwnTable(whole, model, id);
-		return view && transfer(view, buffersIn([view.columns, view.order]));
-	}
-
-	/** What a row of it is known by: notes hang on that. */
-	async rowKey(id: string, row: number): Promise<string | undefined> {
-		const { rowKey } = await askedLater();
-		const { model, whole } = this;
-		return model && whole && rowKey(whole, model, id, row);
-	}
-
-	/** Its rows that belong to cells. */
-	async ownRowsAt(id: string, cells: readonly PickedCell[]): Promise<number[]> {
-		const { rowsAtCells } = await askedLater();
-		const { model, whole } = this;
-		return model && whole ? rowsAtCells(whole, model, id, cells) : [];
-	}
-
-	/** The kit whose parameter a row of it shows. */
-	async placementOfRow(id: string, row: number, parameter: string): Promise<RowPlacement | undefined> {
-		const { placementOfRow } = await askedLater();
-		const { model, whole } = this;
-		return model && whole && placementOfRow(whole, model, id, row, parameter);
-	}
-
-	/** The pages of a sheet of the project, as they are printed. */
-	async sheetPages(id: string): Promise<readonly Page[]> {
-		const { pagesOf } = await askedLater();
-		const { model, whole } = this;
-		return model && whole
-			? pagesOf(
-					{ project: whole, model },
-					whole.handover.sheets.filter((s) => s.id === id)
-				)
-			: [];
-	}
-
-	/** How a file of the handover begins, or what it shows. */
-	async filePreview(format: Format, table?: string): Promise<FilePreview | undefined> {
-		const { filePreview } = await askedLater();
-		const { model, whole } = this;
-		if (!model || !whole) return undefined;
-		try {
-			return await filePreview({ project: whole, model }, format, table);
-		} catch (cause) {
-			return { kind: 'nothing', reason: messageOf(cause) };
-		}
-	}
-
-	/** Likely bytes of the files that can be made of the model. */
-	fileSizes(): Partial<Record<Format, number>> {
-		if (!this.model) return {};
-		const sizeOf = likelySizes(this.model);
-		return Object.fromEntries(FORMATS.map((f) => [f, sizeOf(f)]));
-	}
 
 	/** The bearing that a face looks at, by its key; nothing of one that is not divided. */
 	bearingOf(key: string): number | undefined {
 		const face = this.model?.faces.find((f) => f.key === key);
 		return face && bearingOf(face);
-	}
-
-	/** What everything comes to, and costs. */
-	async quantities(): Promise<QuantityTable | undefined> {
-		const { quantitiesOf, rowWorld } = await askedLater();
-		const { model, whole } = this;
-		return model && whole && quantitiesOf(model.faces, rowWorld(whole));
-	}
-
-	query(query: ScheduleQuery): ScheduleAnswer | undefined {
-		if (!this.model) return undefined;
-		const answer = querySchedule(
-			this.model.faces.map((face) => this.markedTable(face, query.table)),
-			query
-		);
-		return transfer(answer, [answer.order.buffer as ArrayBuffer]);
-	}
-
-	private markedTable(face: FaceModel, name: TableName): MarkedTable {
-		const { schedule } = face;
-		if (name !== 'parts') return { table: schedule.tables[name], markOf: (r) => markOf(schedule, name, r) };
-		const { types, typeOf } = typesOf(this.model!.faces, this.project.types);
-		const named = withMaterialNames(partsOf(face), this.project.materials);
-		const table = withTypes(
-			named,
-			types.map((t) => t.mark),
-			typeOf[this.model!.faces.indexOf(face)]!
-		);
-		return { table, markOf: (r) => markOfPart(schedule, table, r) };
-	}
-
-	/** The types of all pieces, with what the piece that each is measured by comes to. */
-	types(): TypesView | undefined {
-		return this.model && viewTypes(this.model, this.project.types);
-	}
-
-	/** The pieces that types are measured by, drawn. */
-	async drawTypes(list: readonly number[]): Promise<readonly (PieceDrawing | undefined)[]> {
-		const { drawTypes } = await askedLater();
-		return this.model ? drawTypes(this.model.faces, this.project.types, list) : [];
-	}
-
-	/** The numbers of all types as they are, to be kept in the project. */
-	fixedNumbers(): TypeSettings['fixed'] {
-		const faces = this.model?.faces ?? [];
-		return fixedNumbers(faces, typesOf(faces, this.project.types));
-	}
-
-	/** How many types there would be with other tolerances, as shares of the usual one. */
-	typesByTolerance(shares: readonly number[]): number[] {
-		return this.model ? typesByTolerance(this.model.faces, this.project.types, shares) : [];
-	}
-
-	/** The cells that the pieces of a type are at: face and cell. */
-	cellsOfType(type: number): { readonly face: number; readonly cell: number }[] {
-		return this.model ? cellsOfType(this.model, this.project.types, type) : [];
-	}
-
-	/** The parts of faces, one row a piece; nothing for a face that is not there any more. */
-	parts(hashes: readonly string[]): readonly (PartView | undefined)[] {
-		const views = hashes.map((hash) => {
-			const face = this.views.get(hash);
-			return face && viewParts(partsOf(face));
-		});
-		return transfer(views, buffersIn(views));
-	}
-
-	/** The cells that a row of a face's schedule touches. */
-	cellsOfRow(hash: string, table: RowSource, row: number): number[] {
-		const face = this.views.get(hash);
-		if (!face) return [];
-		return table === 'openings' ? cellsAtOpening(face, openingRows(face)[row]!) : cellsOfRow(face, table, row);
 	}
 
 	readings(hash: string, cell: number): Record<CellReading, number> | undefined {
@@ -391,12 +220,8 @@ export abstract class ModelAnswers {
 	}
 
 	private async pickingHere(): Promise<Picking> {
-		const { Picking } = await askedLater();
+		const { Picking } = await this.askedLater();
 		return (this.picking ??= new Picking());
-	}
-
-	private face(key: string): FaceModel | undefined {
-		return this.model?.faces.find((f) => f.key === key);
 	}
 }
 
