@@ -1,5 +1,5 @@
 import type { FlatPoint } from '../stage/flatScene.ts';
-import type { PickRay } from '../stage/spaceView.ts';
+import type { PickRay } from '../stage/spacePointer.ts';
 import type { FlatLine } from './fieldPoints.svelte.ts';
 import type { Workspace } from './workspace.svelte.ts';
 

@@ -1,114 +1,79 @@
-import {
-	AmbientLight,
-	Box3,
-	DirectionalLight,
-	Group,
-	PerspectiveCamera,
-	Raycaster,
-	Scene,
-	Vector2,
-	Vector3,
-	WebGLRenderer
-} from 'three';
-import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { AmbientLight, Box3, DirectionalLight, Group, Scene, Vector3, WebGLRenderer } from 'three';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
-import { watchContext } from './context.ts';
+import { cellsInBox } from './boxChoice.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
+import { watchContext } from './context.ts';
 import { DetailChoice, type Detail } from './detail.ts';
-import { frameAll } from './frameAll.ts';
-import { HandleLayer, type StageHandle } from './handleLayer.ts';
+import { HandleLayer } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
-import { BoxChoice, cellsInBox } from './boxChoice.ts';
-import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
 import { ModelLayer, type ModelLook } from './modelLayer.ts';
+import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
 import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
-import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
+import { SpaceCamera } from './spaceCamera.ts';
+import { SpacePointer, type SpaceEvents, type SpaceHandle } from './spacePointer.ts';
+import type { StandardView } from './standardViews.ts';
 
 export interface CellAddress {
 	readonly face: number;
 	readonly cell: number;
 }
 
-/** A handle in mm of the world. */
-export interface SpaceHandle {
-	readonly at: readonly [number, number, number];
-	readonly directions: readonly (readonly [number, number, number])[];
+/** What a picture of the model tells of. */
+export interface SpaceViewEvents extends Omit<SpaceEvents, 'boxed' | 'changed'> {
+	/** Cells within a rectangle that was dragged with Shift held. */
+	boxed(cells: CellAddress[]): void;
+	/** Cells are to be drawn as panes. */
+	panesWanted(): void;
+	/** The graphics card has taken the picture away, or it is there again. */
+	contextLost(lost: boolean): void;
 }
 
-const FIELD_OF_VIEW = 32;
 /** Points of all faces together that a fit looks at, and of each at least. */
 const MOST_FIT_POINTS = 8000;
 const LEAST_FIT_POINTS = 30;
-/** A pointer that moved less than this many pixels has clicked, not dragged. */
-const CLICK_PIXELS = 4;
 
 /** The model in space. Draws only when something has changed. */
 export class SpaceView {
-	/** Called with a ray in mm when the pointer clicks or hovers. */
-	onclick: ((ray: PickRay, add: boolean) => void) | undefined;
-	/** Cells within a rectangle that was dragged with Shift held. */
-	onbox: ((cells: CellAddress[]) => void) | undefined;
-	onhover: ((ray: PickRay | undefined) => void) | undefined;
-	/** Called while a handle is dragged, with mm along each of its directions, and once more at the end. */
-	ondrag: ((handle: number, way: readonly number[], done: boolean) => void) | undefined;
-	/** Called when cells are to be drawn as panes. */
-	onpanes: (() => void) | undefined;
-	/** Called when the graphics card has taken the picture away, and when it is there again. */
-	oncontext: ((lost: boolean) => void) | undefined;
-	/** Called when the pointer comes onto a handle or leaves it. */
-	onhandle: ((handle: number | undefined, x: number, y: number) => void) | undefined;
-
+	private readonly canvas: HTMLCanvasElement;
+	private readonly events: SpaceViewEvents;
 	private readonly renderer: WebGLRenderer;
 	private readonly scene = new Scene();
-	private readonly camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.1, 10_000);
-	private readonly controls: OrbitControls;
+	private readonly camera: SpaceCamera;
+	private readonly pointer: SpacePointer;
 	private readonly model = new Group();
 	private readonly selected = new Highlight('#B4472E', 3);
 	private readonly hovered = new Highlight('#2B7A73', 2);
 	private readonly standing = new ModelLayer();
 	private readonly preview = new PreviewLayer();
-	private readonly layer = new HandleLayer();
+	private readonly handles = new HandleLayer();
 	private readonly colours = new ColourLayer();
+	private readonly overlay: OverlayLayer;
 	private readonly details = new DetailChoice();
 	private detail: Detail = 'auto';
-	private moving = false;
-	private readonly overlay: OverlayLayer;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
-	private readonly release: (() => void)[] = [];
+	private readonly unwatch: () => void;
 	private faces: readonly FaceView[] = [];
 	private bodies: ModelView['bodies'] = [];
-	private handles: StageHandle[] = [];
-	private dragged: { handle: number; start: Raycaster['ray']; from: StageHandle } | undefined;
+	/** Of the model, mm. */
 	private origin = new Vector3();
 	private frame = 0;
 	private fitted = false;
-	/** What the picture was fitted to, until somebody turns or moves it: it stays so when the picture's shape changes. */
-	private fittedTo: { cells: readonly CellAddress[] | undefined; direction: Vector3 } | undefined;
 
 	/** Throws when the browser has no WebGL. */
-	constructor(private readonly canvas: HTMLCanvasElement) {
+	constructor(canvas: HTMLCanvasElement, events: SpaceViewEvents) {
+		this.canvas = canvas;
+		this.events = events;
+		const changed = () => this.draw();
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
 		this.renderer.setPixelRatio(Math.min(2, globalThis.devicePixelRatio));
-		this.camera.up.set(0, 0, 1);
-		this.controls = new OrbitControls(this.camera, canvas);
-		this.controls.addEventListener('change', () => this.draw());
-		this.controls.addEventListener('start', () => {
-			this.fittedTo = undefined;
-			this.moving = true;
-		});
-		this.controls.addEventListener('end', () => {
-			// What was left out while it moved is drawn now.
-			this.moving = false;
-			this.draw();
-		});
-		this.controls.zoomToCursor = true;
+		this.camera = new SpaceCamera(canvas, changed);
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.scene.add(
 			this.preview.object,
 			this.model,
-			this.layer.object,
+			this.handles.object,
 			new AmbientLight(0xffffff, 1.4),
 			this.sun,
 			this.sun.target
@@ -123,19 +88,15 @@ export class SpaceView {
 		);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
-		this.listen();
-		const boxes = new BoxChoice(
-			canvas,
-			(box) => this.onbox?.(cellsInBox(this.faces, this.camera, box)),
-			(e) => this.onclick?.(this.rayAt(e), true)
-		);
-		this.release.push(
-			() => boxes.dispose(),
-			watchContext(canvas, (lost) => {
-				this.oncontext?.(lost);
-				this.draw();
-			})
-		);
+		this.pointer = new SpacePointer(canvas, this.camera, this.handles, {
+			...events,
+			boxed: (box) => events.boxed(cellsInBox(this.faces, this.camera.eye, box)),
+			changed
+		});
+		this.unwatch = watchContext(canvas, (lost) => {
+			events.contextLost(lost);
+			this.draw();
+		});
 		this.resize();
 	}
 
@@ -143,6 +104,7 @@ export class SpaceView {
 	setModel(view: ModelView, look: ModelLook): void {
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
+		this.pointer.setOrigin(view.origin);
 		this.bodies = view.bodies;
 		this.standing.show(view, look);
 		this.details.setModel(view);
@@ -204,212 +166,77 @@ export class SpaceView {
 
 	/** Shows handles in place of those before; the one being dragged goes on being dragged. */
 	setHandles(handles: readonly SpaceHandle[]): void {
-		this.handles = handles.map(({ at, directions }) => ({
-			at: new Vector3(...at).sub(this.origin).multiplyScalar(METRES_PER_MM),
-			directions: directions.map((d) => new Vector3(...d))
-		}));
-		this.layer.show(this.handles, this.dragged?.handle);
-		this.draw();
+		this.pointer.setHandles(handles);
 	}
 
 	/** Turns to a standard view with everything in the picture. */
 	look(name: StandardView): void {
-		this.fitAlong(undefined, new Vector3(...STANDARD_VIEWS[name].direction).normalize());
+		this.camera.look(name, () => this.outlinePoints());
 	}
 
 	/** Brings everything, or the cells given, into the picture without turning. */
-	fit(cells?: readonly CellAddress[]): void {
-		this.fitAlong(
-			cells?.length ? cells : undefined,
-			this.camera.position.clone().sub(this.controls.target).normalize()
-		);
-	}
-
-	private fitAlong(cells: readonly CellAddress[] | undefined, direction: Vector3): void {
-		this.fitTo(cells ? this.cornersOf(cells) : this.outlinePoints(), direction);
-		this.controls.update();
-		this.fittedTo = { cells, direction };
+	fit(cells: readonly CellAddress[] = []): void {
+		this.camera.fit(() => (cells.length ? this.cornersOf(cells) : this.outlinePoints()));
 	}
 
 	/** Moves the target to a cell when it is out of the picture. */
 	reveal(cell: CellAddress): void {
-		const centre = this.toScene(new Box3().setFromPoints(this.cornersOf([cell])).getCenter(new Vector3()));
-		const onScreen = centre.clone().project(this.camera);
-		if (Math.abs(onScreen.x) < 0.95 && Math.abs(onScreen.y) < 0.95 && onScreen.z < 1) return;
-		const shift = centre.sub(this.controls.target);
-		this.fittedTo = undefined;
-		this.controls.target.add(shift);
-		this.camera.position.add(shift);
-		this.controls.update();
+		this.camera.reveal(new Box3().setFromPoints(this.cornersOf([cell])).getCenter(new Vector3()));
 	}
 
 	/** Turns, tilts or zooms by a step of the keyboard. Angles in radians. */
 	turn(around: number, over: number, closer = 1): void {
-		const offset = this.camera.position.clone().sub(this.controls.target);
-		const length = offset.length() * closer;
-		const azimuth = Math.atan2(offset.y, offset.x) + around;
-		const limit = Math.PI / 2 - 0.01;
-		const height = Math.asin(offset.z / offset.length()) + over;
-		const rise = Math.max(-limit, Math.min(limit, height));
-		offset.set(
-			Math.cos(rise) * Math.cos(azimuth) * length,
-			Math.cos(rise) * Math.sin(azimuth) * length,
-			Math.sin(rise) * length
-		);
-		this.fittedTo = undefined;
-		this.camera.position.copy(this.controls.target).add(offset);
-		this.controls.update();
-		this.draw();
+		this.camera.turn(around, over, closer);
 	}
 
 	dispose(): void {
 		cancelAnimationFrame(this.frame);
 		this.observer.disconnect();
-		this.release.forEach((r) => r());
+		this.unwatch();
+		this.pointer.dispose();
 		this.standing.clear();
-		this.layer.dispose();
+		this.handles.dispose();
 		this.overlay.dispose();
 		this.colours.dispose();
 		this.selected.dispose();
 		this.hovered.dispose();
-		this.controls.dispose();
+		this.camera.dispose();
 		this.renderer.dispose();
 	}
 
-	private listen(): void {
-		let down: { x: number; y: number } | undefined;
-		this.on('pointerdown', (e) => {
-			down = { x: e.clientX, y: e.clientY };
-			if (e.button === 0) this.startDrag(e);
-		});
-		this.on('pointerup', (e) => {
-			if (this.endDrag(e)) return;
-			const still = down && Math.hypot(e.clientX - down.x, e.clientY - down.y) < CLICK_PIXELS;
-			down = undefined;
-			if (still && e.button === 0) this.onclick?.(this.rayAt(e), e.shiftKey || e.ctrlKey || e.metaKey);
-		});
-		this.on('pointermove', (e) => {
-			if (this.drag(e, false) || e.buttons) return;
-			const over = this.handleAt(e);
-			this.layer.show(this.handles, over);
-			this.onhandle?.(over, e.offsetX, e.offsetY);
-			this.canvas.style.cursor = over === undefined ? '' : 'grab';
-			if (over !== undefined) this.draw();
-			this.onhover?.(over === undefined ? this.rayAt(e) : undefined);
-		});
-		this.on('pointerleave', () => this.onhover?.(undefined));
-	}
-
-	private handleAt(event: PointerEvent): number | undefined {
-		const { width, height } = this.canvas.getBoundingClientRect();
-		return this.layer.hit(event.offsetX, event.offsetY, width, height, this.camera);
-	}
-
-	private startDrag(event: PointerEvent): void {
-		const handle = this.handleAt(event);
-		if (handle === undefined) return;
-		this.dragged = { handle, start: this.casterAt(event).ray.clone(), from: this.handles[handle]! };
-		this.controls.enabled = false;
-		this.canvas.setPointerCapture(event.pointerId);
-	}
-
-	/** Tells how far the handle has come; false when none is dragged. */
-	private drag(event: PointerEvent, done: boolean): boolean {
-		if (!this.dragged) return false;
-		const { handle, start, from } = this.dragged;
-		const way = this.layer.way(from, this.casterAt(event).ray, start).map((d) => d / METRES_PER_MM);
-		this.ondrag?.(handle, way, done);
-		return true;
-	}
-
-	private endDrag(event: PointerEvent): boolean {
-		const was = this.drag(event, true);
-		this.dragged = undefined;
-		this.controls.enabled = true;
-		return was;
-	}
-
-	private on<K extends 'pointerdown' | 'pointerup' | 'pointermove' | 'pointerleave'>(
-		type: K,
-		listener: (event: PointerEvent) => void
-	): void {
-		this.canvas.addEventListener(type, listener);
-		this.release.push(() => this.canvas.removeEventListener(type, listener));
-	}
-
-	private rayAt(event: PointerEvent): PickRay {
-		const { origin, direction } = this.casterAt(event).ray;
-		const start = origin.divideScalar(METRES_PER_MM).add(this.origin);
-		return { origin: [start.x, start.y, start.z], direction: [direction.x, direction.y, direction.z] };
-	}
-
-	private casterAt(event: PointerEvent): Raycaster {
-		const { left, top, width, height } = this.canvas.getBoundingClientRect();
-		const x = ((event.clientX - left) / width) * 2 - 1;
-		const y = 1 - ((event.clientY - top) / height) * 2;
-		const caster = new Raycaster();
-		caster.setFromCamera(new Vector2(x, y), this.camera);
-		return caster;
-	}
-
-	/** Corners of cells, mm less the origin. */
+	/** Corners of cells, in the scene. */
 	private cornersOf(cells: readonly CellAddress[]): Vector3[] {
 		return cells.flatMap(({ face, cell }) => {
 			const { cornerStart, corners, nodes } = this.faces[face]!;
-			return [...corners.subarray(cornerStart[cell], cornerStart[cell + 1])].map((n) =>
-				new Vector3().fromArray(nodes, n * 3)
-			);
+			return [...corners.subarray(cornerStart[cell], cornerStart[cell + 1])].map((n) => inScene(nodes, n));
 		});
 	}
 
 	/** Points that stand for the whole model: some thousands of its surfaces' points. */
 	private outlinePoints(): Vector3[] {
-		const points: Vector3[] = [];
 		if (!this.model.visible) {
-			// Seen from the model's own origin, mm.
-			const box = new Box3().setFromObject(this.preview.object);
-			for (const x of [box.min.x, box.max.x])
-				for (const y of [box.min.y, box.max.y])
-					for (const z of [box.min.z, box.max.z]) points.push(new Vector3(x, y, z).divideScalar(METRES_PER_MM));
-			return points;
+			const { min, max } = new Box3().setFromObject(this.preview.object);
+			return [min.x, max.x].flatMap((x) =>
+				[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new Vector3(x, y, z)))
+			);
 		}
-		for (const { positions: nodes } of this.bodies) {
-			const count = nodes.length / 3;
+		return this.bodies.flatMap(({ positions }) => {
+			const count = positions.length / 3;
 			const step = Math.ceil(count / Math.max(LEAST_FIT_POINTS, MOST_FIT_POINTS / this.bodies.length));
-			for (let n = 0; n < count; n += step) points.push(new Vector3().fromArray(nodes, n * 3));
-			points.push(new Vector3().fromArray(nodes, (count - 1) * 3));
-		}
-		return points;
-	}
-
-	/** Stands off along a direction, just as far that all points are in the picture. */
-	private fitTo(points: readonly Vector3[], direction: Vector3): void {
-		if (points.length === 0) return;
-		const seen = points.map((p) => this.toScene(p));
-		const { target, distance, radius } = frameAll(seen, direction, this.camera);
-		this.controls.target.copy(target);
-		this.camera.position.copy(target).addScaledVector(direction, distance);
-		this.camera.near = Math.max(0.01, distance / 500);
-		this.camera.far = distance + 30 * Math.max(radius, 1);
-		this.camera.updateProjectionMatrix();
-		this.draw();
-	}
-
-	private toScene(point: Vector3): Vector3 {
-		return point.clone().multiplyScalar(METRES_PER_MM);
+			const points = Array.from({ length: Math.ceil(count / step) }, (_, k) => inScene(positions, k * step));
+			return [...points, inScene(positions, count - 1)];
+		});
 	}
 
 	private resize(): void {
 		const { clientWidth, clientHeight } = this.canvas.parentElement!;
 		if (!clientWidth || !clientHeight) return;
 		this.renderer.setSize(clientWidth, clientHeight, false);
-		this.camera.aspect = clientWidth / clientHeight;
-		this.camera.updateProjectionMatrix();
 		this.overlay.resize(clientWidth, clientHeight);
 		this.selected.setResolution(clientWidth, clientHeight);
 		this.hovered.setResolution(clientWidth, clientHeight);
 		this.colours.setResolution(clientWidth, clientHeight);
-		if (this.fittedTo) this.fitAlong(this.fittedTo.cells, this.fittedTo.direction);
+		this.camera.setShape(clientWidth / clientHeight);
 		this.draw();
 	}
 
@@ -420,23 +247,22 @@ export class SpaceView {
 			// Drawn when it is seen again: its size changes then.
 			if (this.canvas.clientWidth === 0) return;
 			// The light comes from over the viewer's left shoulder, so that no side is ever black.
-			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.quaternion);
-			this.sun.position.copy(this.controls.target).addScaledVector(offset, 100);
-			this.sun.target.position.copy(this.controls.target);
-			const levels = this.details.levels(this.detail, this.camera, this.canvas.clientHeight, this.moving);
+			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.eye.quaternion);
+			this.sun.position.copy(this.camera.target).addScaledVector(offset, 100);
+			this.sun.target.position.copy(this.camera.target);
+			const levels = this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, this.camera.moving);
 			this.standing.setLevels(levels);
-			if ([...levels.values()].includes('panes')) this.onpanes?.();
+			if ([...levels.values()].includes('panes')) this.events.panesWanted();
 			this.canvas.dataset.detail = [...new Set(levels.values())].sort().join(' ');
-			this.renderer.render(this.scene, this.camera);
-			this.overlay.render(this.scene, this.camera);
+			this.renderer.render(this.scene, this.camera.eye);
+			this.overlay.render(this.scene, this.camera.eye);
 			const { clientWidth, clientHeight } = this.canvas;
-			this.canvas.dataset.handles = this.layer.pixels(clientWidth, clientHeight, this.camera).join(' ');
+			this.canvas.dataset.handles = this.handles.pixels(clientWidth, clientHeight, this.camera.eye).join(' ');
 			this.canvas.dataset.drawn = String(Number(this.canvas.dataset.drawn ?? 0) + 1);
 		});
 	}
 }
 
-export interface PickRay {
-	readonly origin: readonly [number, number, number];
-	readonly direction: readonly [number, number, number];
-}
+/** A point of an array, mm less the origin, in the scene. */
+const inScene = (points: ArrayLike<number>, at: number) =>
+	new Vector3(points[at * 3], points[at * 3 + 1], points[at * 3 + 2]).multiplyScalar(METRES_PER_MM);

@@ -11,7 +11,8 @@
 	import { referenceSurface } from '$lib/editor/references.ts';
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
 	import { loadContents } from '$lib/worker/contents.ts';
-	import { SpaceView, type PickRay } from '$lib/stage/spaceView.ts';
+	import type { PickRay } from '$lib/stage/spacePointer.ts';
+	import { SpaceView } from '$lib/stage/spaceView.ts';
 	import type { CellMesh } from '$core/project/cellMesh.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
@@ -41,17 +42,18 @@
 
 	onMount(() => {
 		try {
-			const space = new SpaceView(canvas);
-			space.onclick = (ray, add) => {
-				if (pathPoints.drawing) void pathPoints.click(ray).then((error) => (dragError = error));
-				else void pick(ray).then((at) => view && work.selection.choose(view, at, add));
-			};
-			space.onbox = (cells) => view && work.selection.chooseAll(view, cells);
-			space.onhover = (ray) => void hover(ray);
-			space.ondrag = drag;
-			space.onpanes = () => (wantsPanes = true);
-			space.oncontext = (gone) => (lost = gone);
-			space.onhandle = (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y });
+			const space = new SpaceView(canvas, {
+				clicked: (ray, add) => {
+					if (pathPoints.drawing) void pathPoints.click(ray).then((error) => (dragError = error));
+					else void pick(ray).then((at) => view && work.selection.choose(view, at, add));
+				},
+				boxed: (cells) => view && work.selection.chooseAll(view, cells),
+				hovered: (ray) => void hover(ray),
+				dragged: drag,
+				panesWanted: () => (wantsPanes = true),
+				contextLost: (gone) => (lost = gone),
+				overHandle: (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y })
+			});
 			work.space = space;
 			return () => {
 				work.space = undefined;
