@@ -8,6 +8,7 @@ import { log } from '../log.ts';
 import type { Tables } from '../database/tables.ts';
 import { claimOrder, keepClaim, MOST_ATTEMPTS, putBack, settleOrder, type Claim } from './claims.ts';
 import type { OrderNews, OrderTask } from './orderProcess.ts';
+import { watchOrder, type OrderEnd } from './watchOrder.ts';
 
 /** What the processes of a workshop may take. */
 export interface WorkshopLimits {
@@ -36,8 +37,6 @@ export function workshopLimits({ ORDER_LANES, ORDER_MINUTES, ORDER_MEMORY_MB }: 
 	return lanes > 0 ? limits : undefined;
 }
 
-/** How often one that makes an order is heard of, and a stop noticed. */
-const BEAT_MS = 400;
 /** How often others’ orders are looked for; our own desk wakes us. */
 const LOOK_MS = 500;
 /** A process that holds more than this after an order is not used again. */
@@ -145,7 +144,8 @@ export class Workshop {
 	}
 
 	/** Has a process make an order; answers how that ended. */
-	private async watch(child: ChildProcess, claim: Claim) {
+	private async watch(child: ChildProcess, claim: Claim): Promise<{ end: OrderEnd; broken: string | undefined }> {
+		const { time, memory } = this.limits;
 		const begun = performance.now();
 		let progress = 0;
 		let broken: string | undefined;
@@ -161,31 +161,18 @@ export class Workshop {
 		};
 		const gone = () => settle('broken');
 		child.on('message', hear).once('exit', gone).once('error', gone);
+		const over = () => {
+			if (this.closing.signal.aborted) return 'broken';
+			if (performance.now() - begun > time) return 'time';
+			return (residentBytes(child.pid) ?? 0) > memory ? 'memory' : undefined;
+		};
+		// While the database is away nobody else hears of the order, either.
+		const keep = () => keepClaim(this.db, claim, progress).catch((cause: unknown) => (this.note(cause), true));
+		child.send({ ...claim, memory } satisfies OrderTask, () => undefined);
 		try {
-			return { end: await this.end(child, claim, ended, begun, () => progress), broken };
+			return { end: await watchOrder({ ended, over, keep }), broken };
 		} finally {
 			child.off('message', hear).off('exit', gone).off('error', gone);
-		}
-	}
-
-	/** Waits for the end of an order, and ends it where it goes past its limits, or is not ours any more. */
-	private async end(
-		child: ChildProcess,
-		claim: Claim,
-		ended: Promise<'settled' | 'broken'>,
-		begun: number,
-		progress: () => number
-	): Promise<'settled' | 'broken' | 'time' | 'memory' | 'stopped'> {
-		child.send({ ...claim, memory: this.limits.memory } satisfies OrderTask, () => undefined);
-		for (;;) {
-			const end = await Promise.race([ended, wait(BEAT_MS)]);
-			if (end) return end;
-			if (this.closing.signal.aborted) return 'broken';
-			if (performance.now() - begun > this.limits.time) return 'time';
-			if ((residentBytes(child.pid) ?? 0) > this.limits.memory) return 'memory';
-			// While the database is away nobody else hears of the order, either.
-			const ours = await keepClaim(this.db, claim, progress()).catch((cause: unknown) => (this.note(cause), true));
-			if (!ours) return 'stopped';
 		}
 	}
 }
