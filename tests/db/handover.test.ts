@@ -209,8 +209,8 @@ describe('a workshop', () => {
 		await desk.close();
 		await database.drop();
 	});
-	const workshop = (limits: Partial<WorkshopLimits> = {}) => {
-		const made = new Workshop(database.db, database.url, { lanes: 1, time: 60_000, memory: 4e9, ...limits });
+	const workshop = (limits: Partial<WorkshopLimits> = {}, look?: number) => {
+		const made = new Workshop(database.db, database.url, { lanes: 1, time: 60_000, memory: 4e9, ...limits }, look);
 		open.push(made);
 		return made;
 	};
@@ -230,6 +230,13 @@ describe('a workshop', () => {
 	}
 	const ordered = async (across: number, up: number, actor: Actor = PROGRAM) =>
 		desk.order(actor, await createProject(actor, database.db, demoWith(across, up)), 'glb');
+
+	it('hears of orders that others have taken, and does not only look for them', async () => {
+		const before = await ordered(2, 2);
+		workshop({}, 3_600_000);
+		expect((await until(before, 'done', 'failed')).state).equal('done');
+		for (let k = 0; k < 3; k++) expect((await until(await ordered(2, 2), 'done', 'failed')).state).equal('done');
+	});
 
 	it('ends an order past its time or its memory, in words', async () => {
 		const slow = workshop({ time: 300 });

@@ -99,7 +99,6 @@ export class HandoverDesk {
 			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		this.workshop?.wake();
 		audit(actor, 'order', { project: projectId, order: id, format, revision });
 		return id;
 	}

@@ -4,9 +4,10 @@ import { availableParallelism, setPriority, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Kysely } from 'kysely';
+import { Listener } from '../database/listener.ts';
 import { log } from '../log.ts';
 import type { Tables } from '../database/tables.ts';
-import { claimOrder, keepClaim, MOST_ATTEMPTS, putBack, settleOrder, type Claim } from './claims.ts';
+import { claimOrder, keepClaim, MOST_ATTEMPTS, ORDER_CHANNEL, putBack, settleOrder, type Claim } from './claims.ts';
 import type { OrderNews, OrderTask } from './orderProcess.ts';
 import { watchOrder, type OrderEnd } from './watchOrder.ts';
 
@@ -37,8 +38,8 @@ export function workshopLimits({ ORDER_LANES, ORDER_MINUTES, ORDER_MEMORY_MB }: 
 	return lanes > 0 ? limits : undefined;
 }
 
-/** How often others’ orders are looked for; our own desk wakes us. */
-const LOOK_MS = 500;
+/** How often orders are looked for of which nothing is told: those that somebody has left. */
+const LOOK_MS = 1000;
 /** A process that holds more than this after an order is not used again. */
 const TIDY_BYTES = 700 * MB;
 /** Others go first: requests are answered while files are made. */
@@ -49,21 +50,27 @@ export class Workshop {
 	private readonly db: Kysely<Tables>;
 	private readonly url: string;
 	private readonly limits: WorkshopLimits;
+	private readonly look: number;
 	private readonly lanes: Promise<void>[];
+	private readonly listener: Listener;
 	private readonly idle: ChildProcess[] = [];
 	private readonly busy = new Set<ChildProcess>();
 	private readonly closing = new AbortController();
 	private sleeping = new AbortController();
 
-	constructor(db: Kysely<Tables>, url: string, limits: WorkshopLimits) {
+	/** `look` is how often it looks for orders of which nothing is told, ms. */
+	constructor(db: Kysely<Tables>, url: string, limits: WorkshopLimits, look = LOOK_MS) {
+		this.look = look;
 		this.db = db;
 		this.url = url;
 		this.limits = limits;
+		const wake = () => this.wake();
+		this.listener = new Listener(url, [ORDER_CHANNEL], { told: wake, connected: wake });
 		this.lanes = Array.from({ length: limits.lanes + 1 }, (_, k) => this.lane(k === limits.lanes));
 	}
 
-	/** There is a new order. */
-	wake(): void {
+	/** There may be an order to be made. */
+	private wake(): void {
 		this.sleeping.abort();
 		this.sleeping = new AbortController();
 	}
@@ -77,15 +84,18 @@ export class Workshop {
 		this.closing.abort();
 		this.wake();
 		for (const child of [...this.busy, ...this.idle]) child.kill('SIGKILL');
+		await this.listener.close();
 		await Promise.all(this.lanes);
 	}
 
 	/** Takes orders until the workshop closes. The last lane is for newcomers, so that a small order need not wait behind many. */
 	private async lane(newcomers: boolean): Promise<void> {
 		while (!this.closing.signal.aborted) {
+			// Of before the question: what is told meanwhile is not slept through.
+			const { signal } = this.sleeping;
 			const claim = await claimOrder(this.db, newcomers).catch((cause: unknown) => this.note(cause));
 			if (claim) await this.make(claim).catch((cause: unknown) => this.note(cause));
-			else await wait(LOOK_MS, undefined, { signal: this.sleeping.signal }).catch(() => undefined);
+			else await wait(this.look, undefined, { signal }).catch(() => undefined);
 		}
 	}
 
