@@ -238,6 +238,16 @@ describe('a workshop', () => {
 		for (let k = 0; k < 3; k++) expect((await until(await ordered(2, 2), 'done', 'failed')).state).equal('done');
 	});
 
+	it('makes no more at once for one than there are lanes, also between two orders', async () => {
+		const ids = await Promise.all(Array.from({ length: 8 }, () => ordered(12, 12)));
+		const made = workshop();
+		let most = 0;
+		const watching = setInterval(() => (most = Math.max(most, made.underWay)), 1);
+		for (const id of ids) expect((await until(id, 'done', 'failed')).state).equal('done');
+		clearInterval(watching);
+		expect(most).equal(1);
+	});
+
 	it('ends an order past its time or its memory, in words', async () => {
 		const slow = workshop({ time: 300 });
 		const late = await until(await ordered(500, 500), 'failed', 'done');
@@ -300,10 +310,12 @@ describe('a workshop', () => {
 		for (let k = 0; k < 4; k++) taken.push((await claimOrder(database.db))!.id);
 		expect(taken).deep.equal([first[0], other, first[1], first[2]]);
 		await database.db.updateTable('handover').set({ state: 'waiting', claim: null, lease_until: null }).execute();
-		expect((await claimOrder(database.db, true))!.id).equal(first[0]);
+		expect((await claimOrder(database.db, []))!.id).equal(first[0]);
 		// All others of the same owner are no newcomers.
-		expect((await claimOrder(database.db, true))!.id).equal(other);
-		expect(await claimOrder(database.db, true)).equal(undefined);
+		// Whom a workshop serves already is none, whatever stands in the database by then.
+		expect(await claimOrder(database.db, [one!.id])).equal(undefined);
+		expect((await claimOrder(database.db, []))!.id).equal(other);
+		expect(await claimOrder(database.db, [])).equal(undefined);
 	});
 
 	it('reads its limits, and refuses such as are none', () => {

@@ -15,15 +15,17 @@ export interface Claim {
 	readonly claim: string;
 	/** How often it has been begun, this time with. */
 	readonly attempts: number;
+	/** Who has ordered it; nobody known where it is an old one. */
+	readonly owner: string | null;
 }
 
 const until = sql<Date>`now() + make_interval(secs => ${LEASE_SECONDS})`;
 
 /**
  * Takes the next order that waits, or whose maker is not heard of any more: of whoever has the fewest under way, the oldest
- * first. With `newcomers` only of those who have none under way. Nothing where there is none.
+ * first. With `served` only for newcomers: those who have none under way, and are none of these. Nothing where there is none.
  */
-export async function claimOrder(db: Kysely<Tables>, newcomers = false): Promise<Claim | undefined> {
+export async function claimOrder(db: Kysely<Tables>, served?: readonly (string | null)[]): Promise<Claim | undefined> {
 	const { rows } = await sql<Claim>`
 		update handover set
 			state = 'running', claim = gen_random_uuid(), lease_until = ${until}, attempts = attempts + 1, progress = 0
@@ -34,12 +36,13 @@ export async function claimOrder(db: Kysely<Tables>, newcomers = false): Promise
 				where r.state = 'running' and r.lease_until >= now() and r.owner is not distinct from h.owner
 			) of_owner
 			where (h.state = 'waiting' or (h.state = 'running' and coalesce(h.lease_until < now(), true)))
-				and (not ${newcomers}::boolean or of_owner.under_way = 0)
+				and (${served === undefined}::boolean
+					or (of_owner.under_way = 0 and coalesce(h.owner <> all(${served ?? []}::uuid[]), true)))
 			order by of_owner.under_way, h.created_at, h.id
 			limit 1
 			for update of h skip locked
 		)
-		returning id, claim, attempts
+		returning id, claim, attempts, owner
 	`.execute(db);
 	return rows[0];
 }

@@ -57,6 +57,10 @@ export class Workshop {
 	private readonly busy = new Set<ChildProcess>();
 	private readonly closing = new AbortController();
 	private sleeping = new AbortController();
+	/** Lanes for everybody that make nothing just now. */
+	private free: number;
+	/** For whom the lanes make something: known here a moment longer than in the database. */
+	private readonly served: (string | null)[] = [];
 
 	/** `look` is how often it looks for orders of which nothing is told, ms. */
 	constructor(db: Kysely<Tables>, url: string, limits: WorkshopLimits, look = LOOK_MS) {
@@ -64,6 +68,7 @@ export class Workshop {
 		this.db = db;
 		this.url = url;
 		this.limits = limits;
+		this.free = limits.lanes;
 		const wake = () => this.wake();
 		this.listener = new Listener(url, [ORDER_CHANNEL], { told: wake, connected: wake });
 		this.lanes = Array.from({ length: limits.lanes + 1 }, (_, k) => this.lane(k === limits.lanes));
@@ -88,14 +93,28 @@ export class Workshop {
 		await Promise.all(this.lanes);
 	}
 
-	/** Takes orders until the workshop closes. The last lane is for newcomers, so that a small order need not wait behind many. */
+	/**
+	 * Takes orders until the workshop closes. The last lane is for newcomers, so that a small order need not wait behind
+	 * many: it takes none while another lane is free, since that one takes the next order in a moment.
+	 */
 	private async lane(newcomers: boolean): Promise<void> {
 		while (!this.closing.signal.aborted) {
 			// Of before the question: what is told meanwhile is not slept through.
 			const { signal } = this.sleeping;
-			const claim = await claimOrder(this.db, newcomers).catch((cause: unknown) => this.note(cause));
-			if (claim) await this.make(claim).catch((cause: unknown) => this.note(cause));
-			else await wait(this.look, undefined, { signal }).catch(() => undefined);
+			const claim =
+				newcomers && this.free > 0
+					? undefined
+					: await claimOrder(this.db, newcomers ? this.served : undefined).catch((cause: unknown) => this.note(cause));
+			if (!claim) {
+				await wait(this.look, undefined, { signal }).catch(() => undefined);
+				continue;
+			}
+			// The one for newcomers hears of it, too.
+			if (!newcomers && --this.free === 0) this.wake();
+			this.served.push(claim.owner);
+			await this.make(claim).catch((cause: unknown) => this.note(cause));
+			this.served.splice(this.served.indexOf(claim.owner), 1);
+			if (!newcomers) this.free++;
 		}
 	}
 
