@@ -41,11 +41,8 @@ if (asked !== undefined && !(asked in PARTS)) {
 function processors(): { wanted: number; taken: number } | undefined {
 	try {
 		const line = readFileSync('/proc/stat', 'utf8').split('\n', 1)[0]!;
-		const [user, nice, system, , , irq, softIrq, taken] = line.split(/ +/).slice(1).map(Number) as [
-			number,
-			...number[]
-		];
-		return { wanted: user + nice! + system! + irq! + softIrq! + taken!, taken: taken! };
+		const [user = 0, nice = 0, system = 0, , , irq = 0, softIrq = 0, taken = 0] = line.split(/ +/).slice(1).map(Number);
+		return { wanted: user + nice + system + irq + softIrq + taken, taken };
 	} catch {
 		return undefined;
 	}

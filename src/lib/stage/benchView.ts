@@ -20,6 +20,7 @@ import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import type { Trial, TrialShape } from '../../core/placement/trial.ts';
 import type { TrialPoint } from '../../core/kit/trialHosts.ts';
+import { CLICK_PIXELS } from './click.ts';
 import { frameAll } from './frameAll.ts';
 import { HandleLayer, type StageHandle } from './handleLayer.ts';
 import { dotMaterial, lineMaterial, tintMaterial, type MaterialLook } from './materials.ts';
@@ -51,7 +52,6 @@ export interface BenchPicture {
 
 /** Pixels around a line or point in which the pointer takes it. */
 const REACH = 9;
-const CLICK_PIXELS = 4;
 
 /** The trial host with what a kit makes of it. Draws only when something has changed. */
 export class BenchView {

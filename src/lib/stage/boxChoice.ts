@@ -1,6 +1,7 @@
 import { Vector3, type Camera } from 'three';
 import { newell } from '../../core/geometry/newell.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import { CLICK_PIXELS } from './click.ts';
 import { METRES_PER_MM } from './previewLayer.ts';
 import type { CellAddress } from './spaceView.ts';
 
@@ -36,9 +37,6 @@ export function cellsInBox(faces: readonly FaceView[], camera: Camera, box: Pict
 		return found;
 	});
 }
-
-/** A pointer that moved less than this many pixels has clicked. */
-const CLICK_PIXELS = 4;
 
 /** Lets a rectangle be dragged over the picture with Shift held; a mere click with Shift stays one. */
 export class BoxChoice {

@@ -1,3 +1,4 @@
+import { CLICK_PIXELS } from './click.ts';
 import type { FlatCanvas } from './flatCanvas.ts';
 import { within, type FlatPoint, type FlatScene } from './flatScene.ts';
 
@@ -31,8 +32,6 @@ export interface FlatEvents {
 	pointMoved(point: number, at: FlatPoint, done: boolean): void;
 }
 
-/** A pointer that moved less than this many pixels has clicked. */
-const CLICK_PIXELS = 4;
 /** Drawn points go to a cell's corner within so many pixels. */
 const SNAP_PIXELS = 9;
 const CIRCLE_POINTS = 48;

@@ -1,11 +1,9 @@
 import { Vector3, type Ray, type Raycaster } from 'three';
 import { BoxChoice, type PictureBox } from './boxChoice.ts';
+import { CLICK_PIXELS } from './click.ts';
 import type { HandleLayer, StageHandle } from './handleLayer.ts';
 import { METRES_PER_MM } from './previewLayer.ts';
 import type { SpaceCamera } from './spaceCamera.ts';
-
-/** A pointer that moved less than this many pixels has clicked, not dragged. */
-const CLICK_PIXELS = 4;
 
 /** A handle in mm of the world. */
 export interface SpaceHandle {
@@ -35,8 +33,8 @@ export interface SpaceEvents {
 
 /** Turns the pointer over the model into what it means: handles are dragged, cells clicked and boxed. */
 export class SpacePointer {
-	/** Of the model, mm. */
-	private readonly origin = new Vector3();
+	/** The model's own origin, mm: the same vector that whoever shows models moves. */
+	private readonly origin: Vector3;
 	private handles: StageHandle[] = [];
 	private held: { readonly handle: number; readonly start: Ray; readonly from: StageHandle } | undefined;
 	private readonly release: (() => void)[] = [];
@@ -46,10 +44,17 @@ export class SpacePointer {
 	private readonly layer: HandleLayer;
 	private readonly events: SpaceEvents;
 
-	constructor(canvas: HTMLCanvasElement, camera: SpaceCamera, layer: HandleLayer, events: SpaceEvents) {
+	constructor(
+		canvas: HTMLCanvasElement,
+		camera: SpaceCamera,
+		layer: HandleLayer,
+		origin: Vector3,
+		events: SpaceEvents
+	) {
 		this.canvas = canvas;
 		this.camera = camera;
 		this.layer = layer;
+		this.origin = origin;
 		this.events = events;
 		this.listen();
 		const boxes = new BoxChoice(
@@ -62,11 +67,6 @@ export class SpacePointer {
 
 	dispose(): void {
 		this.release.forEach((r) => r());
-	}
-
-	/** Where the model's own origin is, mm. */
-	setOrigin(origin: readonly [number, number, number]): void {
-		this.origin.set(...origin);
 	}
 
 	/** Shows handles in place of those before; the one being dragged goes on being dragged. */

@@ -57,7 +57,7 @@ export class SpaceView {
 	private faces: readonly FaceView[] = [];
 	private bodies: ModelView['bodies'] = [];
 	/** Of the model, mm. */
-	private origin = new Vector3();
+	private readonly origin = new Vector3();
 	private frame = 0;
 	private fitted = false;
 
@@ -88,7 +88,7 @@ export class SpaceView {
 		);
 		this.observer = new ResizeObserver(() => this.resize());
 		this.observer.observe(canvas.parentElement!);
-		this.pointer = new SpacePointer(canvas, this.camera, this.handles, {
+		this.pointer = new SpacePointer(canvas, this.camera, this.handles, this.origin, {
 			...events,
 			boxed: (box) => events.boxed(cellsInBox(this.faces, this.camera.eye, box)),
 			changed
@@ -104,7 +104,6 @@ export class SpaceView {
 	setModel(view: ModelView, look: ModelLook): void {
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
-		this.pointer.setOrigin(view.origin);
 		this.bodies = view.bodies;
 		this.standing.show(view, look);
 		this.details.setModel(view);

@@ -14,7 +14,7 @@ import { setOutTurned } from '../../../src/core/settingout/turned.ts';
 import { validateCells } from '../../../src/core/tiling/cells.ts';
 import { layOpening } from '../../../src/core/tiling/openings/layOpening.ts';
 import { noteOpenings } from '../../../src/core/tiling/openings/noteOpenings.ts';
-import { coveredArea, ringArea, type Ring } from '../../../src/core/tiling/openings/rings.ts';
+import { ringArea, unionArea, type Ring } from '../../../src/core/tiling/openings/rings.ts';
 import { bordersSchema, openingSchema, type Borders, type Opening } from '../../../src/core/tiling/openings/schema.ts';
 import { trimCells } from '../../../src/core/tiling/openings/trim.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
@@ -72,7 +72,7 @@ describe('openings', () => {
 				const holes = [opening(box(1700, 1300), 4450, 2100), opening(circle(2100), 9100, 4050)];
 				const { area, laid, cells } = trim(surface, 20, 12, holes, {}, tiling);
 				const whole = trim(surface, 20, 12, [], {}, tiling).area;
-				const covered = coveredArea(laid.flatMap((l) => l.framed));
+				const covered = unionArea(laid.flatMap((l) => l.framed));
 				// On the tube cells are chords, and an opening takes a little less of them than lies flat.
 				expect((area + covered) / whole, tiling.kind).closeTo(1, surface.degreeU === 1 ? 1e-8 : 4e-3);
 				expect(
@@ -88,7 +88,7 @@ describe('openings', () => {
 			opening(box(3000, 2000), 4500, 2000),
 			opening(circle(2500), 9000, 5000)
 		]);
-		expect(area + coveredArea(laid.flatMap((l) => l.framed))).closeTo(12_000 * 8000, 0.1);
+		expect(area + unionArea(laid.flatMap((l) => l.framed))).closeTo(12_000 * 8000, 0.1);
 		expect(cells.trim!.lost.length / 2).equal(6);
 		// The box lies on the lines of the grid: by itself it cuts no cell at all.
 		const alone = trim(rectangle(12_000, 8000), 12, 8, [opening(box(3000, 2000), 4500, 2000)]).cells;
@@ -199,7 +199,7 @@ describe('openings', () => {
 		const { area, laid, cells } = trim(cylinder, 16, 6, [opening(circle(4000), 0, 3000)]);
 		const whole = trim(cylinder, 16, 6, []).area;
 		// Cells are chords of the round face; near the middle of the flat one both are as good as equal.
-		expect((whole - area) / coveredArea(laid[0]!.rings)).closeTo(1, 0.03);
+		expect((whole - area) / unionArea(laid[0]!.rings)).closeTo(1, 0.03);
 		expect(new Set([...cells.trim!.lost].filter((_, k) => k % 2 === 1))).deep.equal(new Set([0, 15]));
 	});
 
@@ -221,7 +221,7 @@ describe('openings', () => {
 			),
 			opening(circle(2000), 5000, 4000)
 		]);
-		expect(area).closeTo(ringArea(laid[0]!.rings[0]!) - coveredArea(laid[1]!.rings), 3);
+		expect(area).closeTo(ringArea(laid[0]!.rings[0]!) - unionArea(laid[1]!.rings), 3);
 	});
 
 	it('keep room for a frame, outside of an opening and inside of a border', () => {
@@ -407,7 +407,7 @@ it('areas of whole and cut cells and openings come near the true area of a curve
 	const { area, laid, face } = trim(sphereZone(9000, -0.2, 0.3), 160, 40, [opening(circle(3000), 20_000, 2000)]);
 	// Laid flat by lengths: the opening's own area in space is what its flat one says within the stretch there.
 	const open = surfaceArea(face.surface) - area;
-	expect(open / coveredArea(laid[0]!.rings as Ring[])).closeTo(1, 0.05);
+	expect(open / unionArea(laid[0]!.rings as Ring[])).closeTo(1, 0.05);
 });
 
 /** The tip of a cone laid flat: where two of its columns meet. */

@@ -8,19 +8,21 @@ export type Path = { x: number; y: number }[];
 
 const MITER_LIMIT = 4;
 
-const operation = (kind: ClipType) => (some: Path[], others: Path[], digits: number) => {
+function clipped(kind: ClipType, some: Path[], others: Path[], digits: number): Path[] {
 	const clipper = new ClipperD(digits);
 	clipper.addSubjectPaths(some);
 	clipper.addClipPaths(others);
 	const found: Path[] = [];
 	clipper.execute(kind, FillRule.NonZero, found);
 	return found;
-};
+}
 
-/** What some lines take up together, outer lines anticlockwise and holes clockwise, to so many digits after the point. */
-export const union = (paths: Path[], digits: number) => operation(ClipType.Union)(paths, [], digits);
-export const intersection = operation(ClipType.Intersection);
-export const difference = operation(ClipType.Difference);
+// Outer lines run anticlockwise, holes clockwise; corners are kept to so many digits after the point.
+export const union = (paths: Path[], digits: number) => clipped(ClipType.Union, paths, [], digits);
+export const intersection = (some: Path[], others: Path[], digits: number) =>
+	clipped(ClipType.Intersection, some, others, digits);
+export const difference = (some: Path[], others: Path[], digits: number) =>
+	clipped(ClipType.Difference, some, others, digits);
 
 /** Lines grown outwards by a distance, with sharp corners. */
 export function grown(paths: Path[], by: number, digits: number): Path[] {

@@ -54,9 +54,7 @@ export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: num
 
 /** Area that lines running anticlockwise take up together, mm2: where they lie on each other it counts once. */
 export const unionArea = (rings: readonly Ring[]): number =>
-	union(rings.map(pathOf), DIGITS)
-		.map((path) => ringArea(ringOf(path)))
-		.reduce((sum, area) => sum + area, 0);
+	union(rings.map(pathOf), DIGITS).reduce((sum, path) => sum + ringArea(ringOf(path)), 0);
 
 /** What is left of a cell inside the borders (all of it when there are none) and outside the openings. */
 export function cutRing(cell: Ring, openings: readonly Ring[], borders: readonly Ring[]): Piece[] {
@@ -79,10 +77,6 @@ export const withinPieces = (ring: Ring, pieces: readonly Piece[]): Piece[] =>
 			DIGITS
 		).map(ringOf)
 	);
-
-/** Area that several lines cover together, mm2. */
-export const coveredArea = (rings: readonly Ring[]): number =>
-	union(rings.map(pathOf), DIGITS).reduce((sum, p) => sum + ringArea(ringOf(p)), 0);
 
 /** A line grown outwards by a distance with sharp corners, mm. */
 export function growRing(ring: Ring, by: number): Ring {

@@ -3,6 +3,10 @@ import type { HandoverRow, Tables } from '../database/tables.ts';
 
 /** The channel on which a project’s orders are told of when one stands differently; the table does so itself. */
 export const ORDER_CHANNEL = 'zygaster_order';
+/** The channel on which workshops are told that an order waits. */
+export const WAITING_CHANNEL = 'zygaster_waiting';
+/** Tells them, with the row that waits. */
+export const tellWaiting = sql`pg_notify(${WAITING_CHANNEL}, '')`.as('told');
 
 /** An order belongs to whoever makes it until so long after it was last heard of. */
 export const LEASE_SECONDS = 5;
@@ -89,6 +93,7 @@ export async function putBack(db: Kysely<Tables>, { id, claim }: Claim, counted:
 		.where('id', '=', id)
 		.where('claim', '=', claim)
 		.where('state', '=', 'running')
+		.returning(tellWaiting)
 		.execute();
 }
 

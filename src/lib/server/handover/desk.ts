@@ -13,6 +13,7 @@ import { readOptions } from '../../../core/formats/writers.ts';
 import { audit, log } from '../log.ts';
 import { roomOf } from '../quotas.ts';
 import { upkeep } from '../upkeep.ts';
+import { tellWaiting } from './claims.ts';
 import { Workshop, workshopLimits, type WorkshopLimits } from './workshop.ts';
 
 /** Orders that one may have waiting and under way. */
@@ -97,7 +98,7 @@ export class HandoverDesk {
 				issue: title ? JSON.stringify(title) : null,
 				document: JSON.stringify(document)
 			})
-			.returning('id')
+			.returning(['id', tellWaiting])
 			.executeTakeFirstOrThrow();
 		audit(actor, 'order', { project: projectId, order: id, format, revision });
 		return id;

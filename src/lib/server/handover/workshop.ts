@@ -7,7 +7,7 @@ import type { Kysely } from 'kysely';
 import { Listener } from '../database/listener.ts';
 import { log } from '../log.ts';
 import type { Tables } from '../database/tables.ts';
-import { claimOrder, keepClaim, MOST_ATTEMPTS, ORDER_CHANNEL, putBack, settleOrder, type Claim } from './claims.ts';
+import { claimOrder, keepClaim, MOST_ATTEMPTS, putBack, settleOrder, WAITING_CHANNEL, type Claim } from './claims.ts';
 import type { OrderNews, OrderTask } from './orderProcess.ts';
 import { watchOrder, type OrderEnd } from './watchOrder.ts';
 
@@ -70,7 +70,7 @@ export class Workshop {
 		this.limits = limits;
 		this.free = limits.lanes;
 		const wake = () => this.wake();
-		this.listener = new Listener(url, [ORDER_CHANNEL], { told: wake, connected: wake });
+		this.listener = new Listener(url, [WAITING_CHANNEL], { told: wake, connected: wake });
 		this.lanes = Array.from({ length: limits.lanes + 1 }, (_, k) => this.lane(k === limits.lanes));
 	}
 
