@@ -36,9 +36,10 @@ describe('the bench', () => {
 	const step = (name: string) => page.locator(`[data-step="${name}"]`);
 	const openStep = (name: string) => step(name).locator('button[aria-expanded]').click();
 	const kit = async (id: string, name: string) => (await savedProject(id)).kits.find((k) => k.name === name)!;
-	async function formula(label: string, text: string): Promise<void> {
+	async function formula(label: string, text: string, pause = 0): Promise<void> {
 		const field = page.getByTestId('step-form').getByLabel(label, { exact: true });
 		await field.fill(text);
+		await page.waitForTimeout(pause);
 		await field.press('Enter');
 	}
 	async function addStep(label: string): Promise<void> {
@@ -101,11 +102,17 @@ describe('the bench', () => {
 		await shows(step('inner').getByRole('alert'), '“tilt” is an angle; wanted is a length');
 		await formula('Distance', 'frameWidth + area / width');
 		await shows(step('inner'), 'nothing is left inside');
-		await formula('Distance', '120 mm');
+		// By then names and functions are on offer, and the word that stands there is one of them.
+		await formula('Distance', '60 mm + frameWidth', 500);
+		await page.locator('.cm-tooltip-autocomplete').waitFor({ state: 'detached' });
+		await shows(state(), 'Fits this host');
+		await saved(page);
+		expect((await kit(id, 'Framed pane')).steps[1]).deep.include({ distance: '60 mm + frameWidth' });
+		await formula('Distance', '120 mm', 500);
 		await shows(state(), 'Fits this host');
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps[1]).deep.include({ distance: 120 });
-		for (let k = 0; k < 4; k++) await page.getByRole('button', { name: /^Undo/ }).click();
+		for (let k = 0; k < 5; k++) await page.getByRole('button', { name: /^Undo/ }).click();
 		await shows(step('inner'), 'outline · frameWidth');
 		await saved(page);
 		expect((await kit(id, 'Framed pane')).steps[1]).deep.include({ distance: 'frameWidth' });

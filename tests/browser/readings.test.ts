@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { fullDemo, keepRules, setCount } from '../unit/demo.ts';
 import { interpolateViridis } from 'd3-scale-chromatic';
-import { createProject, enter, eventually, openPage, openProject, shows } from './browser.ts';
+import { createProject, enter, eventually, openPage, openProject, settles, shows } from './browser.ts';
 
 /** A colour such as `rgb(68, 1, 84)` or `#440154` as the numbers of its bytes. */
 const bytes = (colour: string) =>
@@ -90,6 +90,34 @@ describe('readings', () => {
 		await page.getByRole('button', { name: 'Whole range' }).click();
 		await legend.getByRole('button', { name: 'Stop colouring' }).click();
 		await legend.waitFor({ state: 'detached' });
+	});
+
+	it('leave the picture as it was until the next one is whole, which is drawn once an edit', async () => {
+		const canvas = page.locator('canvas[aria-label^="Model."]');
+		const drawn = () => canvas.getAttribute('data-drawn');
+		const cells = () => page.getByTestId('run-figures').textContent();
+		/** Takes the last edit back, or makes it again; answers how often it was drawn. */
+		const again = async (keys: string) => {
+			await settles(canvas, 'data-drawn');
+			const [before, known] = [Number(await drawn()), await cells()];
+			await page.keyboard.press(keys);
+			await eventually(async () => {
+				expect(await cells()).not.equal(known);
+				expect(Number(await drawn())).greaterThan(before);
+			});
+			await settles(canvas, 'data-drawn');
+			return Number(await drawn()) - before;
+		};
+		const first = await cells();
+		await page.getByTestId('tiling-choice').click();
+		await page.getByRole('button', { name: 'Four about the centre' }).click();
+		await eventually(async () => expect(await cells()).not.equal(first));
+		expect(await again('Control+z')).equal(1);
+		await chooseReading('cell.tilt');
+		await page.getByTestId('legend').waitFor();
+		expect(await again('Control+y')).equal(1);
+		await page.getByRole('button', { name: 'Mass', exact: true }).click();
+		expect(await again('Control+z')).equal(1);
 	});
 
 	it('select by the bars of the histogram and from the list of the worst', async () => {

@@ -6,9 +6,13 @@ import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/cl
 import { WorkerDiedError } from '../worker/link.ts';
 import { ProjectSender } from '../worker/projectSender.ts';
 import { closable } from './closable.ts';
+import { quietAtFirst } from './quietAtFirst.ts';
 
 /** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
 const PATIENCE_MS = 250;
+
+/** A run that is done sooner tells nothing of its progress, which would only flicker. */
+const QUIET_MS = 300;
 
 export type RunState =
 	| { readonly kind: 'ready' }
@@ -24,11 +28,15 @@ export type RunState =
 /** Keeps the model in step with the project, in a worker. */
 export class ModelRunner {
 	view = $state.raw<ModelView>();
+	/** What the view is of. */
+	made = $state.raw<Project>();
 	/** The bare faces, until the first model is there. */
 	early = $state.raw<ModelView>();
 	state = $state.raw<RunState>({ kind: 'ready' });
 	/** True while the view is of an earlier edit. */
 	stale = $state(false);
+	/** True once it has been so for longer than a quick run takes: its figures are marked then. */
+	behind = $state(false);
 	/** Edits are gathered, and computed when somebody asks. */
 	held = $state(false);
 	/** What was edited since the view was computed, while it is held; each edit once. */
@@ -43,6 +51,7 @@ export class ModelRunner {
 	private edit: string | undefined;
 	private busySince = 0;
 	private sure = false;
+	private markLater: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(makeLink: typeof modelLink = modelLink) {
 		this.link = makeLink(() => {
@@ -58,7 +67,7 @@ export class ModelRunner {
 		this.latest = project;
 		this.settled = settled;
 		this.edit = edit;
-		this.stale = true;
+		this.tellStale(true);
 		if (this.held && this.view) {
 			if (settled && edit !== undefined && !this.waiting.includes(edit)) this.waiting = [...this.waiting, edit];
 			return;
@@ -74,7 +83,7 @@ export class ModelRunner {
 
 	private start(): void {
 		this.wanted = this.latest;
-		this.stale = true;
+		this.tellStale(true);
 		this.waiting = [];
 		if (this.busySince === 0) void this.work();
 		else if (performance.now() - this.busySince > PATIENCE_MS) this.link.tell((api) => api.cancel());
@@ -103,7 +112,17 @@ export class ModelRunner {
 	}
 
 	close(): void {
+		clearTimeout(this.markLater);
 		this.link.stop();
+	}
+
+	private tellStale(stale: boolean): void {
+		this.stale = stale;
+		if (!stale) {
+			clearTimeout(this.markLater);
+			this.markLater = undefined;
+			this.behind = false;
+		} else this.markLater ??= setTimeout(() => (this.behind = true), QUIET_MS);
 	}
 
 	private async work(): Promise<void> {
@@ -114,9 +133,10 @@ export class ModelRunner {
 			this.sure = false;
 			this.busySince = performance.now();
 			// Progress comes over a port of its own, and may come after the result.
-			const progress = closable((share: number, what: string) => {
-				this.state = { kind: 'running', share, what };
-			});
+			const progress = quietAtFirst(
+				this.state.kind === 'ready' ? QUIET_MS : 0,
+				(share: number, what: string) => (this.state = { kind: 'running', share, what })
+			);
 			const first = closable((update: ModelUpdate) => {
 				this.early = received(update, undefined);
 			});
@@ -136,8 +156,9 @@ export class ModelRunner {
 				else this.state = { kind: 'ready' };
 				if (result.kind === 'model') {
 					this.view = received(result.update, this.view);
+					this.made = project;
 					this.early = undefined;
-					this.stale = this.latest !== project;
+					this.tellStale(this.latest !== project);
 				}
 			} catch (cause) {
 				progress.close();

@@ -58,6 +58,9 @@ export class ReadingState {
 	}>();
 	private readonly runner: ModelRunner;
 	private readonly chosenKey: () => string | undefined;
+	/** What is on its way: who asks the same meanwhile waits for the same answer. */
+	private readonly asking: Record<string, { readonly view: ModelView; readonly answer: Promise<void> } | undefined> =
+		{};
 
 	constructor(runner: ModelRunner, chosenKey: () => string | undefined) {
 		this.runner = runner;
@@ -142,7 +145,11 @@ export class ReadingState {
 	);
 
 	/** Asks the worker for the values of the model in view, of faces that have changed; answers of another model are dropped. */
-	async refresh(view: ModelView, name: ReadingName): Promise<void> {
+	refresh(view: ModelView, name: ReadingName): Promise<void> {
+		return this.once(name, view, () => this.askValues(view, name));
+	}
+
+	private async askValues(view: ModelView, name: ReadingName): Promise<void> {
 		// What is known is no reason to ask again.
 		const found = untrack(() => this.found);
 		const columns = await this.byFace(
@@ -157,11 +164,25 @@ export class ReadingState {
 	}
 
 	/** Asks the worker for the triangles of the cells of the model in view, of faces that have changed. */
-	async refreshMeshes(view: ModelView): Promise<void> {
+	refreshMeshes(view: ModelView): Promise<void> {
+		return this.once('meshes', view, () => this.askMeshes(view));
+	}
+
+	private async askMeshes(view: ModelView): Promise<void> {
 		const there = untrack(() => this.meshes);
 		const known = there?.view.faces.map((f, k) => [f, there.meshes[k]!] as const) ?? [];
 		const meshes = await this.byFace(view, known, (api, hashes) => api.meshes(hashes));
 		if (meshes && this.runner.view === view) this.meshes = { view, meshes };
+	}
+
+	private once(what: string, view: ModelView, ask: () => Promise<void>): Promise<void> {
+		const there = this.asking[what];
+		if (there?.view === view) return there.answer;
+		const answer = ask().finally(() => {
+			if (this.asking[what]?.answer === answer) this.asking[what] = undefined;
+		});
+		this.asking[what] = { view, answer };
+		return answer;
 	}
 
 	/** Something for each face of a view: what is known by the face's hash, and what the worker answers for the others. */
@@ -195,7 +216,10 @@ export class ReadingState {
 		void this.runner.ask((api) => api.dropReference());
 	}
 
+	/** An edit that leaves the same face chosen makes nothing anew. */
+	private readonly chosen = $derived.by(() => this.chosenKey());
+
 	private inScope(key: string): boolean {
-		return this.scope === 'all' || key === this.chosenKey();
+		return this.scope === 'all' || key === this.chosen;
 	}
 }

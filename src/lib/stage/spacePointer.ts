@@ -71,6 +71,7 @@ export class SpacePointer {
 
 	/** Shows handles in place of those before; the one being dragged goes on being dragged. */
 	setHandles(handles: readonly SpaceHandle[]): void {
+		if (!handles.length && !this.handles.length) return;
 		this.handles = handles.map(({ at, directions }) => ({
 			at: new Vector3(...at).sub(this.origin).multiplyScalar(METRES_PER_MM),
 			directions: directions.map((d) => new Vector3(...d))

@@ -86,10 +86,10 @@
 							>
 								<span class="truncate {face.hidden || !face.facade ? 'text-soft' : ''}">{face.name}</span>
 								<span
-									class="figure ml-auto pl-2 text-small {work.runner.stale ? 'text-soft/50 italic' : 'text-soft'}"
+									class="figure ml-auto pl-2 text-small {work.runner.behind ? 'text-soft/50 italic' : 'text-soft'}"
 									title={!face.facade
 										? 'Not part of the facade'
-										: work.runner.stale
+										: work.runner.behind
 											? 'Cells before the last edit'
 											: 'Cells'}
 								>

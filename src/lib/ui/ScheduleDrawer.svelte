@@ -122,7 +122,7 @@
 		{/if}
 		{#if work.drawer === 'tables' && answer && view}
 			<p
-				class="figure ml-auto truncate text-small text-soft {work.runner.stale ? 'italic opacity-60' : ''}"
+				class="figure ml-auto truncate text-small text-soft {work.runner.behind ? 'italic opacity-60' : ''}"
 				title={totals}
 				aria-live="polite"
 				data-testid="schedule-totals"

@@ -12,9 +12,11 @@
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
 	import { loadContents } from '$lib/worker/contents.ts';
 	import type { PickRay } from '$lib/stage/spacePointer.ts';
+	import type { Colouring } from '$lib/stage/colourLayer.ts';
 	import { SpaceView } from '$lib/stage/spaceView.ts';
 	import type { CellMesh } from '$core/project/cellMesh.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
+	import type { ModelView } from '$core/view/modelView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
@@ -36,9 +38,47 @@
 	let picking = false;
 	const pathPoints = new PathPoints(work);
 
-	const view = $derived(work.runner.view);
+	const { colours, placement, readings } = work;
+	const coloured = $derived(work.place !== 'mass' && (colours.by !== 'none' || readings.coloured));
+	const bare = $derived(work.place === 'mass');
+	/** The model in the picture. It gives way when all that the next is shown with is here: none is shown without its colours between. */
+	let view = $state.raw<ModelView>();
+	/** Edges as they follow their faces, by the hash of the face, where they are to be seen. */
+	let follow = $state.raw<ReadonlyMap<string, Float32Array>>(new Map());
+	/** Cells as surfaces likewise, asked for where parts are not drawn. */
+	let panes = $state.raw<ReadonlyMap<string, CellMesh>>(new Map());
+	let wantsPanes = $state(false);
+	$effect(() => {
+		const made = work.runner.view;
+		const asPanes = wantsPanes && !bare;
+		if (!made || !(bare || coloured || asPanes)) return void (view = made);
+		const known = untrack(() => follow);
+		void Promise.all([
+			(bare || coloured) && curvesOf(made, known),
+			(coloured || asPanes) && readings.refreshMeshes(made),
+			coloured && colours.by === 'none' && readings.refresh(made, readings.name)
+		]).then(([curves]) => {
+			if (work.runner.view !== made) return;
+			if (curves) follow = curves;
+			const { meshes } = readings;
+			if (asPanes && meshes?.view === made) panes = new Map(made.faces.map((f, k) => [f.hash, meshes.meshes[k]!]));
+			view = made;
+		});
+	});
+	async function curvesOf({ faces }: ModelView, known: typeof follow): Promise<typeof follow> {
+		const found = await Promise.all(
+			faces
+				.filter((f) => !f.hidden && f.edgeCount <= MOST_FOLLOWED)
+				.map(async ({ hash }) => [hash, known.get(hash) ?? (await work.runner.ask((api) => api.curves(hash)))] as const)
+		);
+		return new Map(found.flatMap(([hash, lines]) => (lines ? [[hash, lines]] : [])));
+	}
 	const chosen = $derived(view ? work.selection.addresses(view) : []);
 	const run = $derived(work.runner.state);
+	// What an edit leaves as it was does not have the model from before it drawn once more.
+	const materials = $derived(work.project.materials);
+	const faceView = $derived(view?.faces.find((f) => f.key === work.face.current?.key));
+	const openPath = $derived(work.openPath?.id);
 
 	onMount(() => {
 		try {
@@ -78,14 +118,11 @@
 		}
 	}
 
-	const { placement } = work;
-	const { colours } = work;
-	$effect(() => {
-		if (colours.by !== 'none' && view) void work.readings.refreshMeshes(view);
-	});
-	const colouring = $derived.by(() => {
-		const { readings } = work;
-		if (work.place === 'mass' || !view || readings.meshes?.view !== view) return undefined;
+	/** The colours of that picture, until the next one is there. */
+	let last: Colouring | undefined;
+	const colouring = $derived(view === work.runner.view ? (last = coloursOf(view)) : last);
+	function coloursOf(view: ModelView | undefined): Colouring | undefined {
+		if (!coloured || !view || readings.meshes?.view !== view) return undefined;
 		const { meshes } = readings.meshes;
 		const none = getComputedStyle(canvas).getPropertyValue('--inside').trim();
 		const own = colours.classes?.classes;
@@ -103,33 +140,9 @@
 			.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! }))
 			.filter(({ face }) => view.faces.includes(face));
 		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none } : undefined;
-	});
+	}
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
-	/** Edges of bare faces as they follow these, by the hash of the face. */
-	let follow = $state.raw<ReadonlyMap<string, Float32Array>>(new Map());
-	$effect(() => {
-		if ((work.place !== 'mass' && !colouredKeys) || !view) return;
-		const faces = view.faces.filter((f) => !f.hidden && f.edgeCount <= MOST_FOLLOWED);
-		const known = untrack(() => follow);
-		void Promise.all(
-			faces.map(
-				async ({ hash }) => [hash, known.get(hash) ?? (await work.runner.ask((api) => api.curves(hash)))] as const
-			)
-		).then((found) => {
-			if (work.runner.view === view) follow = new Map(found.flatMap(([hash, lines]) => (lines ? [[hash, lines]] : [])));
-		});
-	});
-	/** Cells as surfaces, asked for where parts are not drawn. */
-	let panes = $state.raw<ReadonlyMap<string, CellMesh>>(new Map());
-	let wantsPanes = $state(false);
-	$effect(() => {
-		if (!view || work.place === 'mass' || !wantsPanes) return;
-		void work.readings.refreshMeshes(view).then(() => {
-			const { meshes } = work.readings;
-			if (meshes?.view === view) panes = new Map(view.faces.map((f, k) => [f.hash, meshes.meshes[k]!]));
-		});
-	});
 	$effect(() => work.space?.setDetail(work.detail));
 	const references = $derived(work.project.references.filter((r) => !r.hidden));
 	/** Their surfaces, as far as they have come from the server. */
@@ -150,9 +163,9 @@
 		const style = getComputedStyle(canvas);
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
 		work.space.setModel(shown, {
-			materials: work.project.materials,
+			materials,
 			line: colour('ink'),
-			bare: work.place === 'mass',
+			bare,
 			curves: follow,
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
@@ -189,10 +202,15 @@
 		const mass = work.face.current?.mass;
 		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
 	});
+	/** While the model of an edit is made, handles stay on the one that is seen. */
+	const awaited = $derived(
+		view !== work.runner.view ||
+			(view && !work.runner.held && work.runner.made !== work.project && ['ready', 'running'].includes(run.kind))
+	);
 	$effect(() => {
 		// They stand where the model's origin is.
 		void (view ?? work.runner.early);
-		work.space?.setHandles(handles);
+		if (held || !awaited) work.space?.setHandles(handles);
 	});
 	let over = $state<{ label: string; x: number; y: number }>();
 	let dragError = $state<string>();
@@ -224,7 +242,7 @@
 	/** Edges of the chosen face as they follow it, asked for when they are to be seen. */
 	let curves = $state.raw<{ face: FaceView; segments: Float32Array }>();
 	$effect(() => {
-		const face = work.face.view;
+		const face = faceView;
 		if (!face || !work.overlay.curves) return;
 		void work.runner
 			.ask((api) => api.curves(face.hash))
@@ -233,7 +251,7 @@
 			});
 	});
 	$effect(() => {
-		const face = work.face.view;
+		const face = faceView;
 		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
 		const style = getComputedStyle(canvas);
 		work.space?.setOverlay(
@@ -242,8 +260,7 @@
 			cells,
 			style.getPropertyValue('--ink').trim(),
 			style.getPropertyValue('--patina').trim(),
-			face &&
-				pathLines(face, work.openPath?.id, work.overlay.curves && curves?.face === face ? curves.segments : undefined)
+			face && pathLines(face, openPath, work.overlay.curves && curves?.face === face ? curves.segments : undefined)
 		);
 	});
 	$effect(() => {

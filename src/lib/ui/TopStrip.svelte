@@ -62,7 +62,7 @@
 		onclick={() => runner.hold(!runner.held)}>{runner.held ? 'Held' : 'Live'}</button
 	>
 	<p
-		class="figure text-small whitespace-nowrap text-soft {runner.stale ? 'italic opacity-60' : ''}"
+		class="figure text-small whitespace-nowrap text-soft {runner.behind ? 'italic opacity-60' : ''}"
 		title="Cells, and the worker’s time for the last change"
 		data-testid="run-figures"
 	>

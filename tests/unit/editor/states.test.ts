@@ -130,6 +130,20 @@ describe('the states of the editor, without a page', function () {
 		expect([runner.stale, runner.waiting]).deep.equal([true, ['Change rows']]);
 	});
 
+	it('mark figures as of before once a run takes longer than a moment, or while edits are held', async () => {
+		const { runner } = near();
+		await shown(runner, demoWith(4, 4));
+		const first = runner.made;
+		runner.hold(true);
+		const wanted = demoWith(5, 5);
+		runner.request(wanted, true, 'Change count');
+		expect([runner.stale, runner.behind, runner.made === first]).deep.equal([true, false, true]);
+		await until(() => runner.behind);
+		runner.hold(false);
+		await until(() => !runner.stale);
+		expect([runner.behind, runner.made === wanted]).deep.equal([false, true]);
+	});
+
 	it('show the newest of many edits, and what has not changed as the same object', async () => {
 		const { runner, link } = near();
 		const first = await shown(runner, fullDemo());
@@ -221,7 +235,9 @@ describe('the states of the editor, without a page', function () {
 		const { runner, link } = near();
 		const readings = new Readings(runner, () => 'canopy/skin');
 		const view = await shown(runner, fullDemo());
-		await readings.refresh(view, 'cell.warp');
+		// Asked twice, answered once.
+		await Promise.all([readings.refresh(view, 'cell.warp'), readings.refresh(view, 'cell.warp')]);
+		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 6']);
 		expect(readings.faces.map((f) => f.face.key)).deep.equal(['canopy/skin']);
 		readings.scope = 'all';
 		expect(readings.faces.length).equal(6);

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { autocompletion, completionKeymap, type Completion } from '@codemirror/autocomplete';
+	import { autocompletion, closeCompletion, completionKeymap, type Completion } from '@codemirror/autocomplete';
 	import { history, historyKeymap, standardKeymap } from '@codemirror/commands';
 	import { EditorState } from '@codemirror/state';
 	import { EditorView, keymap, placeholder } from '@codemirror/view';
@@ -39,6 +39,8 @@
 					history(),
 					placeholder(hint),
 					autocompletion({
+						// Enter accepts the text as it stands; an arrow key goes to what is on offer.
+						selectOnOpen: false,
 						override: [
 							(context) => {
 								const word = context.matchBefore(/[A-Za-z_][A-Za-z0-9_]*/);
@@ -49,7 +51,7 @@
 					}),
 					keymap.of([
 						...completionKeymap,
-						{ key: 'Enter', run: (v) => (accept(v.state.doc.toString()), true) },
+						{ key: 'Enter', run: (v) => (closeCompletion(v), accept(v.state.doc.toString()), true) },
 						{ key: 'Escape', run: (v) => (reset(v), true) },
 						...historyKeymap,
 						...standardKeymap

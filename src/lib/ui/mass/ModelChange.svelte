@@ -14,7 +14,7 @@
 
 {#if change && change.added + change.gone + change.resized > 0}
 	<div
-		class="mt-3 rounded border border-rule bg-paper px-2.5 py-1.5 text-small {work.runner.stale
+		class="mt-3 rounded border border-rule bg-paper px-2.5 py-1.5 text-small {work.runner.behind
 			? 'italic opacity-60'
 			: ''}"
 		role="status"

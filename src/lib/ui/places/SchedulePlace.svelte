@@ -20,7 +20,7 @@
 	<h3 class="heading">
 		{work.schedule.filtered ? `${definition.label} that pass the filters` : `All ${definition.many}`}
 	</h3>
-	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1" class:opacity-60={work.runner.stale}>
+	<dl class="mt-1 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1" class:opacity-60={work.runner.behind}>
 		<dt class="text-soft">{definition.label}</dt>
 		<dd class="figure text-right">{group(answer.order.length, 0)}</dd>
 		{#each Object.entries(definition.columns) as [name, { label, total, quantity, meaning }] (name)}

@@ -31,7 +31,7 @@
 <DirectionPanel name="up" />
 {#if view}
 	<div
-		class="mt-3 rounded border border-rule bg-paper px-2.5 py-2 {work.runner.stale ? 'italic opacity-60' : ''}"
+		class="mt-3 rounded border border-rule bg-paper px-2.5 py-2 {work.runner.behind ? 'italic opacity-60' : ''}"
 		data-testid="setting-out-figures"
 	>
 		<p class="figure font-semibold">{group(view.cellCount, 0)} cells</p>

@@ -46,7 +46,7 @@
 	{/if}
 </div>
 {#if view && view.cellCount > 0}
-	<p class="figure mt-2 text-small {work.runner.stale ? 'italic opacity-60' : ''}" data-testid="tiling-figures">
+	<p class="figure mt-2 text-small {work.runner.behind ? 'italic opacity-60' : ''}" data-testid="tiling-figures">
 		{group(view.cellCount, 0)} cells on {group(view.across.count, 0)} × {group(view.up.count, 0)} fields{#if roles.length}:
 			{#each roles as { name, count }, k (name)}{k ? ', ' : ''}<span class="whitespace-nowrap"
 					>{group(count, 0)} {name}</span

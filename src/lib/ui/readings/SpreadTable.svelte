@@ -38,7 +38,7 @@
 		void readings.keepReference(`kept at ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`);
 </script>
 
-<table class="figure w-full text-small {work.runner.stale ? 'italic opacity-60' : ''}" data-testid="spread">
+<table class="figure w-full text-small {work.runner.behind ? 'italic opacity-60' : ''}" data-testid="spread">
 	<thead class="text-right font-sans text-soft">
 		<tr>
 			<th></th>

@@ -83,7 +83,7 @@
 	{#if error}<p class="mt-1 text-small whitespace-pre-line text-rust" role="alert">{error}</p>{/if}
 	{#key direction.spacing.kind}<SpacingFields {name} />{/key}
 	{#if figures}
-		<p class="figure text-small {work.runner.stale ? 'text-soft italic' : ''}" data-testid="figures-{name}">
+		<p class="figure text-small {work.runner.behind ? 'text-soft italic' : ''}" data-testid="figures-{name}">
 			{words}
 		</p>
 	{/if}

@@ -62,7 +62,7 @@
 	/>
 	{#if view && ends}
 		<dl
-			class="mt-1 grid grid-cols-[96px_1fr] gap-x-2 text-small {work.runner.stale ? 'italic opacity-60' : ''}"
+			class="mt-1 grid grid-cols-[96px_1fr] gap-x-2 text-small {work.runner.behind ? 'italic opacity-60' : ''}"
 			data-testid="marks-preview"
 		>
 			<dt class="text-soft">First, last</dt>
@@ -141,7 +141,7 @@
 	</details>
 
 	{#if view && view.cellCount > 0}
-		<table class="figure mt-2 w-full text-small {work.runner.stale ? 'italic opacity-60' : ''}" data-testid="row-table">
+		<table class="figure mt-2 w-full text-small {work.runner.behind ? 'italic opacity-60' : ''}" data-testid="row-table">
 			<thead
 				><tr class="border-b border-rule text-left text-soft"
 					><th class="font-sans font-normal">Rows ({group(rows, 0)})</th><th class="text-right font-sans font-normal"
