@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { acos, asin, atan, atan2, cos, pow, sin, tan } from '../../src/core/elementary/index.ts';
 import { Memo } from '../../src/core/project/memo.ts';
-import { runPipeline } from '../../src/core/project/pipeline.ts';
+import { runPipeline, type Model } from '../../src/core/project/pipeline.ts';
 import { readProject } from '../../src/core/project/read.ts';
 import { FaceReadings, READINGS, type ReadingName } from '../../src/core/readings/faceReadings.ts';
 
@@ -27,13 +27,19 @@ export function hashesOfFunctions(): Record<string, string> {
 	);
 }
 
-/** The hash of every array that a project leads to, by its way through the model: nodes, cells, all readings, parts, schedule. */
-export async function hashesOf(text: string): Promise<Record<string, string>> {
-	const { faces, schedule } = await runPipeline(readProject(text), { memo: new Memo(), now: () => 0 });
+/** The hash of every array that a project leads to. */
+export const hashesOf = async (text: string): Promise<Record<string, string>> =>
+	hashesOfModel(await runPipeline(readProject(text), { memo: new Memo(), now: () => 0 }));
+
+/** The hash of every array of a model, by its way through it: nodes, cells, all readings, parts, schedule. */
+export function hashesOfModel(
+	{ faces, schedule }: Pick<Model, 'faces' | 'schedule'>,
+	hash: (value: ArrayBufferView) => string = hashOf
+): Record<string, string> {
 	const found: Record<string, string> = {};
 	const add = (path: string, value: unknown): void => {
 		if (ArrayBuffer.isView(value))
-			found[path] = hashOf(value instanceof Float64Array ? value.map((x) => (Number.isNaN(x) ? NaN : x)) : value);
+			found[path] = hash(value instanceof Float64Array ? value.map((x) => (Number.isNaN(x) ? NaN : x)) : value);
 		else if (value instanceof Map) for (const [key, v] of value) add(`${path}/${String(key)}`, v);
 		else if (typeof value === 'object' && value !== null)
 			for (const [key, v] of Object.entries(value)) if (key !== 'kit') add(`${path}/${key}`, v);

@@ -1,4 +1,5 @@
 import { square } from '../elementary/index.ts';
+import { COINCIDENT_MM } from '../tolerances.ts';
 import { MM_PER_FOOT, MM_PER_INCH } from './length.ts';
 import type { LengthUnit, Quantity } from './quantity.ts';
 
@@ -57,8 +58,9 @@ export function headingUnit(quantity: Quantity, unit: LengthUnit): string {
 function printLength(mm: number, unit: LengthUnit): PrintedFigure {
 	if (unit === 'm') return { text: group(mm / 1000, 3), unit: 'm' };
 	if (unit === 'ft-in') return { text: printFeet(mm), unit: '' };
-	// Small lengths, such as warps, need the tenth.
-	return { text: group(mm, Math.abs(mm) < 100 && !Number.isInteger(mm) ? 1 : 0), unit: 'mm' };
+	// Small lengths, such as warps, need the tenth; rounding alone does not make a figure less than whole.
+	const whole = Math.abs(mm - Math.round(mm)) < COINCIDENT_MM;
+	return { text: group(mm, Math.abs(mm) < 100 && !whole ? 1 : 0), unit: 'mm' };
 }
 
 /** Feet and inches to the nearest sixteenth, such as `5' 6 1/2"`. */

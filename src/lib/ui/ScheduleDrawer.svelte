@@ -92,7 +92,7 @@
 
 <section class="flex min-h-0 flex-col border-t border-rule bg-sheet" aria-label={labelOf(shown)}>
 	<header class="flex h-8 shrink-0 items-center gap-3 border-b border-rule px-3.5">
-		<div role="tablist" aria-label="Drawer" class="flex gap-3">
+		<div role="tablist" aria-label="Drawer" class="flex gap-2.5">
 			{#each TABS as tab (tab)}
 				<button
 					role="tab"
@@ -105,12 +105,13 @@
 			{/each}
 		</div>
 		{#if work.drawer === 'tables'}
-			<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2">
-				<Search size={13} class="text-soft" aria-hidden="true" />
+			<!-- Wide while it is used: the totals need the room. -->
+			<label class="flex items-center gap-1.5 rounded border border-control bg-paper px-2" title={filterLabel}>
+				<Search size={13} class="shrink-0 text-soft" aria-hidden="true" />
 				<span class="sr-only">{filterLabel}</span>
 				<input
-					class="w-32 bg-transparent py-px text-small outline-none"
-					placeholder={filterLabel}
+					class="w-10 bg-transparent py-px text-small outline-none not-placeholder-shown:w-32 focus:w-32"
+					placeholder="Filter"
 					bind:value={state.text}
 				/>
 			</label>

@@ -227,7 +227,7 @@ describe('sheets as PDF', () => {
 				100 + rx * Math.cos((2 * Math.PI * k) / n),
 				50 + ry * Math.sin((2 * Math.PI * k) / n)
 			]);
-		expect(holeWords(ring(16, 25, 25), 'mm')).equal('Ø 50.0 mm');
+		expect(holeWords(ring(16, 25, 25), 'mm')).equal('Ø 50 mm');
 		expect(holeWords(ring(8, 25, 20), 'mm')).equal('50 mm × 40 mm');
 	});
 

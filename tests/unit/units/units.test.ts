@@ -72,6 +72,9 @@ describe('printing', () => {
 		expect(printFull(72_000, 'length', 'mm')).equal('72 000 mm');
 		expect(printFull(72_000, 'length', 'm')).equal('72.000 m');
 		expect(printFull(11.44, 'length', 'mm')).equal('11.4 mm');
+		// Figures of one column look alike, whether or not rounding has left something.
+		for (const warp of [0, 2e-13, -3e-9]) expect(printFull(warp, 'length', 'mm')).equal('0 mm');
+		expect([44.02, 45 - 1e-9, 45].map((x) => printFull(x, 'length', 'mm'))).deep.equal(['44.0 mm', '45 mm', '45 mm']);
 		expect(printFull(1689.1, 'length', 'ft-in')).equal(`5' 6 1/2"`);
 		expect(printFull(-12.7, 'length', 'ft-in')).equal('−1/2"');
 		expect(printFull(2.0254e6, 'area', 'mm')).equal('2.03 m²');
