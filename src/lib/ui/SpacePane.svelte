@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { pathLines } from '$lib/stage/pathLines.ts';
 	import Maximize from '@lucide/svelte/icons/maximize';
-	import { onMount, untrack } from 'svelte';
+	import { onMount } from 'svelte';
 	import { useWorkspace } from '$lib/editor/context.ts';
+	import { ModelPicture } from '$lib/editor/modelPicture.svelte.ts';
 	import { PathPoints } from '$lib/editor/pathPoints.svelte.ts';
 	import { partColour } from '$core/drawing/partColours.ts';
 	import { cornerHandles, dragHandle, dragTargets, frameHandle, handlesOf } from '$lib/editor/handles.ts';
@@ -12,11 +13,8 @@
 	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
 	import { loadContents } from '$lib/worker/contents.ts';
 	import type { PickRay } from '$lib/stage/spacePointer.ts';
-	import type { Colouring } from '$lib/stage/colourLayer.ts';
 	import { SpaceView } from '$lib/stage/spaceView.ts';
-	import type { CellMesh } from '$core/project/cellMesh.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
-	import type { ModelView } from '$core/view/modelView.ts';
 	import { STANDARD_VIEWS, STANDARD_VIEW_NAMES, type StandardView } from '$lib/stage/standardViews.ts';
 	import CellCard from './CellCard.svelte';
 	import OverlayMenu from './OverlayMenu.svelte';
@@ -28,8 +26,6 @@
 		['kit', 'Kits'],
 		['field', 'Field']
 	] as const;
-	/** The chords of finer divisions are as near to the face as makes no difference. */
-	const MOST_FOLLOWED = 20_000;
 
 	const work = useWorkspace();
 	let canvas: HTMLCanvasElement;
@@ -38,41 +34,11 @@
 	let picking = false;
 	const pathPoints = new PathPoints(work);
 
-	const { colours, placement, readings } = work;
-	const coloured = $derived(work.place !== 'mass' && (colours.by !== 'none' || readings.coloured));
-	const bare = $derived(work.place === 'mass');
-	/** The model in the picture. It gives way when all that the next is shown with is here: none is shown without its colours between. */
-	let view = $state.raw<ModelView>();
-	/** Edges as they follow their faces, by the hash of the face, where they are to be seen. */
-	let follow = $state.raw<ReadonlyMap<string, Float32Array>>(new Map());
-	/** Cells as surfaces likewise, asked for where parts are not drawn. */
-	let panes = $state.raw<ReadonlyMap<string, CellMesh>>(new Map());
-	let wantsPanes = $state(false);
-	$effect(() => {
-		const made = work.runner.view;
-		const asPanes = wantsPanes && !bare;
-		if (!made || !(bare || coloured || asPanes)) return void (view = made);
-		const known = untrack(() => follow);
-		void Promise.all([
-			(bare || coloured) && curvesOf(made, known),
-			(coloured || asPanes) && readings.refreshMeshes(made),
-			coloured && colours.by === 'none' && readings.refresh(made, readings.name)
-		]).then(([curves]) => {
-			if (work.runner.view !== made) return;
-			if (curves) follow = curves;
-			const { meshes } = readings;
-			if (asPanes && meshes?.view === made) panes = new Map(made.faces.map((f, k) => [f.hash, meshes.meshes[k]!]));
-			view = made;
-		});
-	});
-	async function curvesOf({ faces }: ModelView, known: typeof follow): Promise<typeof follow> {
-		const found = await Promise.all(
-			faces
-				.filter((f) => !f.hidden && f.edgeCount <= MOST_FOLLOWED)
-				.map(async ({ hash }) => [hash, known.get(hash) ?? (await work.runner.ask((api) => api.curves(hash)))] as const)
-		);
-		return new Map(found.flatMap(([hash, lines]) => (lines ? [[hash, lines]] : [])));
-	}
+	const { colours, placement } = work;
+	const picture = new ModelPicture(work, () => getComputedStyle(canvas).getPropertyValue('--inside').trim());
+	$effect(() => picture.follow());
+	const view = $derived(picture.view);
+	const colouring = $derived(picture.colouring);
 	const chosen = $derived(view ? work.selection.addresses(view) : []);
 	const run = $derived(work.runner.state);
 	// What an edit leaves as it was does not have the model from before it drawn once more.
@@ -90,7 +56,7 @@
 				boxed: (cells) => view && work.selection.chooseAll(view, cells),
 				hovered: (ray) => void hover(ray),
 				dragged: drag,
-				panesWanted: () => (wantsPanes = true),
+				panesWanted: () => (picture.wantsPanes = true),
 				contextLost: (gone) => (lost = gone),
 				overHandle: (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y })
 			});
@@ -118,29 +84,6 @@
 		}
 	}
 
-	/** The colours of that picture, until the next one is there. */
-	let last: Colouring | undefined;
-	const colouring = $derived(view === work.runner.view ? (last = coloursOf(view)) : last);
-	function coloursOf(view: ModelView | undefined): Colouring | undefined {
-		if (!coloured || !view || readings.meshes?.view !== view) return undefined;
-		const { meshes } = readings.meshes;
-		const none = getComputedStyle(canvas).getPropertyValue('--inside').trim();
-		const own = colours.classes?.classes;
-		if (own) {
-			const faces = colours.faces.map((face, k) => ({
-				face,
-				mesh: meshes[view.faces.indexOf(face)]!,
-				classes: own[k]!
-			}));
-			return { host: 'cell' as const, faces, palette: colours.palette, none };
-		}
-		if (!readings.coloured) return undefined;
-		const { classes } = readings;
-		const faces = readings.faces
-			.map(({ index, face }, k) => ({ face, mesh: meshes[index]!, classes: classes[k]! }))
-			.filter(({ face }) => view.faces.includes(face));
-		return faces.length ? { host: readings.reading.host, faces, palette: readings.scale.palette, none } : undefined;
-	}
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
 	$effect(() => work.space?.setDetail(work.detail));
@@ -165,12 +108,12 @@
 		work.space.setModel(shown, {
 			materials,
 			line: colour('ink'),
-			bare,
-			curves: follow,
+			bare: picture.bare,
+			curves: picture.curves,
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
-			panes,
+			panes: picture.panes,
 			references: surfaces,
 			reference: colour('reference')
 		});

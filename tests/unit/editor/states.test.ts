@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import type { ModelView } from '../../../src/core/view/modelView.ts';
+import type { ModelPicture } from '../../../src/lib/editor/modelPicture.svelte.ts';
 import type { ModelRunner } from '../../../src/lib/editor/modelRunner.svelte.ts';
 import type { ReadingState } from '../../../src/lib/editor/readingState.svelte.ts';
 import type { ScheduleState } from '../../../src/lib/editor/scheduleState.svelte.ts';
@@ -63,6 +64,7 @@ describe('the states of the editor, without a page', function () {
 	let Runner: typeof ModelRunner;
 	let Schedule: typeof ScheduleState;
 	let Readings: typeof ReadingState;
+	let Picture: typeof ModelPicture;
 	before(async () => {
 		({ WorkerDiedError: Died } = await import('../../../src/lib/worker/link.ts'));
 		({ ModelRunner: Runner } = await loadState<{ ModelRunner: typeof ModelRunner }>(
@@ -73,6 +75,9 @@ describe('the states of the editor, without a page', function () {
 		));
 		({ ReadingState: Readings } = await loadState<{ ReadingState: typeof ReadingState }>(
 			'src/lib/editor/readingState.svelte.ts'
+		));
+		({ ModelPicture: Picture } = await loadState<{ ModelPicture: typeof ModelPicture }>(
+			'src/lib/editor/modelPicture.svelte.ts'
 		));
 	});
 
@@ -256,5 +261,52 @@ describe('the states of the editor, without a page', function () {
 		expect(readings.faces.length).equal(0);
 		readings.dropReference();
 		expect(readings.referenceSpread).equal(undefined);
+	});
+
+	it('keep the model in the picture until all that the next one is shown with is there', async () => {
+		const { runner, link } = near();
+		const readings = new Readings(runner, () => 'canopy/skin');
+		const work = {
+			place: 'tiling',
+			runner,
+			readings,
+			colours: { by: 'none', classes: undefined, faces: [], palette: [] }
+		};
+		const picture = new Picture(work as never, () => '#ffffff');
+		const first = await shown(runner, demoWith(4, 4));
+		picture.follow();
+		expect([picture.view, picture.colouring, picture.bare]).deep.equal([first, undefined, false]);
+		readings.coloured = true;
+		picture.follow();
+		await until(() => picture.colouring !== undefined);
+		const { colouring } = picture;
+		expect(colouring!.faces[0]!.classes.length).equal(16);
+		expect(picture.curves.get(first.faces[0]!.hash)!.length % 6).equal(0);
+		// The next one is made, and its colours are on their way.
+		const second = await shown(runner, demoWith(5, 5));
+		picture.follow();
+		expect([picture.view, picture.colouring === colouring]).deep.equal([first, true]);
+		await until(() => picture.view === second);
+		expect(picture.colouring!.faces[0]!.classes.length).equal(25);
+		expect([...picture.curves.keys()]).deep.equal(second.faces.map((f) => f.hash));
+		// One that is superseded meanwhile is never shown.
+		const third = await shown(runner, demoWith(6, 6));
+		const fourth = await shown(runner, demoWith(7, 7));
+		const seen = new Set<unknown>();
+		for (const made of [third, fourth]) {
+			runner.view = made;
+			picture.follow();
+		}
+		await until(() => (seen.add(picture.view), picture.view === fourth));
+		expect(seen.has(third)).equal(false);
+		readings.coloured = false;
+		picture.wantsPanes = true;
+		picture.follow();
+		await until(() => picture.panes.size === 1);
+		expect(picture.colouring).equal(undefined);
+		// Once a model, and none for the panes of one whose cells are coloured.
+		expect(link.asked.filter((a) => a.startsWith('meshes'))).deep.equal(Array(4).fill('meshes 1'));
+		work.place = 'mass';
+		expect(new Picture(work as never, () => '#ffffff').bare).equal(true);
 	});
 });
