@@ -3,8 +3,19 @@ import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import type { Page } from 'playwright-core';
 import { readProject } from '../../src/core/project/read.ts';
-import { base, createProject, enter, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
-import { vaultOf } from '../unit/demo.ts';
+import {
+	base,
+	createProject,
+	enter,
+	eventually,
+	freshPages,
+	openProject,
+	saved,
+	savedProject,
+	settles,
+	shows
+} from './browser.ts';
+import { setCount, vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', () => {
 	const at = freshPages();
@@ -132,6 +143,31 @@ describe('the workspace', () => {
 		await shows(card, 'C1-01-04');
 		await page.keyboard.press('Escape');
 		await card.waitFor({ state: 'detached' });
+	});
+
+	it('draws the model for a pointer that comes to another cell, and not for one that stays in it', async () => {
+		id = await createProject((p) => {
+			setCount(p, 0, 'across', 3);
+			setCount(p, 0, 'up', 3);
+		});
+		await openProject(page, id, 'tiling');
+		const canvas = page.locator('canvas[aria-label^="Model."]');
+		await settles(canvas, 'data-drawn');
+		const box = (await canvas.boundingBox())!;
+		const to = (x: number, y: number) => page.mouse.move(box.x + box.width / 2 + x, box.y + box.height / 2 + y);
+		const before = await drawn();
+		await to(0, 0);
+		await eventually(async () => expect(await drawn()).greaterThan(before));
+		await settles(canvas, 'data-drawn');
+		const lit = await drawn();
+		for (let k = 1; k <= 8; k++) {
+			await to(k, k % 2);
+			await page.waitForTimeout(30);
+		}
+		await settles(canvas, 'data-drawn');
+		expect(await drawn()).equal(lit);
+		await page.mouse.move(5, 5);
+		await eventually(async () => expect(await drawn()).equal(lit + 1));
 	});
 
 	it('sorts, filters by figures, and scrolls through thousands of rows', async () => {

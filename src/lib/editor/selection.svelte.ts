@@ -5,8 +5,16 @@ import type { ModelView } from '../../core/view/modelView.ts';
 /** The chosen cells, the same in every view. */
 export class Selection {
 	private keys = $state.raw<readonly CellKey[]>([]);
-	/** Row of the schedule under the pointer, in whichever view. */
-	hovered = $state.raw<CellAddress>();
+	private under = $state.raw<CellAddress>();
+
+	/** The cell under the pointer, in whichever view. */
+	get hovered(): CellAddress | undefined {
+		return this.under;
+	}
+	/** A pointer that moves within a cell changes nothing, so that nothing is drawn for it. */
+	set hovered(at: CellAddress | undefined) {
+		if (at?.face !== this.under?.face || at?.cell !== this.under?.cell) this.under = at;
+	}
 
 	get count(): number {
 		return this.keys.length;

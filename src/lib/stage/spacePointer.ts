@@ -36,6 +36,8 @@ export class SpacePointer {
 	/** The model's own origin, mm: the same vector that whoever shows models moves. */
 	private readonly origin: Vector3;
 	private handles: StageHandle[] = [];
+	/** The handle under the pointer. */
+	private lit: number | undefined;
 	private held: { readonly handle: number; readonly start: Ray; readonly from: StageHandle } | undefined;
 	private readonly release: (() => void)[] = [];
 
@@ -76,7 +78,12 @@ export class SpacePointer {
 			at: new Vector3(...at).sub(this.origin).multiplyScalar(METRES_PER_MM),
 			directions: directions.map((d) => new Vector3(...d))
 		}));
-		this.layer.show(this.handles, this.held?.handle);
+		this.light(this.held?.handle);
+	}
+
+	private light(handle: number | undefined): void {
+		this.lit = handle;
+		this.layer.show(this.handles, handle);
 		this.events.changed();
 	}
 
@@ -95,10 +102,9 @@ export class SpacePointer {
 		this.on('pointermove', (e) => {
 			if (this.drag(e, false) || e.buttons) return;
 			const over = this.handleAt(e);
-			this.layer.show(this.handles, over);
+			if (over !== this.lit) this.light(over);
 			this.events.overHandle(over, e.offsetX, e.offsetY);
 			this.canvas.style.cursor = over === undefined ? '' : 'grab';
-			if (over !== undefined) this.events.changed();
 			this.events.hovered(over === undefined ? this.rayAt(e) : undefined);
 		});
 		this.on('pointerleave', () => this.events.hovered(undefined));
