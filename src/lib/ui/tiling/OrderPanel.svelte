@@ -141,7 +141,10 @@
 	</details>
 
 	{#if view && view.cellCount > 0}
-		<table class="figure mt-2 w-full text-small {work.runner.behind ? 'italic opacity-60' : ''}" data-testid="row-table">
+		<table
+			class="figure mt-2 w-full text-small {work.runner.behind ? 'italic opacity-60' : ''}"
+			data-testid="row-table"
+		>
 			<thead
 				><tr class="border-b border-rule text-left text-soft"
 					><th class="font-sans font-normal">Rows ({group(rows, 0)})</th><th class="text-right font-sans font-normal"
