@@ -15,8 +15,8 @@ import { ProjectReceiver } from './projectReceiver.ts';
 import type { ProjectUpdate } from './projectSender.ts';
 import { ScheduleAnswers } from './scheduleAnswers.ts';
 
-/** At most this often is progress told. */
-const PROGRESS_MS = 80;
+/** At most this often is progress told: each time the page is painted, by the same processors where there is no graphics card. */
+const PROGRESS_MS = 250;
 
 export type RunResult =
 	| { readonly kind: 'model'; readonly update: ModelUpdate }
