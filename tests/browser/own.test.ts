@@ -65,10 +65,19 @@ describe('schedules of one’s own, rates and quantities', () => {
 	it('choose cells by their rows, and keep what is written beside them through a change of the division', async () => {
 		await page.getByLabel('Start a schedule').selectOption('Panels');
 		await shows(page.getByTestId('own-count'), '48 rows');
+		await saved(page);
+		await page.route('**/api/projects/*', async (route) => {
+			await new Promise((resolve) => setTimeout(resolve, 1500));
+			await route.continue();
+		});
 		await list().getByLabel('Add a column').selectOption('to write in: notes');
 		const row = () => table().getByRole('row').filter({ hasText: 'C1-02-03' });
 		await row().getByTitle('Write note').click();
 		await table().getByLabel('Note').fill('ask the glazier');
+		// What is being written stays when the column is saved meanwhile.
+		await saved(page);
+		expect(await table().getByLabel('Note').inputValue()).equal('ask the glazier');
+		await page.unroute('**/api/projects/*');
 		await table().getByLabel('Note').press('Enter');
 		await shows(row(), 'ask the glazier');
 		await row().getByText('C1-02-03').click();

@@ -39,8 +39,10 @@
 	$effect(() => {
 		if (model && table) void own.refresh();
 	});
+	// Another schedule; the same one is another object once it is saved, and what is being written in it stays.
+	const shownId = $derived(table?.id);
 	$effect(() => {
-		void table?.id;
+		void shownId;
 		untrack(() => ([chosen, writing, said] = [undefined, undefined, undefined]));
 	});
 
