@@ -6,7 +6,6 @@ import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/cl
 import { WorkerDiedError } from '../worker/link.ts';
 import { ProjectSender } from '../worker/projectSender.ts';
 import { closable } from './closable.ts';
-import { quietAtFirst } from './quietAtFirst.ts';
 
 /** A run that has taken this long is given up for a newer edit; a shorter one is let finish and shown. */
 const PATIENCE_MS = 250;
@@ -133,9 +132,11 @@ export class ModelRunner {
 			this.sure = false;
 			this.busySince = performance.now();
 			// Progress comes over a port of its own, and may come after the result.
-			const progress = quietAtFirst(
-				this.state.kind === 'ready' ? QUIET_MS : 0,
-				(share: number, what: string) => (this.state = { kind: 'running', share, what })
+			const progress = closable(
+				(share: number, what: string) => {
+					this.state = { kind: 'running', share, what };
+				},
+				this.state.kind === 'ready' ? QUIET_MS : 0
 			);
 			const first = closable((update: ModelUpdate) => {
 				this.early = received(update, undefined);
