@@ -289,10 +289,13 @@ export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTabl
 export function pieceMarks(face: FaceWithParts): string[] {
 	const table = partsOf(face);
 	const named = table.parts.map(({ part }) => part.name);
-	const nameOf = (r: number) => `${table.hostTable[r]} ${table.host[r]} ${named[table.part[r]!]}`;
-	const counts = new Map<string, number>();
+	const names = named.map((name) => named.indexOf(name));
+	// A number for each name on each host.
+	const nameOf = (r: number) =>
+		(table.host[r]! * HOST_TABLES.length + table.hostTable[r]!) * names.length + names[table.part[r]!]!;
+	const counts = new Map<number, number>();
 	for (let r = 0; r < table.count; r++) counts.set(nameOf(r), (counts.get(nameOf(r)) ?? 0) + 1);
-	const soFar = new Map<string, number>();
+	const soFar = new Map<number, number>();
 	return Array.from({ length: table.count }, (_, r) => {
 		const name = nameOf(r);
 		const number = (soFar.get(name) ?? 0) + 1;

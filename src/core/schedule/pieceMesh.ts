@@ -7,6 +7,22 @@ import { connected } from './types/pieceSizes.ts';
 /** What a piece looks like: the mesh of its body, mm, three points a triangle, anticlockwise from outside. */
 export type MeshOf = (placed: number, element: number) => Mesh | undefined;
 
+/** Small arrays are cut out of larger ones, of so many numbers: to ask for each of them takes longer than to fill it. */
+const SLAB = 1 << 13;
+
+function slabs(): (length: number) => Float64Array {
+	let slab = new Float64Array(0);
+	let used = 0;
+	return (length) => {
+		if (used + length > slab.length) {
+			slab = new Float64Array(Math.max(SLAB, length));
+			used = 0;
+		}
+		used += length;
+		return slab.subarray(used - length, used);
+	};
+}
+
 /**
  * How the pieces of a part look, by the row of its placement and the number of the piece (see `PartTable`). Where a host counts
  * as another number of pieces than its triangles hang together in, and for bars that are one joined body, the first piece has
@@ -25,14 +41,16 @@ export function pieceMeshes({ geometry, pieces }: Pick<PlacedPart, 'geometry' | 
 					if (place.has(triangles[t]!)) own.push(...[0, 1, 2].map((k) => place.get(triangles[t + k]!)!));
 				return { list, triangles: Uint32Array.from(own) };
 			});
+			const cut = slabs();
 			return (h, element) => {
 				const body = lists[element];
 				if (!body || present?.[h] === 0) return undefined;
-				const positions = new Float64Array(body.list.length * 3);
-				body.list.forEach((point, k) => {
-					const from = (h * pointsPerHost + point) * 3;
+				const { list } = body;
+				const positions = cut(list.length * 3);
+				for (let k = 0; k < list.length; k++) {
+					const from = (h * pointsPerHost + list[k]!) * 3;
 					for (let c = 0; c < 3; c++) positions[k * 3 + c] = points[from + c]!;
-				});
+				}
 				return { positions, triangles: body.triangles };
 			};
 		}

@@ -1,5 +1,7 @@
+import { createHash } from 'node:crypto';
 import { createRequire } from 'node:module';
 import { expect } from 'chai';
+import fc from 'fast-check';
 import { unzipSync } from 'fflate';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
@@ -10,7 +12,8 @@ import { WRITERS } from '../../../src/core/formats/writers.ts';
 import { READY_TABLES } from '../../../src/core/schedule/own/ready.ts';
 import { ownTableSchema } from '../../../src/core/schedule/own/schema.ts';
 import { eachMesh } from '../../../src/core/formats/eachMesh.ts';
-import { GlobalIds } from '../../../src/core/formats/ifc/globalId.ts';
+import { ByteWriter } from '../../../src/core/formats/byteWriter.ts';
+import { globalIdsIn } from '../../../src/core/formats/ifc/globalId.ts';
 import { stepText } from '../../../src/core/formats/step/stepText.ts';
 import { readIfc, type IfcPort } from '../../../src/core/formats/ifc/readIfc.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
@@ -35,6 +38,15 @@ function measured(positions: ArrayLike<number>, triangles: ArrayLike<number>) {
 		volume += (a![0]! * n[0]! + a![1]! * n[1]! + a![2]! * n[2]!) / 6;
 	}
 	return { area, volume };
+}
+
+/** The id of a part of something, as it is written. */
+function globalId(scope: string, name: string, part: number): string {
+	let text = '';
+	const out = new ByteWriter((bytes) => (text += Buffer.from(bytes).toString()));
+	globalIdsIn(scope)(name).put(out, part);
+	out.finish();
+	return text;
 }
 
 /** A small canopy with panes, mullions and discs: patterns, bars and equal bodies. */
@@ -157,11 +169,24 @@ describe('building models', () => {
 	});
 
 	it('give what is named alike the same id, and no two parts one', () => {
-		const ids = new GlobalIds('a piece');
-		const all = Array.from({ length: 8 }, (_, part) => ids.of(part));
+		const all = Array.from({ length: 8 }, (_, part) => globalId('a project', 'a piece', part));
 		expect(new Set(all).size).equal(8);
 		expect(all.every((id) => /^'[0-3][0-9A-Za-z_$]{21}'$/.test(id))).to.be.true;
-		expect(new GlobalIds('a piece').of()).equal(ids.of());
+		expect(globalId('a project', 'a piece', 0)).equal(all[0]);
+		expect(globalId('another', 'a piece', 0)).not.equal(all[0]);
+	});
+
+	it('take the id of a name from its first 128 bits of SHA-256 (by the hash of Node, whatever was hashed before)', () => {
+		// Digits and order of ISO 16739-1, IfcGloballyUniqueId: the number to the base 64, its 22 digits from the highest.
+		const digits = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$';
+		fc.assert(
+			fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }), fc.string({ maxLength: 70 }), (name, scope) => {
+				let number = BigInt(`0x${createHash('sha256').update(`${scope} ${name}`).digest('hex').slice(0, 32)}`);
+				let text = '';
+				for (let k = 0; k < 22; k++, number >>= 6n) text = digits[Number(number & 63n)]! + text;
+				expect(globalId(scope, name, 0)).equal(`'${text}'`);
+			})
+		);
 	});
 
 	it('come back with every product, its geometry, quantities and type (read by package web-ifc)', async () => {

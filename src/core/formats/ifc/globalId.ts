@@ -1,10 +1,15 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { utf8ToBytes } from '@noble/hashes/utils.js';
+import type { ByteWriter } from '../byteWriter.ts';
 
-const DIGITS = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$';
+const DIGITS = utf8ToBytes('0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$');
+const QUOTE = 39;
+/** Its characters, between quotes. */
+const LENGTH = 24;
 
 /** What belongs to one thing and wants a globally unique id of its own. */
 export const PART = {
+	itself: 0,
 	own: 1,
 	ownTo: 2,
 	quantities: 3,
@@ -15,33 +20,62 @@ export const PART = {
 	code: 8
 };
 
+/** Used for one name after the other: to make one takes longer than to hash a name. */
+const working = sha256.create();
+const digest = new Uint8Array(working.outputLen);
+const scratch = new Uint8Array(256);
+const LAST_ASCII = 127;
+
+/** A name as UTF-8, which holds until the next one. */
+function bytesOf(name: string): Uint8Array {
+	if (name.length > scratch.length) return utf8ToBytes(name);
+	for (let k = 0; k < name.length; k++) {
+		const code = name.charCodeAt(k);
+		if (code > LAST_ASCII) return utf8ToBytes(name);
+		scratch[k] = code;
+	}
+	return scratch.subarray(0, name.length);
+}
+
+/** Makes the global ids of things within a `scope`, such as a project, by their names. */
+export function globalIdsIn(scope: string): (name: string) => GlobalIds {
+	const begun = sha256.create().update(utf8ToBytes(`${scope} `));
+	return (name) => {
+		begun._cloneInto(working).update(bytesOf(name)).digestInto(digest);
+		return new GlobalIds(digest.slice(0, 16));
+	};
+}
+
 /**
  * 128 bits that a name always has, as the 22 characters of a globally unique id in IFC (ISO 16739-1, IfcGloballyUniqueId):
- * the first character holds two bits, the others six. `of` tells apart what belongs to one thing.
+ * the first character holds two bits, the others six. `part` tells apart what belongs to one thing.
  */
 export class GlobalIds {
-	/** The first 20 characters, and the last 12 bits. */
-	private readonly head: string;
-	private readonly tail: number;
+	private readonly bytes: Uint8Array;
 
-	constructor(name: string) {
-		const bytes = sha256(utf8ToBytes(name)).subarray(0, 16);
-		let head = DIGITS[bytes[0]! >> 6]!;
-		let [held, bits] = [bytes[0]! & 63, 6];
-		for (let k = 1; head.length < 20; k++) {
-			held = (held << 8) | bytes[k]!;
-			for (bits += 8; bits >= 6 && head.length < 20;) {
-				bits -= 6;
-				head += DIGITS[(held >> bits) & 63]!;
-			}
-			held &= (1 << bits) - 1;
-		}
-		this.head = `'${head}`;
-		this.tail = ((bytes[14]! & 15) << 8) | bytes[15]!;
+	constructor(bytes: Uint8Array) {
+		this.bytes = bytes;
 	}
 
-	of(part = 0): string {
-		const last = this.tail ^ part;
-		return `${this.head}${DIGITS[last >> 6]}${DIGITS[last & 63]}'`;
+	/** Writes the id of a part as a text of ISO 10303-21. */
+	put(out: ByteWriter, part: number): void {
+		const { bytes } = this;
+		let at = out.begin(LENGTH);
+		const { room } = out;
+		const digit = (value: number) => room.setUint8(at++, DIGITS[value & 63]!);
+		room.setUint8(at++, QUOTE);
+		digit(bytes[0]! >> 6);
+		digit(bytes[0]!);
+		// Three bytes are four characters.
+		for (let k = 1; k < bytes.length; k += 3) {
+			const three = (bytes[k]! << 16) | (bytes[k + 1]! << 8) | bytes[k + 2]!;
+			const told = k + 3 < bytes.length ? three : three ^ part;
+			digit(told >> 18);
+			digit(told >> 12);
+			digit(told >> 6);
+			digit(told);
+		}
+		room.setUint8(at++, QUOTE);
+		out.end(at);
 	}
 }

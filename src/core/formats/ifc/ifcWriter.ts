@@ -1,18 +1,19 @@
 import type { IssueTitle } from '../writerInput.ts';
-import { StepWriter, stepText } from '../step/stepText.ts';
+import { StepWriter, stepName, stepText, type Instance, type StepValue } from '../step/stepText.ts';
+import type { GlobalIds } from './globalId.ts';
 
 /** Writes the instances of a building model; what has an id of its own says who has made it. */
 export class IfcWriter extends StepWriter {
 	private owner = '$';
 
-	/** Writes an instance with a globally unique id; answers its name. */
-	root(type: string, id: string, ...values: readonly string[]): string {
-		const name = this.begin(type);
-		this.out.text(id);
+	/** Writes an instance with the globally unique id of a part of something; answers it. */
+	root(type: string, ids: GlobalIds, part: number, ...values: readonly StepValue[]): Instance {
+		const made = this.begin(type);
+		ids.put(this.out, part);
 		this.out.text(',');
 		this.out.text(this.owner);
 		this.finish(values, 2);
-		return name;
+		return made;
 	}
 
 	/** Says who has made what follows, and when: the author and the date of the issue. */
@@ -23,6 +24,7 @@ export class IfcWriter extends StepWriter {
 		const maker = this.add('IFCORGANIZATION', '$', "'Zygaster'", '$', '$', '$');
 		const application = this.add('IFCAPPLICATION', maker, "'1'", "'Zygaster'", "'Zygaster'");
 		const seconds = String(Math.round(Date.parse(`${date}T00:00:00Z`) / 1000));
-		this.owner = this.add('IFCOWNERHISTORY', user, application, '$', '.NOTDEFINED.', '$', '$', '$', seconds);
+		const history = [user, application, '$', '.NOTDEFINED.', '$', '$', '$', seconds];
+		this.owner = stepName(this.add('IFCOWNERHISTORY', ...history));
 	}
 }

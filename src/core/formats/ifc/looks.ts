@@ -1,6 +1,6 @@
 import type { Mesh } from '../../kit/mesh.ts';
 import type { Material } from '../../project/schema.ts';
-import { stepReal, stepText, type StepWriter } from '../step/stepText.ts';
+import { stepReal, stepText, type Instance, type StepWriter } from '../step/stepText.ts';
 
 /** Digits after the point of coordinates, mm. */
 const DIGITS = 3;
@@ -10,7 +10,7 @@ const [COMMA, CLOSE] = [44, 41];
 export class Looks {
 	private readonly step: StepWriter;
 	private readonly materials: readonly Material[];
-	private readonly styles = new Map<string, string>();
+	private readonly styles = new Map<string, Instance>();
 
 	constructor(step: StepWriter, materials: readonly Material[]) {
 		this.step = step;
@@ -18,12 +18,12 @@ export class Looks {
 	}
 
 	/** Gives a shape the colour of a material, by its name on screen. */
-	paint(shape: string, material: string): void {
-		this.step.add('IFCSTYLEDITEM', shape, `(${this.style(material)})`, '$');
+	paint(shape: Instance, material: string): void {
+		this.step.add('IFCSTYLEDITEM', shape, [this.style(material)], '$');
 	}
 
 	/** A mesh; whether it is `closed` is said only where it is known. */
-	faceSet({ positions, triangles }: Mesh, closed?: boolean): string {
+	faceSet({ positions, triangles }: Mesh, closed?: boolean): Instance {
 		const { step } = this;
 		const { out } = step;
 		const points = step.begin('IFCCARTESIANPOINTLIST3D');
@@ -38,7 +38,8 @@ export class Looks {
 		}
 		out.text('));\n');
 		const set = step.begin('IFCTRIANGULATEDFACESET');
-		out.text(`${points},$,${closed === undefined ? '$' : closed ? '.T.' : '.F.'},(`);
+		step.name(points);
+		out.text(`,$,${closed === undefined ? '$' : closed ? '.T.' : '.F.'},(`);
 		for (let t = 0; t < triangles.length; t += 3) {
 			out.text(t ? ',(' : '(');
 			for (let c = 0; c < 3; c++) {
@@ -51,7 +52,7 @@ export class Looks {
 		return set;
 	}
 
-	private style(name: string): string {
+	private style(name: string): Instance {
 		const there = this.styles.get(name);
 		if (there) return there;
 		const { step } = this;
@@ -60,7 +61,7 @@ export class Looks {
 		const colour = step.add('IFCCOLOURRGB', '$', ...rgb);
 		const look = [colour, stepReal(1 - material.opacity), '$', '$', '$', '$', '$', '$', '.NOTDEFINED.'];
 		const rendering = step.add('IFCSURFACESTYLERENDERING', ...look);
-		const style = step.add('IFCSURFACESTYLE', stepText(name), '.BOTH.', `(${rendering})`);
+		const style = step.add('IFCSURFACESTYLE', stepText(name), '.BOTH.', [rendering]);
 		this.styles.set(name, style);
 		return style;
 	}

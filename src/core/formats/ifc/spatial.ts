@@ -1,6 +1,6 @@
 import { cos, sin } from '../../elementary/index.ts';
 import type { Project } from '../../project/schema.ts';
-import { stepList, stepReal, stepText } from '../step/stepText.ts';
+import { stepReal, stepText, type Instance } from '../step/stepText.ts';
 import { PART, type GlobalIds } from './globalId.ts';
 import type { IfcWriter } from './ifcWriter.ts';
 
@@ -8,13 +8,13 @@ const M_PER_MM = 0.001;
 
 /** Something that is in a storey, with how low it reaches, mm. */
 export interface Contained {
-	readonly name: string;
+	readonly element: Instance;
 	readonly lowest: number;
 }
 
 interface Storey {
 	readonly id: string;
-	readonly name: string;
+	readonly storey: Instance;
 	readonly height: number;
 }
 
@@ -23,7 +23,7 @@ export class Spatial {
 	private readonly step: IfcWriter;
 	private readonly project: Project;
 	private readonly ids: (name: string) => GlobalIds;
-	private readonly placement: string;
+	private readonly placement: Instance;
 	private readonly storeys: readonly Storey[];
 
 	/** Writes them, with the `phase` that the project is in and the context of its geometry. */
@@ -32,8 +32,8 @@ export class Spatial {
 		project: Project,
 		ids: (name: string) => GlobalIds,
 		phase: string,
-		context: string,
-		placement: string
+		context: Instance,
+		placement: Instance
 	) {
 		this.step = step;
 		this.project = project;
@@ -46,23 +46,23 @@ export class Spatial {
 	/** Puts each thing into the storey that its lowest point is in. */
 	contain(things: readonly Contained[]): void {
 		const { storeys, step } = this;
-		const inside = storeys.map((): string[] => []);
-		for (const { name, lowest } of things)
+		const inside = storeys.map((): Instance[] => []);
+		for (const { element, lowest } of things)
 			inside[
 				Math.max(
 					0,
 					storeys.findLastIndex((s) => s.height <= lowest)
 				)
-			]!.push(name);
-		storeys.forEach(({ id, name }, s) => {
+			]!.push(element);
+		storeys.forEach(({ id, storey }, s) => {
 			if (!inside[s]!.length) return;
-			const own = this.ids(`contained ${id}`).of();
-			step.root('IFCRELCONTAINEDINSPATIALSTRUCTURE', own, '$', '$', stepList(inside[s]!), name);
+			const ids = this.ids(`contained ${id}`);
+			step.root('IFCRELCONTAINEDINSPATIALSTRUCTURE', ids, PART.itself, '$', '$', inside[s]!, storey);
 		});
 	}
 
 	/** Where the origin is on a map, whose unit is the metre: lengths here are mm. */
-	private placeOnMap(context: string): void {
+	private placeOnMap(context: Instance): void {
 		const { step } = this;
 		const { place } = this.project.handover;
 		if (!place) return;
@@ -72,7 +72,7 @@ export class Spatial {
 		step.add('IFCMAPCONVERSION', context, map, ...numbers.map(stepReal));
 	}
 
-	private writeBuilding(phase: string, context: string): string {
+	private writeBuilding(phase: string, context: Instance): Instance {
 		const { project, step } = this;
 		const units = [
 			['LENGTHUNIT', '.MILLI.', 'METRE'],
@@ -81,34 +81,34 @@ export class Spatial {
 			['PLANEANGLEUNIT', '$', 'RADIAN'],
 			['MASSUNIT', '.KILO.', 'GRAM']
 		].map(([kind, prefix, name]) => step.add('IFCSIUNIT', '*', `.${kind}.`, prefix!, `.${name}.`));
-		const assigned = step.add('IFCUNITASSIGNMENT', stepList(units));
+		const assigned = step.add('IFCUNITASSIGNMENT', units);
 		const name = stepText(project.name);
 		const [whole, site, building] = ['project', 'site', 'building'].map(this.ids) as [GlobalIds, GlobalIds, GlobalIds];
-		const root = step.root('IFCPROJECT', whole.of(), name, '$', '$', '$', phase, `(${context})`, assigned);
-		const place = ['$', '$', this.placement, '$', '$', '.ELEMENT.'];
-		const siteName = step.root('IFCSITE', site.of(), "'Site'", ...place, '$', '$', '$', '$', '$');
-		const buildingName = step.root('IFCBUILDING', building.of(), name, ...place, '$', '$', '$');
-		step.root('IFCRELAGGREGATES', whole.of(PART.aggregates), '$', '$', root, `(${siteName})`);
-		step.root('IFCRELAGGREGATES', site.of(PART.aggregates), '$', '$', siteName, `(${buildingName})`);
-		return buildingName;
+		const root = step.root('IFCPROJECT', whole, PART.itself, name, '$', '$', '$', phase, [context], assigned);
+		const place = ['$', '$', this.placement, '$', '$', '.ELEMENT.'] as const;
+		const siteMade = step.root('IFCSITE', site, PART.itself, "'Site'", ...place, '$', '$', '$', '$', '$');
+		const buildingMade = step.root('IFCBUILDING', building, PART.itself, name, ...place, '$', '$', '$');
+		step.root('IFCRELAGGREGATES', whole, PART.aggregates, '$', '$', root, [siteMade]);
+		step.root('IFCRELAGGREGATES', site, PART.aggregates, '$', '$', siteMade, [buildingMade]);
+		return buildingMade;
 	}
 
 	/** Storeys from levels, the lowest first; one at the ground where there are none. */
-	private writeStoreys(building: string): Storey[] {
+	private writeStoreys(building: Instance): Storey[] {
 		const { project, step } = this;
 		const levels = [...project.levels].sort((a, b) => a.height - b.height);
 		const all = levels.length ? levels : [{ id: 'ground', name: 'Ground', height: 0 }];
-		const place = ['$', '$', this.placement, '$', '$', '.ELEMENT.'];
+		const place = ['$', '$', this.placement, '$', '$', '.ELEMENT.'] as const;
 		const storeys = all.map(({ id, name, height }) => {
-			const own = this.ids(`level ${id}`).of();
+			const ids = this.ids(`level ${id}`);
 			return {
 				id,
 				height,
-				name: step.root('IFCBUILDINGSTOREY', own, stepText(name), ...place, stepReal(height))
+				storey: step.root('IFCBUILDINGSTOREY', ids, PART.itself, stepText(name), ...place, stepReal(height))
 			};
 		});
-		const ids = this.ids('building').of(PART.aggregates);
-		step.root('IFCRELAGGREGATES', ids, '$', '$', building, stepList(storeys.map((s) => s.name)));
+		const made = storeys.map((s) => s.storey);
+		step.root('IFCRELAGGREGATES', this.ids('building'), PART.aggregates, '$', '$', building, made);
 		return storeys;
 	}
 }

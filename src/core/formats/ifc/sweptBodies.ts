@@ -2,7 +2,7 @@ import type { Mesh } from '../../kit/mesh.ts';
 import type { PartGeometry } from '../../kit/result.ts';
 import { transformed } from '../../kit/unitBodies.ts';
 import { prismOf, sweptOf, type Prism } from './prism.ts';
-import { stepList, stepReal, type StepWriter } from '../step/stepText.ts';
+import { stepList, stepReal, type Instance, type StepWriter } from '../step/stepText.ts';
 
 /** mm: coordinates are written to a thousandth. */
 const PER_MM = 1000;
@@ -14,8 +14,8 @@ const share = (value: number) => stepReal(Math.round(value * PER_ONE) / PER_ONE)
 /** Prismatic bodies as outlines that are moved along a line; an outline that comes again is written once. */
 export class SweptBodies {
 	private readonly step: StepWriter;
-	private readonly profiles = new Map<string, string>();
-	private readonly directions = new Map<string, string>();
+	private readonly profiles = new Map<string, Instance>();
+	private readonly directions = new Map<string, Instance>();
 	/** Of meshes that are put up again and again. */
 	private readonly known = new WeakMap<Mesh, { readonly prism: Prism | undefined }>();
 
@@ -24,7 +24,7 @@ export class SweptBodies {
 	}
 
 	/** The solid of an equal body as it is put up; nothing where it is no prism. */
-	instance(geometry: PartGeometry, element: number): string | undefined {
+	instance(geometry: PartGeometry, element: number): Instance | undefined {
 		if (geometry.kind !== 'instances') return undefined;
 		const { mesh, transforms } = geometry;
 		const known = this.known.get(mesh) ?? { prism: prismOf(mesh) };
@@ -33,12 +33,12 @@ export class SweptBodies {
 	}
 
 	/** The solid of a mesh; nothing where it is no prism. */
-	mesh(mesh: Mesh): string | undefined {
+	mesh(mesh: Mesh): Instance | undefined {
 		const prism = prismOf(mesh);
 		return prism && this.solid(prism, mesh.positions);
 	}
 
-	private solid(prism: Prism, positions: ArrayLike<number>): string | undefined {
+	private solid(prism: Prism, positions: ArrayLike<number>): Instance | undefined {
 		const swept = sweptOf(prism, positions);
 		if (!swept) return undefined;
 		const { step } = this;
@@ -49,14 +49,14 @@ export class SweptBodies {
 		return step.add('IFCEXTRUDEDAREASOLID', profile, place, this.direction(direction), mm(depth));
 	}
 
-	private direction(way: readonly number[]): string {
+	private direction(way: readonly number[]): Instance {
 		const text = stepList(way.map(share));
 		const there = this.directions.get(text) ?? this.step.add('IFCDIRECTION', text);
 		this.directions.set(text, there);
 		return there;
 	}
 
-	private profile(loops: readonly (readonly number[])[]): string {
+	private profile(loops: readonly (readonly number[])[]): Instance {
 		const texts = loops.map((points) => {
 			const list = Array.from(
 				{ length: points.length / 2 },
@@ -73,7 +73,7 @@ export class SweptBodies {
 		);
 		const [outer, ...holes] = curves;
 		const made = holes.length
-			? step.add('IFCARBITRARYPROFILEDEFWITHVOIDS', '.AREA.', '$', outer!, stepList(holes))
+			? step.add('IFCARBITRARYPROFILEDEFWITHVOIDS', '.AREA.', '$', outer!, holes)
 			: step.add('IFCARBITRARYCLOSEDPROFILEDEF', '.AREA.', '$', outer!);
 		this.profiles.set(key, made);
 		return made;

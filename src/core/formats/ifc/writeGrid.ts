@@ -1,7 +1,7 @@
 import { pointAt } from '../../geometry/vectors.ts';
 import type { FaceModel } from '../../project/faceResult.ts';
-import { stepList, stepReal, stepText } from '../step/stepText.ts';
-import type { GlobalIds } from './globalId.ts';
+import { stepList, stepReal, stepText, type Instance } from '../step/stepText.ts';
+import { PART, type GlobalIds } from './globalId.ts';
 import type { IfcWriter } from './ifcWriter.ts';
 
 /** mm: coordinates are written to a thousandth. */
@@ -14,11 +14,11 @@ const PER_MM = 1000;
 export function writeGrid(
 	step: IfcWriter,
 	ids: (name: string) => GlobalIds,
-	placement: string,
-	context: string,
+	placement: Instance,
+	context: Instance,
 	{ key, name, mark, nodes, cells }: FaceModel
-): string[] {
-	const points = new Map<number, string>();
+): Instance[] {
+	const points = new Map<number, Instance>();
 	const point = (node: number) => {
 		const there =
 			points.get(node) ??
@@ -33,16 +33,16 @@ export function writeGrid(
 	const { edgeCount, edgeNodes, edgeBends } = cells;
 	const lines = Array.from({ length: edgeCount }, (_, e) => {
 		const bends = edgeBends ? [...edgeBends.nodes.subarray(edgeBends.start[e], edgeBends.start[e + 1])] : [];
-		return step.add('IFCPOLYLINE', stepList([edgeNodes[e * 2]!, ...bends, edgeNodes[e * 2 + 1]!].map(point)));
+		return step.add('IFCPOLYLINE', [edgeNodes[e * 2]!, ...bends, edgeNodes[e * 2 + 1]!].map(point));
 	});
-	const annotation = (kind: string, type: string, items: readonly string[]) => {
-		const set = step.add(type, stepList(items));
-		const shape = step.add('IFCSHAPEREPRESENTATION', context, "'Annotation'", typeName(type), `(${set})`);
-		const product = step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', `(${shape})`);
+	const annotation = (kind: string, type: string, items: readonly Instance[]) => {
+		const set = step.add(type, items);
+		const shape = step.add('IFCSHAPEREPRESENTATION', context, "'Annotation'", typeName(type), [set]);
+		const product = step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', [shape]);
 		const words = [stepText(`${mark} ${kind}`), stepText(`${kind} of ${name}`), stepText(kind)];
-		return step.root('IFCANNOTATION', ids(`${kind} ${key}`).of(), ...words, placement, product);
+		return step.root('IFCANNOTATION', ids(`${kind} ${key}`), PART.itself, ...words, placement, product);
 	};
-	const made: string[] = [];
+	const made: Instance[] = [];
 	if (lines.length) made.push(annotation('grid lines', 'IFCGEOMETRICCURVESET', lines));
 	if (used.length) made.push(annotation('setting-out nodes', 'IFCGEOMETRICSET', used));
 	return made;

@@ -15,14 +15,14 @@ import { ByteWriter } from '../byteWriter.ts';
 import { eachPiece, type PieceWords } from '../pieceRows.ts';
 import type { Sink } from '../sink.ts';
 import { titleOf, type WriterInput } from '../writerInput.ts';
-import { GlobalIds, PART } from './globalId.ts';
+import { globalIdsIn, PART, type GlobalIds } from './globalId.ts';
 import { IfcWriter } from './ifcWriter.ts';
 import { Looks } from './looks.ts';
 import { MappedBodies } from './mappedBodies.ts';
 import { FACE_ELEMENTS, PRODUCTS, type FaceElement, type Product } from './products.ts';
 import { PropertySets, type Measure } from './propertySets.ts';
 import { Spatial, type Contained } from './spatial.ts';
-import { stepList, stepText } from '../step/stepText.ts';
+import { stepText, type Instance } from '../step/stepText.ts';
 import { SweptBodies } from './sweptBodies.ts';
 import { writeClassification } from './writeClassification.ts';
 import { writeGrid } from './writeGrid.ts';
@@ -74,10 +74,10 @@ const head = ({ project: { name }, issue }: WriterInput) =>
 interface FaceElementOf {
 	readonly face: FaceModel;
 	readonly ids: GlobalIds;
-	readonly name: string;
-	readonly members: string[];
+	readonly element: Instance;
+	readonly members: Instance[];
 	/** By reading and cell: its property. */
-	readonly readings: Map<MainCellReading, string[]>;
+	readonly readings: Map<MainCellReading, Instance[]>;
 }
 
 class IfcFile {
@@ -91,16 +91,16 @@ class IfcFile {
 	private readonly swept: SweptBodies;
 	private readonly spatial: Spatial;
 	private readonly ids: (name: string) => GlobalIds;
-	private readonly placement: string;
-	private readonly context: string;
-	private readonly body: string;
-	private readonly materials = new Map<string, string[]>();
+	private readonly placement: Instance;
+	private readonly context: Instance;
+	private readonly body: Instance;
+	private readonly materials = new Map<string, Instance[]>();
 	/** What is shown, and who it is, by role. */
-	private readonly layers = new Map<string, string[]>();
-	private readonly byRole = new Map<string, string[]>();
+	private readonly layers = new Map<string, Instance[]>();
+	private readonly byRole = new Map<string, Instance[]>();
 	private readonly types = new Map<
 		string,
-		{ readonly words: PieceWords; readonly product: Product; readonly members: string[] }
+		{ readonly words: PieceWords; readonly product: Product; readonly members: Instance[] }
 	>();
 
 	constructor({ project, model, issue }: WriterInput, options: IfcOptions, step: IfcWriter) {
@@ -110,7 +110,7 @@ class IfcFile {
 		this.step = step;
 		this.looks = new Looks(step, project.materials);
 		this.sets = new PropertySets(step);
-		this.ids = (name) => new GlobalIds(`${project.uid ?? ''} ${name}`);
+		this.ids = globalIdsIn(project.uid ?? '');
 		if (issue) step.ownedBy(issue);
 		const origin = step.add('IFCCARTESIANPOINT', '(0.,0.,0.)');
 		const axes = step.add('IFCAXIS2PLACEMENT3D', origin, '$', '$');
@@ -126,42 +126,42 @@ class IfcFile {
 	write(): void {
 		const { project, step, model, options } = this;
 		const faces = model.faces.map((face) => this.face(face));
-		const inStoreys: Contained[] = faces.map(({ name, face }) => ({ name, lowest: lowestOf(face) }));
+		const inStoreys: Contained[] = faces.map(({ element, face }) => ({ element, lowest: lowestOf(face) }));
 		if (options.openings) inStoreys.push(...faces.flatMap((face) => this.openings(face)));
 		if (options.grid) {
 			const context = this.subContext('Annotation');
 			for (const { face } of faces)
-				for (const name of writeGrid(step, this.ids, this.placement, context, face))
-					inStoreys.push({ name, lowest: lowestOf(face) });
+				for (const element of writeGrid(step, this.ids, this.placement, context, face))
+					inStoreys.push({ element, lowest: lowestOf(face) });
 		}
 		this.spatial.contain(inStoreys);
 		this.pieces(faces);
 		for (const [mark, { words, product, members }] of this.types) this.type(mark, words, product, members);
 		for (const [role, shapes] of this.layers)
-			step.add('IFCPRESENTATIONLAYERASSIGNMENT', stepText(role), '$', stepList(shapes), '$');
+			step.add('IFCPRESENTATIONLAYERASSIGNMENT', stepText(role), '$', shapes, '$');
 		for (const [name, members] of this.materials) {
 			const ids = this.ids(`material ${name}`);
 			const category = project.materials.find((m) => m.name === name)?.finish;
 			const material = step.add('IFCMATERIAL', stepText(name), category ? stepText(category) : '$', '$');
-			step.root('IFCRELASSOCIATESMATERIAL', ids.of(), '$', '$', stepList(members), material);
+			step.root('IFCRELASSOCIATESMATERIAL', ids, PART.itself, '$', '$', members, material);
 		}
 		const { classification } = project.handover;
 		if (classification) writeClassification(step, this.ids, classification, (of) => this.byRole.get(of) ?? []);
 	}
 
-	private subContext(name: string): string {
-		const values = [`'${name}'`, "'Model'", '*', '*', '*', '*', this.context, '$', '.MODEL_VIEW.', '$'];
+	private subContext(name: string): Instance {
+		const values = [`'${name}'`, "'Model'", '*', '*', '*', '*', this.context, '$', '.MODEL_VIEW.', '$'] as const;
 		return this.step.add('IFCGEOMETRICREPRESENTATIONSUBCONTEXT', ...values);
 	}
 
 	/** Keeps what is of a role, or a kind of element, so that it can be classified. */
-	private remember(of: Classified, name: string): void {
+	private remember(of: Classified, element: Instance): void {
 		const list = this.byRole.get(of) ?? [];
 		this.byRole.set(of, list);
-		list.push(name);
+		list.push(element);
 	}
 
-	private openings({ face, name }: FaceElementOf): Contained[] {
+	private openings({ face, element }: FaceElementOf): Contained[] {
 		const { step, sets, looks, ids, placement } = this;
 		const own = this.faceOf(face.key)?.openings ?? [];
 		return writeOpenings(
@@ -171,11 +171,11 @@ class IfcFile {
 				looks,
 				ids,
 				placement,
-				remember: (of, element) => this.remember(of, element),
+				remember: (of, made) => this.remember(of, made),
 				shapeOf: (item) => this.shapeOf(this.represented('Tessellation', item))
 			},
 			face,
-			name,
+			element,
 			own
 		);
 	}
@@ -190,13 +190,19 @@ class IfcFile {
 		const ids = this.ids(`face ${face.key}`);
 		const kind = this.elementOf(face);
 		const { entity, predefined } = FACE_ELEMENTS[kind];
-		const words = [stepText(face.name), '$', '$', this.placement, '$', stepText(face.mark), predefined];
-		const name = this.step.root(entity, ids.of(), ...words);
-		this.remember(kind, name);
+		const words = [stepText(face.name), '$', '$', this.placement, '$', stepText(face.mark), predefined] as const;
+		const element = this.step.root(entity, ids, PART.itself, ...words);
+		this.remember(kind, element);
 		const common = { IFCCURTAINWALL: 'Pset_CurtainWallCommon', IFCROOF: 'Pset_RoofCommon' } as const;
 		if (entity in common)
-			this.sets.properties(ids, PART.common, common[entity as keyof typeof common], name, this.sets.common(face.mark));
-		return { face, ids, name, members: [], readings: new Map() };
+			this.sets.properties(
+				ids,
+				PART.common,
+				common[entity as keyof typeof common],
+				element,
+				this.sets.common(face.mark)
+			);
+		return { face, ids, element, members: [], readings: new Map() };
 	}
 
 	private elementOf({ key, readings }: FaceModel): FaceElement {
@@ -221,9 +227,8 @@ class IfcFile {
 			const meshOf = (own.meshes[p] ??= pieceMeshes(table.parts[p]!.part));
 			element.members.push(this.piece(own.keys[r]!, element, words, table, r, meshOf));
 		});
-		for (const { ids, name, members } of faces)
-			if (members.length)
-				this.step.root('IFCRELAGGREGATES', ids.of(PART.aggregates), '$', '$', name, stepList(members));
+		for (const { ids, element, members } of faces)
+			if (members.length) this.step.root('IFCRELAGGREGATES', ids, PART.aggregates, '$', '$', element, members);
 	}
 
 	private piece(
@@ -233,7 +238,7 @@ class IfcFile {
 		table: PartTable,
 		r: number,
 		meshOf: MeshOf
-	): string {
+	): Instance {
 		const { step, sets } = this;
 		const role = words.role as PartRole;
 		const product = PRODUCTS[role];
@@ -241,54 +246,56 @@ class IfcFile {
 		const shape = this.shape(words, table, r, meshOf);
 		const mark = stepText(words.mark);
 		const objectType = stepText(product.predefined === 'USERDEFINED' ? words.role : words.part);
-		const values = [mark, '$', objectType, this.placement, shape, mark, `.${product.predefined}.`];
-		const name = step.root(product.entity, ids.of(), ...values);
-		this.remember(role, name);
+		const values = [mark, '$', objectType, this.placement, shape, mark, `.${product.predefined}.`] as const;
+		const made = step.root(product.entity, ids, PART.itself, ...values);
+		this.remember(role, made);
 		const members = this.materials.get(words.material) ?? [];
 		this.materials.set(words.material, members);
-		members.push(name);
+		members.push(made);
 		if (words.type) {
 			const type = this.types.get(words.type) ?? { words, product, members: [] };
 			this.types.set(words.type, type);
-			type.members.push(name);
+			type.members.push(made);
 		}
 		const properties = [sets.own('Mark', words.mark)];
-		for (const [label, value] of [
-			['Host', words.hostMark],
-			['Host kind', words.hostKind],
-			['Type', words.type],
-			['Rule', words.rule],
-			['Kit', words.kit],
-			['Part', words.part],
-			['Role', words.role]
-		] as const)
+		const tell = (label: string, value: string) => {
 			if (value !== '') properties.push(sets.shared(label, value));
+		};
+		tell('Host', words.hostMark);
+		tell('Host kind', words.hostKind);
+		tell('Type', words.type);
+		tell('Rule', words.rule);
+		tell('Kit', words.kit);
+		tell('Part', words.part);
+		tell('Role', words.role);
 		if (words.row !== undefined) properties.push(sets.shared('Row', String(words.row), 'INTEGER'));
 		if (words.column !== undefined) properties.push(sets.shared('Column', String(words.column), 'INTEGER'));
 		properties.push(...this.readings(element, table, r));
-		sets.properties(ids, PART.own, 'Zygaster_Piece', name, properties);
-		this.quantities(ids, product, name, table, r);
-		return name;
+		sets.properties(ids, PART.own, 'Zygaster_Piece', made, properties);
+		this.quantities(ids, product, made, table, r);
+		return made;
 	}
 
 	/** What was measured on the cell that a piece stands on; nothing of one that stands elsewhere. */
-	private readings({ face, readings }: FaceElementOf, table: PartTable, r: number): string[] {
+	private readings({ face, readings }: FaceElementOf, table: PartTable, r: number): Instance[] {
 		if (HOST_TABLES[table.hostTable[r]!] !== 'panels') return [];
 		const cell = face.schedule.tables.panels.host[table.host[r]!]!;
-		return this.options.readings.flatMap((reading) => {
+		const told: Instance[] = [];
+		for (const reading of this.options.readings) {
 			const known = readings.get(reading) ?? [];
 			readings.set(reading, known);
 			const value = face.readings.columns[reading][cell]!;
-			if (!Number.isFinite(value)) return [];
+			if (!Number.isFinite(value)) continue;
 			const { label, quantity } = MAIN_CELL_READINGS[reading];
 			// All pieces on a cell share it.
-			return [(known[cell] ??= this.sets.measured(`Cell ${label.toLowerCase()}`, value, MEASURE_OF[quantity]!))];
-		});
+			told.push((known[cell] ??= this.sets.measured(`Cell ${label.toLowerCase()}`, value, MEASURE_OF[quantity]!)));
+		}
+		return told;
 	}
 
-	private quantities(ids: GlobalIds, { quantities }: Product, name: string, { columns }: PartTable, r: number): void {
+	private quantities(ids: GlobalIds, { quantities }: Product, of: Instance, { columns }: PartTable, r: number): void {
 		const plate = quantities === 'Qto_PlateBaseQuantities';
-		this.sets.quantities(ids, PART.quantities, quantities ?? 'Zygaster_Quantities', name, [
+		this.sets.quantities(ids, PART.quantities, quantities ?? 'Zygaster_Quantities', of, [
 			['LENGTH', plate ? 'Perimeter' : 'Length', columns.length![r]!],
 			['AREA', plate ? 'NetArea' : 'OuterSurfaceArea', columns.area![r]!],
 			['VOLUME', 'NetVolume', columns.volume![r]!],
@@ -296,30 +303,37 @@ class IfcFile {
 		]);
 	}
 
-	private type(mark: string, words: PieceWords, product: Product, members: readonly string[]): void {
+	private type(mark: string, words: PieceWords, product: Product, members: readonly Instance[]): void {
 		const { step } = this;
 		const ids = this.ids(`type ${mark}`);
 		const { properties, entity, predefined } = product;
 		const common = properties
-			? step.root('IFCPROPERTYSET', ids.of(PART.common), `'${properties}'`, '$', stepList(this.sets.common(mark)))
+			? step.root('IFCPROPERTYSET', ids, PART.common, `'${properties}'`, '$', this.sets.common(mark))
 			: undefined;
-		const values = [stepText(mark), stepText(`${words.kit}, ${words.part}`), '$', common ? `(${common})` : '$', '$'];
+		const values = [
+			stepText(mark),
+			stepText(`${words.kit}, ${words.part}`),
+			'$',
+			common ? [common] : '$',
+			'$'
+		] as const;
 		const type = step.root(
 			`${entity}TYPE`,
-			ids.of(),
+			ids,
+			PART.itself,
 			...values,
 			stepText(mark),
 			stepText(words.role),
 			`.${predefined}.`
 		);
-		step.root('IFCRELDEFINESBYTYPE', ids.of(PART.aggregates), '$', '$', stepList(members), type);
+		step.root('IFCRELDEFINESBYTYPE', ids, PART.aggregates, '$', '$', members, type);
 	}
 
 	/** How a piece looks: swept, put up again, or by its triangles; nothing for a bar of a joined body, which the first of them has. */
-	private shape({ material, role }: PieceWords, table: PartTable, r: number, meshOf: MeshOf): string {
+	private shape({ material, role }: PieceWords, table: PartTable, r: number, meshOf: MeshOf): Instance | '$' {
 		const { kind, geometry } = table.parts[table.part[r]!]!.part;
 		const [placed, element] = [table.placed[r]!, table.element[r]!];
-		const bodyOf = (): string | undefined => {
+		const bodyOf = (): Instance | undefined => {
 			const mesh = geometry.kind === 'instances' ? undefined : meshOf(placed, element);
 			const swept = PRISMATIC.has(kind) && (mesh ? this.swept.mesh(mesh) : this.swept.instance(geometry, element));
 			if (swept) {
@@ -339,18 +353,18 @@ class IfcFile {
 		return this.shapeOf(shape);
 	}
 
-	private painted(mesh: Mesh, material: string): string {
+	private painted(mesh: Mesh, material: string): Instance {
 		const set = this.looks.faceSet(mesh);
 		this.looks.paint(set, material);
 		return set;
 	}
 
-	private represented(type: string, item: string): string {
-		return this.step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", `'${type}'`, `(${item})`);
+	private represented(type: string, item: Instance): Instance {
+		return this.step.add('IFCSHAPEREPRESENTATION', this.body, "'Body'", `'${type}'`, [item]);
 	}
 
-	private shapeOf(representation: string): string {
-		return this.step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', `(${representation})`);
+	private shapeOf(representation: Instance): Instance {
+		return this.step.add('IFCPRODUCTDEFINITIONSHAPE', '$', '$', [representation]);
 	}
 }
 

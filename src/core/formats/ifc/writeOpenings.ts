@@ -7,7 +7,7 @@ import { openingRows } from '../../schedule/own/openings.ts';
 import { developmentOf, FlatFinder, moveOverSeam } from '../../settingout/development.ts';
 import type { Opening } from '../../tiling/openings/schema.ts';
 import type { Ring } from '../../tiling/openings/rings.ts';
-import { stepReal, stepText } from '../step/stepText.ts';
+import { stepReal, stepText, type Instance } from '../step/stepText.ts';
 import type { IfcWriter } from './ifcWriter.ts';
 import type { Looks } from './looks.ts';
 import { PART, type GlobalIds } from './globalId.ts';
@@ -40,11 +40,11 @@ export interface OpeningPorts {
 	readonly sets: PropertySets;
 	readonly looks: Looks;
 	readonly ids: (name: string) => GlobalIds;
-	readonly placement: string;
+	readonly placement: Instance;
 	/** Keeps what is of a kind, so that it can be classified. */
-	readonly remember: (of: 'opening' | 'window' | 'door', name: string) => void;
+	readonly remember: (of: 'opening' | 'window' | 'door', element: Instance) => void;
 	/** The shape of a body of triangles. */
-	readonly shapeOf: (item: string) => string;
+	readonly shapeOf: (item: Instance) => Instance;
 }
 
 /**
@@ -54,7 +54,7 @@ export interface OpeningPorts {
 export function writeOpenings(
 	{ step, sets, looks, ids, placement, remember, shapeOf }: OpeningPorts,
 	face: FaceModel,
-	element: string,
+	element: Instance,
 	openings: readonly Opening[]
 ): Contained[] {
 	const development = developmentOf(face.charted);
@@ -73,7 +73,8 @@ export function writeOpenings(
 		const own = ids(`opening ${face.key} ${opening.id} ${copy}`);
 		const hole = step.root(
 			'IFCOPENINGELEMENT',
-			own.of(),
+			own,
+			PART.itself,
 			name,
 			'$',
 			'$',
@@ -83,7 +84,7 @@ export function writeOpenings(
 			'.OPENING.'
 		);
 		remember('opening', hole);
-		step.root('IFCRELVOIDSELEMENT', own.of(PART.aggregates), '$', '$', element, hole);
+		step.root('IFCRELVOIDSELEMENT', own, PART.aggregates, '$', '$', element, hole);
 		sets.properties(own, PART.common, 'Pset_OpeningElementCommon', hole, [
 			sets.shared('Reference', opening.name, 'IDENTIFIER')
 		]);
@@ -104,7 +105,8 @@ export function writeOpenings(
 		);
 		const filled = step.root(
 			entity,
-			inIt.of(),
+			inIt,
+			PART.itself,
 			name,
 			'$',
 			'$',
@@ -116,7 +118,7 @@ export function writeOpenings(
 			...more
 		);
 		remember(filling, filled);
-		step.root('IFCRELFILLSELEMENT', inIt.of(PART.aggregates), '$', '$', hole, filled);
+		step.root('IFCRELFILLSELEMENT', inIt, PART.aggregates, '$', '$', hole, filled);
 		sets.properties(inIt, PART.common, properties, filled, sets.common(opening.name));
 		sets.quantities(inIt, PART.quantities, quantities, filled, [
 			['LENGTH', 'Width', figures.width],
@@ -124,7 +126,7 @@ export function writeOpenings(
 			['LENGTH', 'Perimeter', figures.around],
 			['AREA', 'Area', figures.area]
 		]);
-		return [{ name: filled, lowest: Math.min(...line.map((p) => p.position[2]!)) }];
+		return [{ element: filled, lowest: Math.min(...line.map((p) => p.position[2]!)) }];
 	});
 }
 

@@ -35,7 +35,13 @@ export function stepReal(value: number): string {
 	return `${mantissa.includes('.') ? mantissa : `${mantissa}.`}E${text.slice(e + 1)}`;
 }
 
-const [OPEN, COMMA, EQUALS] = [40, 44, 61];
+declare const instance: unique symbol;
+/** An instance of an exchange file, by its number. */
+export type Instance = number & { readonly [instance]: true };
+/** A value of an instance: text as it is to stand there, another instance, or a list of such. */
+export type StepValue = string | Instance | readonly Instance[];
+
+const [NUMBER, OPEN, CLOSE, COMMA, EQUALS] = [35, 40, 41, 44, 61];
 
 /** Writes the instances of an exchange file one after the other, numbered from 1. Source: ISO 10303-21. */
 export class StepWriter {
@@ -46,35 +52,58 @@ export class StepWriter {
 		this.out = out;
 	}
 
-	/** Writes an instance; answers its name, such as `#12`. Values are written as they are given. */
-	add(type: string, ...values: readonly string[]): string {
-		const name = this.begin(type);
+	/** Writes an instance; answers it. */
+	add(type: string, ...values: readonly StepValue[]): Instance {
+		const made = this.begin(type);
 		this.finish(values, 0);
-		return name;
+		return made;
 	}
 
 	/** Writes the values of an instance from the one numbered `first`, and ends it. */
-	protected finish(values: readonly string[], first: number): void {
+	protected finish(values: readonly StepValue[], first: number): void {
 		const { out } = this;
 		// Piece by piece: to join them first takes longer than to write them.
 		for (let k = 0; k < values.length; k++) {
 			if (first + k > 0) out.ascii(COMMA);
-			out.text(values[k]!);
+			const value = values[k]!;
+			if (typeof value === 'string') out.text(value);
+			else if (typeof value === 'number') this.name(value);
+			else this.list(value);
 		}
 		out.text(');\n');
 	}
 
-	/** Begins an instance whose values are written by hand, up to `);`; answers its name. */
-	begin(type: string): string {
-		const name = `#${++this.last}`;
+	/** Begins an instance whose values are written by hand, up to `);`; answers it. */
+	begin(type: string): Instance {
+		const made = ++this.last as Instance;
 		const { out } = this;
-		out.text(name);
+		this.name(made);
 		out.ascii(EQUALS);
 		out.text(type);
 		out.ascii(OPEN);
-		return name;
+		return made;
+	}
+
+	/** Writes the name of an instance, such as `#12`. */
+	name(of: Instance): void {
+		const { out } = this;
+		out.ascii(NUMBER);
+		out.whole(of);
+	}
+
+	private list(of: readonly Instance[]): void {
+		const { out } = this;
+		out.ascii(OPEN);
+		for (let k = 0; k < of.length; k++) {
+			if (k > 0) out.ascii(COMMA);
+			this.name(of[k]!);
+		}
+		out.ascii(CLOSE);
 	}
 }
+
+/** An instance within a text, such as `#12`. */
+export const stepName = (of: Instance): string => `#${of}`;
 
 /** A list of values. */
 export const stepList = (values: readonly string[]): string => `(${values.join(',')})`;

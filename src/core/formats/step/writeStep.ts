@@ -2,7 +2,7 @@ import { openParts } from '../../geometry/seam.ts';
 import type { Surface } from '../../geometry/surface.ts';
 import type { FaceBody } from '../../project/faceResult.ts';
 import { ByteWriter } from '../byteWriter.ts';
-import { stepList, stepReal, stepText, StepWriter } from './stepText.ts';
+import { stepList, stepName, stepReal, stepText, StepWriter, type Instance } from './stepText.ts';
 import type { Sink } from '../sink.ts';
 import type { WriterInput } from '../writerInput.ts';
 
@@ -30,7 +30,7 @@ interface Border {
 }
 
 /** What shells have in common, by where it is: corners and borders of parts that meet. */
-type Shared = Map<string, string>;
+type Shared = Map<string, Instance>;
 
 class StepFile {
 	private readonly step: StepWriter;
@@ -41,16 +41,16 @@ class StepFile {
 	}
 
 	/** A face in a shell, in parts where it closes on itself; answers the model of the shell. */
-	private face({ name, mark, surface, ends }: FaceBody): string {
+	private face({ name, mark, surface, ends }: FaceBody): Instance {
 		const { step } = this;
 		const label = stepText(`${mark} ${name}`);
 		const shared: Shared = new Map();
 		const faces = openParts(surface, ends.closedAcross, ends.closedUp).map((part) => this.part(part, label, shared));
-		const shell = step.add('OPEN_SHELL', label, stepList(faces));
-		return step.add('SHELL_BASED_SURFACE_MODEL', label, `(${shell})`);
+		const shell = step.add('OPEN_SHELL', label, faces);
+		return step.add('SHELL_BASED_SURFACE_MODEL', label, [shell]);
 	}
 
-	private part(surface: Surface, label: string, shared: Shared): string {
+	private part(surface: Surface, label: string, shared: Shared): Instance {
 		const { step } = this;
 		const { countU, countV, degreeU, degreeV, knotsU, knotsV } = surface;
 		const across = (v: number): Border => ({
@@ -74,23 +74,23 @@ class StepFile {
 			const edge = this.edge(border, shared);
 			return edge ? [step.add('ORIENTED_EDGE', "''", '*', '*', edge, way)] : [];
 		});
-		const loop = step.add('EDGE_LOOP', "''", stepList(oriented));
+		const loop = step.add('EDGE_LOOP', "''", oriented);
 		const bound = step.add('FACE_OUTER_BOUND', "''", loop, '.T.');
-		return step.add('ADVANCED_FACE', label, `(${bound})`, this.surface(surface), '.T.');
+		return step.add('ADVANCED_FACE', label, [bound], this.surface(surface), '.T.');
 	}
 
-	private point([x, y, z]: readonly number[]): string {
+	private point([x, y, z]: readonly number[]): Instance {
 		return this.step.add('CARTESIAN_POINT', "''", stepList([x!, y!, z!].map(stepReal)));
 	}
 
-	private vertex(at: readonly number[], shared: Shared): string {
+	private vertex(at: readonly number[], shared: Shared): Instance {
 		const key = placeOf(at);
 		const there = shared.get(key) ?? this.step.add('VERTEX_POINT', "''", this.point(at));
 		shared.set(key, there);
 		return there;
 	}
 
-	private edge(border: Border, shared: Shared): string | undefined {
+	private edge(border: Border, shared: Shared): Instance | undefined {
 		const places = border.control.map(placeOf);
 		if (places.every((p) => p === places[0])) return undefined;
 		const key = places.join(' ');
@@ -102,9 +102,9 @@ class StepFile {
 		return edge;
 	}
 
-	private curve({ degree, knots, control }: Border): string {
+	private curve({ degree, knots, control }: Border): Instance {
 		const { step } = this;
-		const points = stepList(control.map((p) => this.point(p)));
+		const points = stepList(control.map((p) => stepName(this.point(p))));
 		const [times, values] = knotLists(knots);
 		const shape = `${degree},${points},.UNSPECIFIED.,.F.,.F.`;
 		const along = `${times},${values},.UNSPECIFIED.`;
@@ -116,7 +116,7 @@ class StepFile {
 		);
 	}
 
-	private surface(surface: Surface): string {
+	private surface(surface: Surface): Instance {
 		const { step } = this;
 		const { degreeU, degreeV, countU, countV, knotsU, knotsV, rational } = surface;
 		// Lists of points up, one after the other across.
@@ -126,7 +126,7 @@ class StepFile {
 					stepList(Array.from({ length: countV }, (_, v) => write(pointOf(surface, u, v))))
 				)
 			);
-		const shape = `${degreeU},${degreeV},${net((p) => this.point(p))},.UNSPECIFIED.,.F.,.F.,.F.`;
+		const shape = `${degreeU},${degreeV},${net((p) => stepName(this.point(p)))},.UNSPECIFIED.,.F.,.F.,.F.`;
 		const [[timesU, valuesU], [timesV, valuesV]] = [knotLists(knotsU), knotLists(knotsV)];
 		const along = `${timesU},${timesV},${valuesU},${valuesV},.UNSPECIFIED.`;
 		if (!rational) return step.add('B_SPLINE_SURFACE_WITH_KNOTS', "''", shape, along);
@@ -142,9 +142,9 @@ class StepFile {
 		const { step } = this;
 		const { shapes, products, design } = (this.contexts ??= this.addContexts());
 		const label = stepText(`${body.mark} ${body.name}`);
-		const shape = step.add('MANIFOLD_SURFACE_SHAPE_REPRESENTATION', label, `(${this.face(body)})`, shapes);
-		const product = step.add('PRODUCT', stepText(body.key), label, "''", `(${products})`);
-		step.add('PRODUCT_RELATED_PRODUCT_CATEGORY', "'part'", '$', `(${product})`);
+		const shape = step.add('MANIFOLD_SURFACE_SHAPE_REPRESENTATION', label, [this.face(body)], shapes);
+		const product = step.add('PRODUCT', stepText(body.key), label, "''", [products]);
+		step.add('PRODUCT_RELATED_PRODUCT_CATEGORY', "'part'", '$', [product]);
 		const formation = step.add('PRODUCT_DEFINITION_FORMATION', "''", "''", product);
 		const definition = step.add('PRODUCT_DEFINITION', "'design'", "''", formation, design);
 		const own = step.add('PRODUCT_DEFINITION_SHAPE', "''", "''", definition);
@@ -166,7 +166,7 @@ class StepFile {
 		);
 		const shapes = step.add(
 			'',
-			`GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((${near}))GLOBAL_UNIT_ASSIGNED_CONTEXT((${length},${angle},${solid}))REPRESENTATION_CONTEXT('','')`
+			`GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((${stepName(near)}))GLOBAL_UNIT_ASSIGNED_CONTEXT(${stepList([length, angle, solid].map(stepName))})REPRESENTATION_CONTEXT('','')`
 		);
 		const application = step.add('APPLICATION_CONTEXT', "'core data for automotive mechanical design processes'");
 		step.add('APPLICATION_PROTOCOL_DEFINITION', "'international standard'", "'automotive_design'", '2000', application);
