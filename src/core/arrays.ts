@@ -6,14 +6,36 @@ export interface ArraySource {
 	float64(length: number): Float64Array;
 	uint32(length: number): Uint32Array;
 	int32(length: number): Int32Array;
+	uint8(length: number): Uint8Array;
+	/** Says that nobody uses arrays of this source any more, such as those of an intermediate result; which need not be said. */
+	spare(...arrays: readonly Bulk[]): void;
 }
+
+type Bulk = Float64Array | Uint32Array | Int32Array | Uint8Array;
 
 /** New arrays each time, for hosts that run a project once. */
 export const FRESH_ARRAYS: ArraySource = {
 	float64: (length) => new Float64Array(length),
 	uint32: (length) => new Uint32Array(length),
-	int32: (length) => new Int32Array(length)
+	int32: (length) => new Int32Array(length),
+	uint8: (length) => new Uint8Array(length),
+	spare: () => undefined
 };
+
+/** The first elements of an array of a source in one that has no room for more; the array itself where these are all. */
+export function firstOf<T extends Bulk>(arrays: ArraySource, array: T, length: number): T {
+	if (array.length === length) return array;
+	const first = like(arrays, array, length);
+	first.set(array.subarray(0, length));
+	arrays.spare(array);
+	return first as T;
+}
+
+function like(arrays: ArraySource, array: Bulk, length: number): Bulk {
+	if (array instanceof Float64Array) return arrays.float64(length);
+	if (array instanceof Uint32Array) return arrays.uint32(length);
+	return array instanceof Int32Array ? arrays.int32(length) : arrays.uint8(length);
+}
 
 /** Smaller arrays are not worth keeping. */
 const LEAST_BYTES = 16_384;
@@ -42,11 +64,17 @@ export class ArrayPool {
 			if (buffer.byteLength >= LEAST_BYTES) buffers.push(buffer);
 			return buffer;
 		};
+		const spare = (array: Bulk) => {
+			const at = buffers.findIndex((buffer) => buffer === array.buffer);
+			if (at >= 0) this.giveBack(buffers.splice(at, 1));
+		};
 		return {
 			buffers,
 			float64: (length) => new Float64Array(take(length * 8), 0, length),
 			uint32: (length) => new Uint32Array(take(length * 4), 0, length),
-			int32: (length) => new Int32Array(take(length * 4), 0, length)
+			int32: (length) => new Int32Array(take(length * 4), 0, length),
+			uint8: (length) => new Uint8Array(take(length), 0, length),
+			spare: (...arrays) => arrays.forEach(spare)
 		};
 	}
 

@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../../src/core/arrays.ts';
 import type { Surface } from '../../src/core/geometry/surface.ts';
 import { measureCells } from '../../src/core/readings/measureCells.ts';
 import { FaceReadings } from '../../src/core/readings/faceReadings.ts';
@@ -63,12 +64,13 @@ export function tile(
 	across: number,
 	up: number,
 	tiling: TilingInput,
-	own: readonly OwnTiling[] = []
+	own: readonly OwnTiling[] = [],
+	arrays = FRESH_ARRAYS
 ): Tiled {
 	const face = charted(surface);
-	const laid = setOut(face, settingOutOf(count(across), count(up)));
-	const { nodes = laid.nodes, cells } = tileFace(face, laid, tilingSchema.parse(tiling), own);
-	const readings = measureCells(nodes, cells);
+	const laid = setOut(face, settingOutOf(count(across), count(up)), [], arrays);
+	const { nodes = laid.nodes, cells } = tileFace(face, laid, tilingSchema.parse(tiling), own, arrays);
+	const readings = measureCells(nodes, cells, arrays);
 	return { nodes, cells, all: new FaceReadings({ surface, nodes, cells, readings }) };
 }
 

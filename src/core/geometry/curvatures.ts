@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { locate } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
@@ -13,12 +14,12 @@ export interface Curvatures {
  * Curvatures at (`us[k]`, `vs[k]`), as `pointOn` has them, for many points, quickest where each is near the one before.
  * Horner's rule with the first two derivatives along both directions. Source: do Carmo, section 3.3. O(points).
  */
-export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array): Curvatures {
+export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array, arrays = FRESH_ARRAYS): Curvatures {
 	const patches = surfacePatches(surface);
 	const { degreeU, degreeV, factors } = patches;
 	const stride = degreeV + 1;
 	const size = (degreeU + 1) * stride;
-	const found = { gaussian: new Float64Array(us.length), mean: new Float64Array(us.length) };
+	const found = { gaussian: arrays.float64(us.length), mean: arrays.float64(us.length) };
 	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
 	const d = new Float64Array(24);
 	// A face without weights has 1 everywhere for the fourth.

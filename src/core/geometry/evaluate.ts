@@ -73,12 +73,23 @@ export function evaluatePoints(
 	arrays = FRESH_ARRAYS
 ): SurfacePoints {
 	const points = allocatePoints(us.length, arrays);
+	evaluateInto(surface, us, vs, points, 0);
+	return points;
+}
+
+/** The same from place `first` on, into points that there is room for. */
+export function evaluateInto(
+	surface: Surface,
+	us: Float64Array,
+	vs: Float64Array,
+	points: Pick<SurfacePoints, 'position' | 'normal'>,
+	first: number
+): void {
 	const cursor = new PatchCursor(surfacePatches(surface));
-	for (let k = 0; k < us.length; k++) {
+	for (let k = first; k < us.length; k++) {
 		cursor.evaluate(us[k]!, vs[k]!);
 		storePoint(points, k, cursor.out, 0);
 	}
-	return points;
 }
 
 /**
@@ -209,7 +220,12 @@ function storeDerivatives(
 }
 
 /** The point `k` from the sums S, S_u, S_v from `i` on. */
-function storePoint({ position, normal }: SurfacePoints, k: number, sums: Float64Array, i: number): void {
+function storePoint(
+	{ position, normal }: Pick<SurfacePoints, 'position' | 'normal'>,
+	k: number,
+	sums: Float64Array,
+	i: number
+): void {
 	const w = 1 / sums[i + 3]!;
 	const wu = sums[i + 7]!;
 	const wv = sums[i + 11]!;

@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { hypot, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
@@ -20,12 +21,12 @@ export interface FaceEdges {
 }
 
 /** Points along each edge as it lies on the face, straight in the face's parameters: POINTS an edge, mm, stride 3. O(edges). */
-function edgeCurves(face: FaceEdges): Float64Array {
+function edgeCurves(face: FaceEdges, arrays: ArraySource): Float64Array {
 	const { surface, cells } = face;
 	const { edgeCount } = cells;
-	const ends = edgeEnds(face);
-	const us = new Float64Array(edgeCount * POINTS);
-	const vs = new Float64Array(edgeCount * POINTS);
+	const ends = edgeEnds(face, arrays);
+	const us = arrays.float64(edgeCount * POINTS);
+	const vs = arrays.float64(edgeCount * POINTS);
 	const u = domainOf(surface.knotsU, surface.degreeU);
 	const v = domainOf(surface.knotsV, surface.degreeV);
 	const within = (t: number, [from, to]: readonly [number, number]) =>
@@ -36,7 +37,8 @@ function edgeCurves(face: FaceEdges): Float64Array {
 			us[e * POINTS + k] = within(ends[e * 4]! + (ends[e * 4 + 2]! - ends[e * 4]!) * share, u);
 			vs[e * POINTS + k] = within(ends[e * 4 + 1]! + (ends[e * 4 + 3]! - ends[e * 4 + 1]!) * share, v);
 		}
-	const { position } = evaluatePoints(surface, us, vs);
+	const { position, normal } = evaluatePoints(surface, us, vs, arrays);
+	arrays.spare(ends, us, vs, normal);
 	if (cells.edgeBends) followBends(face, position);
 	return position;
 }
@@ -59,10 +61,10 @@ function followBends({ nodes, cells }: FaceEdges, points: Float64Array): void {
 }
 
 /** Parameters of both ends of each edge, stride 4; beyond a seam they go on. */
-function edgeEnds({ surface, nodes, cells }: FaceEdges): Float64Array {
+function edgeEnds({ surface, nodes, cells }: FaceEdges, arrays: ArraySource): Float64Array {
 	const { cornerStart, corners, places = corners, edgeCount, edgeNodes, edgeCells } = cells;
 	const read = parameterReaders(nodes, periodOf(surface, nodes.ends));
-	const ends = new Float64Array(edgeCount * 4);
+	const ends = arrays.float64(edgeCount * 4).fill(0);
 	for (let e = 0; e < edgeCount; e++) {
 		const [a, b] = [edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!];
 		const [from, to] = [cornerStart[edgeCells[e * 2]!]!, cornerStart[edgeCells[e * 2]! + 1]!];
@@ -77,10 +79,13 @@ function edgeEnds({ surface, nodes, cells }: FaceEdges): Float64Array {
 }
 
 /** How long edges are on the face, and how far it rises over their chords. O(edges). */
-export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
-	const p = edgeCurves(face);
+export function measureEdgeCurves(
+	face: FaceEdges,
+	arrays = FRESH_ARRAYS
+): Record<Extract<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
+	const p = edgeCurves(face, arrays);
 	const { edgeCount } = face.cells;
-	const found = { onFace: new Float64Array(edgeCount), rise: new Float64Array(edgeCount) };
+	const found = { onFace: arrays.float64(edgeCount), rise: arrays.float64(edgeCount) };
 	const far = (a: number, b: number) =>
 		hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
 	for (let e = 0; e < edgeCount; e++) {
@@ -98,6 +103,7 @@ export function measureEdgeCurves(face: FaceEdges): Record<Extract<EdgeReading, 
 		);
 		found.rise[e] = peakOf(off);
 	}
+	arrays.spare(p);
 	return found;
 }
 
@@ -141,7 +147,7 @@ function distanceTo(p: Float64Array, a: number, b: number, at: number, length: n
 
 /** Edges as they lie on the face as line segments, mm less an origin, stride 6. */
 export function curveSegments(face: FaceEdges, origin: readonly [number, number, number]): Float32Array<ArrayBuffer> {
-	const p = edgeCurves(face);
+	const p = edgeCurves(face, FRESH_ARRAYS);
 	const segments = new Float32Array(face.cells.edgeCount * PARTS * 6);
 	let o = 0;
 	for (let e = 0; e < face.cells.edgeCount; e++)

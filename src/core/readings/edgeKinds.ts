@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { SAME_FIELD } from '../tolerances.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { nodeOnGrid } from '../settingout/places.ts';
@@ -11,10 +12,11 @@ const BORDER = 3;
 /** How each edge runs on the grid, as `EDGE_READINGS.kind` numbers it. O(edges). */
 export function edgeKinds(
 	nodes: Pick<NodeTable, 'columns' | 'rows' | 'ends' | 'xy'>,
-	{ edgeCount, edgeNodes, edgeCells }: CellTable
+	{ edgeCount, edgeNodes, edgeCells }: CellTable,
+	arrays = FRESH_ARRAYS
 ): Float64Array {
 	const { columns, rows, ends } = nodes;
-	const kinds = new Float64Array(edgeCount);
+	const kinds = arrays.float64(edgeCount);
 	const [a, b]: [Float64Array, Float64Array] = [new Float64Array(2), new Float64Array(2)];
 	const atPoint = (y: number) => (ends.bottomPoint && y === 0) || (ends.topPoint && y === rows - 1);
 	const grid = columns * rows;

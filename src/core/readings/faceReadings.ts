@@ -1,3 +1,4 @@
+import type { ArraySource } from '../arrays.ts';
 import type { Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import type { CellTable } from '../tiling/cells.ts';
@@ -5,7 +6,7 @@ import { CELL_READINGS, MAIN_CELL_READINGS, type CellReading } from './cellReadi
 import type { HostKind, ReadingDefinition } from './definition.ts';
 import { EDGE_READINGS, NODE_READINGS, type EdgeReading, type NodeReading } from './lineReadings.ts';
 import { measureEdgeCurves } from './edgeCurves.ts';
-import type { CellReadings } from './measureCells.ts';
+import { arraysBeside, type CellReadings } from './measureCells.ts';
 import { measureEdges, measureNodes } from './measureLines.ts';
 import { measureCentres, measureCurvatures, measureSurroundings } from './measurePlaces.ts';
 import { measureShapes } from './measureShapes.ts';
@@ -26,22 +27,31 @@ type Columns = Readonly<Record<string, Float64Array>>;
 /** Readings that are worked out together, by host. */
 const GROUPS = {
 	main: (f: FaceReadings): Columns => f.face.readings.columns,
-	shapes: ({ face }: FaceReadings): Columns =>
-		measureShapes(face.nodes.position, face.cells, face.readings.columns.warp, face.readings.normal),
-	centres: ({ face }: FaceReadings): Columns => measureCentres(face.nodes.position, face.cells, face.readings.normal),
-	surroundings: ({ face }: FaceReadings): Columns => measureSurroundings(face.cells),
-	curvatures: ({ face }: FaceReadings): Columns => ({ ...measureCurvatures(face.surface, face.nodes, face.cells) }),
+	shapes: ({ face, arrays }: FaceReadings): Columns =>
+		measureShapes(face.nodes.position, face.cells, face.readings.columns.warp, face.readings.normal, arrays),
+	centres: ({ face, arrays }: FaceReadings): Columns =>
+		measureCentres(face.nodes.position, face.cells, face.readings.normal, arrays),
+	surroundings: ({ face, arrays }: FaceReadings): Columns => measureSurroundings(face.cells, arrays),
+	curvatures: ({ face, arrays }: FaceReadings): Columns => ({
+		...measureCurvatures(face.surface, face.nodes, face.cells, arrays)
+	}),
 	edges: (f: FaceReadings): Columns =>
 		measureEdges(
 			f.face.nodes,
 			f.face.cells,
 			f.face.readings.normal,
-			f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array }
+			f.group('centres') as { x: Float64Array; y: Float64Array; z: Float64Array },
+			f.arrays
 		),
-	curves: ({ face }: FaceReadings): Columns => measureEdgeCurves(face),
+	curves: ({ face, arrays }: FaceReadings): Columns => measureEdgeCurves(face, arrays),
 	// Where all corners turn, angles have been measured for the cells.
 	nodes: (f: FaceReadings): Columns =>
-		measureNodes(f.face.nodes, f.face.cells, f.face.cells.straight ? undefined : f.group('shapes').cornerAngles)
+		measureNodes(
+			f.face.nodes,
+			f.face.cells,
+			f.face.cells.straight ? undefined : f.group('shapes').cornerAngles,
+			f.arrays
+		)
 } as const;
 type Group = keyof typeof GROUPS;
 
@@ -88,10 +98,12 @@ export const READING_NAMES = Object.keys(READINGS) as ReadingName[];
 /** The readings of one face; each group is worked out when it is asked for the first time. */
 export class FaceReadings {
 	readonly face: MeasuredFace;
+	readonly arrays: ArraySource;
 	private readonly known = new Map<Group, Columns>();
 
 	constructor(face: MeasuredFace) {
 		this.face = face;
+		this.arrays = arraysBeside(face.readings);
 	}
 
 	group(name: Group): Columns {

@@ -1,4 +1,4 @@
-import { FRESH_ARRAYS } from '../arrays.ts';
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { areaVectorOf } from '../mesh/triangleMesh.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { outlinesOf, type CellOutlines, type CellTable } from '../tiling/cells.ts';
@@ -12,6 +12,11 @@ export interface CellReadings {
 	/** Unit outward normal of each cell's mean plane (Newell's), stride 3; (0, 0, 0) for a cell without area. */
 	readonly normal: Float64Array;
 }
+
+const sources = new WeakMap<CellReadings, ArraySource>();
+
+/** Where further readings of the same cells take their arrays from: they are used as long as these. */
+export const arraysBeside = (readings: CellReadings): ArraySource => sources.get(readings) ?? FRESH_ARRAYS;
 
 /** Measures the main readings of every cell. O(corners). */
 export function measureCells(
@@ -32,7 +37,9 @@ export function measureCells(
 	measureShares(cells.trim?.share, cells.part, columns.share);
 	measureRuns(nodes.position, outlinesOf(cells), count, columns, normal);
 	if (cells.trim) takeOffHoles(nodes.position, cells.trim.holes, columns.area, normal);
-	return { columns, normal };
+	const readings = { columns, normal };
+	sources.set(readings, arrays);
+	return readings;
 }
 
 /** Runs of cells with four corners, and those with others between them. */

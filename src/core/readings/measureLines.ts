@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { asin, atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
@@ -15,11 +16,12 @@ export function measureEdges(
 	nodes: NodeTable,
 	cells: CellTable,
 	normal: Float64Array,
-	centres: Centres
+	centres: Centres,
+	arrays = FRESH_ARRAYS
 ): Record<Exclude<EdgeReading, 'onFace' | 'rise'>, Float64Array> {
 	const { edgeCount, edgeBends } = cells;
 	const { position } = nodes;
-	const column = () => new Float64Array(edgeCount);
+	const column = () => arrays.float64(edgeCount);
 	const found = {
 		length: column(),
 		dihedral: column(),
@@ -27,7 +29,7 @@ export function measureEdges(
 		twist: column(),
 		startAngle: column(),
 		endAngle: column(),
-		kind: edgeKinds(nodes, cells),
+		kind: edgeKinds(nodes, cells, arrays),
 		elevation: column()
 	};
 	measureWays(position, cells, found);
@@ -144,10 +146,11 @@ function measureEnds(
 export function measureNodes(
 	{ position }: Pick<NodeTable, 'position'>,
 	cells: CellTable,
-	known?: Float64Array
+	known?: Float64Array,
+	arrays = FRESH_ARRAYS
 ): Record<NodeReading, Float64Array> {
 	const count = position.length / 3;
-	const column = () => new Float64Array(count);
+	const column = () => arrays.float64(count).fill(0);
 	const found = { valence: column(), defect: column(), elevation: column(), cells: column() };
 	const { cornerStart, corners, edgeCount, edgeNodes, edgeCells, trim } = cells;
 	const angles = column();
@@ -184,6 +187,7 @@ export function measureNodes(
 		found.defect[n] = used && !atBorder[n] ? 2 * Math.PI - angles[n]! : NaN;
 		if (!used) found.valence[n] = found.cells[n] = NaN;
 	}
+	arrays.spare(angles);
 	return found;
 }
 

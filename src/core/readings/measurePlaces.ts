@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { curvaturesAt, type Curvatures } from '../geometry/curvatures.ts';
 import type { Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
@@ -8,10 +9,15 @@ import type { MoreCellReading } from './cellReadings.ts';
 type Centres = Record<Extract<MoreCellReading, 'x' | 'y' | 'z' | 'normalX' | 'normalY' | 'normalZ'>, Float64Array>;
 
 /** Mean of the corners, and the parts of the normal (stride 3, by cell). O(corners). */
-export function measureCentres(position: Float64Array, cells: CellTable, normal: Float64Array): Centres {
+export function measureCentres(
+	position: Float64Array,
+	cells: CellTable,
+	normal: Float64Array,
+	arrays = FRESH_ARRAYS
+): Centres {
 	const { count } = cells;
 	const { cornerStart, corners } = outlinesOf(cells);
-	const column = () => new Float64Array(count);
+	const column = () => arrays.float64(count);
 	const centres: Centres = {
 		x: column(),
 		y: column(),
@@ -50,13 +56,14 @@ const AT_BORDER = 1;
 const IS_CUT = 2;
 
 /** Neighbours across edges, borders, and what kind of cell each is. O(edges). */
-export function measureSurroundings(cells: CellTable): Surroundings {
+export function measureSurroundings(cells: CellTable, arrays = FRESH_ARRAYS): Surroundings {
 	const { count, edgeCount, edgeCells, trim, dented, role } = cells;
 	const found: Surroundings = {
-		neighbours: new Float64Array(count),
-		border: new Float64Array(count),
-		role: role ? Float64Array.from(role) : new Float64Array(count)
+		neighbours: arrays.float64(count).fill(0),
+		border: arrays.float64(count).fill(0),
+		role: arrays.float64(count).fill(0)
 	};
+	if (role) found.role.set(role);
 	// Cut and dented cells may share several edges with one neighbour, which counts once.
 	const pairs = new Set<number>();
 	const several = trim !== undefined || dented !== undefined;
@@ -85,12 +92,13 @@ export function measureSurroundings(cells: CellTable): Surroundings {
 export function measureCurvatures(
 	surface: Surface,
 	nodes: NodeTable,
-	{ count, cornerStart, corners, places = corners }: CellTable
+	{ count, cornerStart, corners, places = corners }: CellTable,
+	arrays = FRESH_ARRAYS
 ): Curvatures {
 	const period = periodOf(surface, nodes.ends);
 	const read = parameterReaders(nodes, period);
 	const { us, vs } = nodes;
-	const middle = { us: new Float64Array(count), vs: new Float64Array(count) };
+	const middle = { us: arrays.float64(count), vs: arrays.float64(count) };
 	for (let c = 0; c < count; c++) {
 		const from = cornerStart[c]!;
 		const to = cornerStart[c + 1]!;
@@ -103,7 +111,9 @@ export function measureCurvatures(
 		middle.us[c] = within(u / (to - from), us[0]!, period.across);
 		middle.vs[c] = within(v / (to - from), vs[0]!, period.up);
 	}
-	return curvaturesAt(surface, middle.us, middle.vs);
+	const found = curvaturesAt(surface, middle.us, middle.vs, arrays);
+	arrays.spare(middle.us, middle.vs);
+	return found;
 }
 
 /** A parameter beyond a seam, back on the face. */

@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { atan2 } from '../elementary/index.ts';
 import { outlinesOf, type CellTable } from '../tiling/cells.ts';
 import type { MoreCellReading } from './cellReadings.ts';
@@ -27,12 +28,13 @@ export function measureShapes(
 	position: Float64Array,
 	cells: CellTable,
 	warp: Float64Array,
-	normal: Float64Array
+	normal: Float64Array,
+	arrays = FRESH_ARRAYS
 ): Shapes {
 	const { count } = cells;
 	const { cornerStart, corners, round } = outlinesOf(cells);
-	const column = () => new Float64Array(count);
-	const cornerAngles = new Float64Array(corners.length);
+	const column = () => arrays.float64(count);
+	const cornerAngles = arrays.float64(corners.length);
 	const shapes: Shapes = {
 		cornerAngles,
 		corners: column(),

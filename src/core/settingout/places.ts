@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../arrays.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from './nodes.ts';
 
@@ -8,10 +9,11 @@ export const isTensor = ({ us, vs, columns, rows }: Pick<NodeTable, 'us' | 'vs' 
 /** Parameters of every place, in arrays of their own with room for `total` places. */
 export function placeParameters(
 	nodes: Pick<NodeTable, 'us' | 'vs' | 'columns' | 'rows'>,
-	total: number
+	total: number,
+	arrays = FRESH_ARRAYS
 ): { us: Float64Array; vs: Float64Array } {
 	const { columns, rows } = nodes;
-	const [us, vs] = [new Float64Array(total), new Float64Array(total)];
+	const [us, vs] = [arrays.float64(total), arrays.float64(total)];
 	if (!isTensor(nodes)) {
 		us.set(nodes.us);
 		vs.set(nodes.vs);

@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { PatchCursor } from '../geometry/patches.ts';
 import type { ChartedFace } from './development.ts';
 import { exactShares } from './exactShares.ts';
@@ -13,8 +14,14 @@ export interface PlacesInFields {
 	readonly fy: Float64Array;
 }
 
-/** Writes the parameters of `places` into `us` and `vs` from `first` on. */
-export type PlaceFinder = (places: PlacesInFields, us: Float64Array, vs: Float64Array, first: number) => void;
+/** Writes the parameters of `places` into `us` and `vs` from `first` on; arrays on the way there are of the source. */
+export type PlaceFinder = (
+	places: PlacesInFields,
+	us: Float64Array,
+	vs: Float64Array,
+	first: number,
+	arrays?: ArraySource
+) => void;
 
 /**
  * Finds places between the lines of a grid on the measure that it is laid by: a third of the way between two lines is a
@@ -44,9 +51,10 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 		? sharesOfNodes(between.chart, grid.us, grid.vs)
 		: sharesOfLines(across.values, up.values, columns, rows);
 	const search = new ChartSearch(between.chart);
-	return (places, us, vs, first) => {
-		const targets = [blended(shares[0], columns, places), blended(shares[1], columns, places)] as const;
-		const starts = [blended(grid.us, columns, places), blended(grid.vs, columns, places)] as const;
+	return (places, us, vs, first, arrays = FRESH_ARRAYS) => {
+		const at = (values: Float64Array) => blended(values, columns, places, arrays);
+		const targets = [at(shares[0]), at(shares[1])] as const;
+		const starts = [at(grid.us), at(grid.vs)] as const;
 		for (let k = 0; k < places.low.length; k++) {
 			search.u = starts[0][k]!;
 			search.v = starts[1][k]!;
@@ -63,12 +71,18 @@ export function placesBetween(face: ChartedFace, { nodes, across, up, between }:
 				us.subarray(first),
 				vs.subarray(first)
 			);
+		arrays.spare(...targets, ...starts);
 	};
 }
 
 /** Values at the places of a grid, between those of each field's four. */
-function blended(values: Float64Array, columns: number, { low, fx, fy }: PlacesInFields): Float64Array {
-	const out = new Float64Array(low.length);
+function blended(
+	values: Float64Array,
+	columns: number,
+	{ low, fx, fy }: PlacesInFields,
+	arrays: ArraySource
+): Float64Array {
+	const out = arrays.float64(low.length);
 	for (let k = 0; k < low.length; k++) {
 		const p = low[k]!;
 		const a = values[p]!;

@@ -1,4 +1,4 @@
-import { FRESH_ARRAYS } from '../arrays.ts';
+import { firstOf, FRESH_ARRAYS } from '../arrays.ts';
 import { Uint32List } from '../lists.ts';
 import { NO_CELL, type CellTable } from './cells.ts';
 
@@ -20,8 +20,8 @@ export function edgesOf(
 	let most = -1;
 	for (let k = 0; k < sides; k++) if (corners[k]! > most) most = corners[k]!;
 	// The edges of each node that is their lower one, as a chain: neighbours in the table are neighbours in memory.
-	const first = new Int32Array(most + 1).fill(-1);
-	const next = new Int32Array(sides);
+	const first = arrays.int32(most + 1).fill(-1);
+	const next = arrays.int32(sides);
 	let edgeCount = 0;
 	for (let c = 0; c < count; c++) {
 		const from = cornerStart[c]!;
@@ -55,10 +55,11 @@ export function edgesOf(
 		}
 	}
 	bends?.start.push(bends.nodes.length);
+	arrays.spare(first, next);
 	return {
 		edgeCount,
-		edgeNodes: nodes.slice(0, edgeCount * 2),
-		edgeCells: cells.slice(0, edgeCount * 2),
+		edgeNodes: firstOf(arrays, nodes, edgeCount * 2),
+		edgeCells: firstOf(arrays, cells, edgeCount * 2),
 		...(bends ? { edgeBends: { start: bends.start.array.slice(), nodes: bends.nodes.array.slice() } } : {})
 	};
 }

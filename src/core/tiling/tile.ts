@@ -57,18 +57,19 @@ export function tileFace(
 	};
 	switch (tiling.kind) {
 		case 'random':
-			return layCells(face, laid, randomDivision(extent, tiling));
+			return layCells(face, laid, randomDivision(extent, tiling, arrays), arrays);
 		case 'voronoi':
-			return layCells(face, laid, tileVoronoi(face, across, up, extent, tiling, fieldAt));
+			return layCells(face, laid, tileVoronoi(face, across, up, extent, tiling, fieldAt), arrays);
 		case 'icosahedral':
 			return tileIcosahedral(face, nodes, tiling);
 		case 'triangles':
 			if (tiling.diagonal === 'shorter' || tiling.diagonal === 'flatter')
-				return layCells(face, laid, chooseDiagonals(nodes, extent, tiling.diagonal));
+				return layCells(face, laid, chooseDiagonals(nodes, extent, tiling.diagonal, arrays), arrays);
 	}
 	const unit = tiling.kind === 'own' ? ownUnit(tiling.tiling, own) : unitOf(tiling)!;
 	checkFit(unit, extent);
-	return layCells(face, laid, repeatUnit(prepareUnit(unit), extent, 'border' in tiling ? tiling.border : 'cut'));
+	const rule = 'border' in tiling ? tiling.border : 'cut';
+	return layCells(face, laid, repeatUnit(prepareUnit(unit), extent, rule, arrays), arrays);
 }
 
 function ownUnit(id: string, own: readonly OwnTiling[]): TilingUnit {

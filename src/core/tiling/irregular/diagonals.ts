@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../../arrays.ts';
 import { hypot, norm } from '../../elementary/index.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import type { PlaneCells, PlaneExtent } from '../plane/planeCells.ts';
@@ -13,9 +14,10 @@ import { type Point } from '../../geometry/curve.ts';
 export function chooseDiagonals(
 	nodes: Pick<NodeTable, 'position' | 'columns' | 'nodeOf'>,
 	extent: PlaneExtent,
-	by: 'shorter' | 'flatter'
+	by: 'shorter' | 'flatter',
+	arrays = FRESH_ARRAYS
 ): PlaneCells {
-	const builder = gridBuilder(extent);
+	const builder = gridBuilder(extent, arrays);
 	const node = (x: number, y: number) => {
 		const place = y * nodes.columns + x;
 		return (nodes.nodeOf ? nodes.nodeOf[place]! : place) * 3;

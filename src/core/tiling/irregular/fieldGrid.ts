@@ -1,8 +1,9 @@
+import { FRESH_ARRAYS } from '../../arrays.ts';
 import { PlaneBuilder, type PlaneExtent } from '../plane/planeCells.ts';
 
 /** A builder that has a vertex for every place of the grid, in their order: place `row * (across + 1) + column`. */
-export function gridBuilder(extent: PlaneExtent): PlaneBuilder {
-	const builder = new PlaneBuilder(extent);
+export function gridBuilder(extent: PlaneExtent, arrays = FRESH_ARRAYS): PlaneBuilder {
+	const builder = new PlaneBuilder(extent, arrays);
 	const columns = extent.across + 1;
 	for (let j = 0; j <= extent.up; j++)
 		for (let i = 0; i <= extent.across; i++) {

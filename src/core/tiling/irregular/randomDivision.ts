@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS } from '../../arrays.ts';
 import { ZygasterError } from '../../errors.ts';
 import { randomFrom } from '../random.ts';
 import type { PlaneCells, PlaneCorner, PlaneExtent } from '../plane/planeCells.ts';
@@ -24,7 +25,7 @@ interface Box {
  * could still be halved are with even chance. A cell is named by the row and column of its lowest field. O(fields).
  * Throws a ZygasterError with code `tiling` where sizes cannot be kept.
  */
-export function randomDivision(extent: PlaneExtent, sizes: RandomSizes): PlaneCells {
+export function randomDivision(extent: PlaneExtent, sizes: RandomSizes, arrays = FRESH_ARRAYS): PlaneCells {
 	check(extent, sizes);
 	const random = randomFrom(sizes.seed);
 	const parts = divide({ x: 0, y: 0, w: extent.across, h: extent.up }, sizes, random).sort(
@@ -38,7 +39,7 @@ export function randomDivision(extent: PlaneExtent, sizes: RandomSizes): PlaneCe
 			for (const j of [y, y + h])
 				for (const p of overSeam(i, extent.across, extent.closedAcross))
 					for (const q of overSeam(j, extent.up, extent.closedUp)) isCorner[q * columns + p] = 1;
-	const builder = gridBuilder(extent);
+	const builder = gridBuilder(extent, arrays);
 	for (const { x, y, w, h } of parts) {
 		const ring: PlaneCorner[] = [];
 		const side = (i: number, j: number, dx: number, dy: number, n: number) => {

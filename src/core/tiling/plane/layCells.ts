@@ -1,5 +1,6 @@
+import { firstOf, FRESH_ARRAYS, type ArraySource } from '../../arrays.ts';
 import { SAME_FIELD } from '../../tolerances.ts';
-import { evaluatePoints } from '../../geometry/evaluate.ts';
+import { evaluateInto } from '../../geometry/evaluate.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable, SetOut } from '../../settingout/nodes.ts';
 import { placesBetween, type PlacesInFields } from '../../settingout/placesBetween.ts';
@@ -16,28 +17,34 @@ export interface LaidCells {
 
 /**
  * Puts cells of the plane on the face. Corners on the grid take its nodes; between them new ones are made on the face,
- * found on the measure that the grid is laid by. Where the face runs to a point, corners become one. O(corners).
+ * found on the measure that the grid is laid by. Where the face runs to a point, corners become one. Arrays of the plane that
+ * are of the same source are spared. O(corners).
  */
-export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): LaidCells {
+export function layCells(
+	face: ChartedFace,
+	laid: SetOut,
+	plane: PlaneCells,
+	arrays: ArraySource = FRESH_ARRAYS
+): LaidCells {
 	const { nodes } = laid;
-	const places = new PlaneOnGrid(nodes, plane);
-	const grown = places.added.length > 0 ? addPlaces(face, laid, places) : undefined;
+	const places = new PlaneOnGrid(nodes, plane, arrays);
+	const grown = places.added.length > 0 ? addPlaces(face, laid, places, arrays) : undefined;
 	const nodeOf = grown?.nodeOf ?? nodes.nodeOf;
 	const count = plane.role.length;
 	const sides = plane.cornerStart[count]!;
 	const cells = {
-		cornerStart: new Uint32Array(count + 1),
-		corners: new Uint32Array(sides),
-		places: new Uint32Array(sides),
-		row: new Uint32Array(count),
-		column: new Uint32Array(count),
-		role: new Uint8Array(count),
-		part: new Float64Array(plane.part ? count : 0),
-		straight: new Uint8Array(sides)
+		cornerStart: arrays.uint32(count + 1),
+		corners: arrays.uint32(sides),
+		places: arrays.uint32(sides),
+		row: arrays.uint32(count),
+		column: arrays.uint32(count),
+		role: arrays.uint8(count),
+		part: arrays.float64(plane.part ? count : 0),
+		straight: arrays.uint8(sides)
 	};
 	const { count: left, corners: k, straights } = runTogether(plane, places.of, nodeOf, cells);
 	const cut = <T extends Uint8Array | Uint32Array | Float64Array>(array: T, length: number) =>
-		array.length === length ? array : (array.slice(0, length) as T);
+		firstOf(arrays, array, length);
 	const dented = dentsOf(plane, left === count);
 	const table = {
 		count: left,
@@ -52,7 +59,11 @@ export function layCells(face: ChartedFace, laid: SetOut, plane: PlaneCells): La
 		...(straights ? { straight: cut(cells.straight, k) } : {}),
 		...(dented ? { dented } : {})
 	};
-	return { ...(grown ? { nodes: grown } : {}), cells: { ...table, ...edgesOf(table) } };
+	if (!straights) arrays.spare(cells.straight);
+	const { xy, same, cornerStart, corners, straight, role, row, column, part } = plane;
+	arrays.spare(places.of, places.added, xy, same, cornerStart, corners, straight, role, row, column);
+	if (part) arrays.spare(part);
+	return { ...(grown ? { nodes: grown } : {}), cells: { ...table, ...edgesOf(table, arrays) } };
 }
 
 interface CellsBeingLaid {
@@ -77,6 +88,7 @@ function runTogether(
 	let count = 0;
 	let k = 0;
 	let straights = 0;
+	cornerStart[0] = 0;
 	for (let c = 0; c + 1 < starts.length; c++) {
 		const start = k;
 		let turns = 0;
@@ -134,12 +146,12 @@ class PlaneOnGrid {
 	readonly added: Uint32Array;
 	readonly plane: PlaneCells;
 
-	constructor({ columns, rows }: NodeTable, plane: PlaneCells) {
+	constructor({ columns, rows }: NodeTable, plane: PlaneCells, arrays: ArraySource) {
 		this.plane = plane;
 		const { xy, same } = plane;
 		const first = columns * rows;
-		const of = new Uint32Array(same.length);
-		const added = new Uint32Array(same.length);
+		const of = arrays.uint32(same.length);
+		const added = arrays.uint32(same.length);
 		let count = 0;
 		for (let v = 0; v < same.length; v++) {
 			const x = xy[v * 2]!;
@@ -157,19 +169,19 @@ class PlaneOnGrid {
 }
 
 /** The nodes with places added: each has a node's room of its own, even where another place's node stands for it. */
-function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneOnGrid): NodeTable {
+function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneOnGrid, arrays: ArraySource): NodeTable {
 	const { nodes } = laid;
 	const { columns, rows } = nodes;
 	const base = columns * rows;
 	const total = base + added.length;
-	const { us, vs } = placeParameters(nodes, total);
-	const nodeOf = new Uint32Array(total);
+	const { us, vs } = placeParameters(nodes, total, arrays);
+	const nodeOf = arrays.uint32(total);
 	if (nodes.nodeOf) nodeOf.set(nodes.nodeOf);
 	else for (let p = 0; p < base; p++) nodeOf[p] = p;
 	const flat = nodes.flat && new Float64Array(total * 2);
 	flat?.set(nodes.flat!);
 	const find = placesBetween(face, laid);
-	const fields = fieldsOf(nodes, plane.xy, added);
+	const fields = fieldsOf(nodes, plane.xy, added, arrays);
 	const { low, fx, fy, turns, xy } = fields;
 	for (let k = 0; k < added.length; k++) {
 		const place = base + k;
@@ -182,15 +194,13 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		const same = plane.same[added[k]!]!;
 		nodeOf[place] = same !== added[k]! ? nodeOf[of[same]!]! : (joined(nodes, low[k]!, fx[k]!, fy[k]!) ?? place);
 	}
-	find?.(fields, us, vs, base);
+	find?.(fields, us, vs, base, arrays);
 	const found = flat && nodes.onFace ? locate(face, us, vs, flat, nodes.onFace, base) : undefined;
-	const extra = evaluatePoints(face.surface, us.subarray(base), vs.subarray(base));
-	const grow = (old: Float64Array, more: Float64Array) => {
-		const all = new Float64Array(total * 3);
-		all.set(old);
-		all.set(more, base * 3);
-		return all;
-	};
+	arrays.spare(low, fx, fy);
+	const [position, normal] = [arrays.float64(total * 3), arrays.float64(total * 3)];
+	position.set(nodes.position);
+	normal.set(nodes.normal);
+	evaluateInto(face.surface, us, vs, { position, normal }, base);
 	return {
 		...nodes,
 		us,
@@ -198,8 +208,8 @@ function addPlaces(face: ChartedFace, laid: SetOut, { of, added, plane }: PlaneO
 		nodeOf,
 		turns,
 		xy,
-		position: grow(nodes.position, extra.position),
-		normal: grow(nodes.normal, extra.normal),
+		position,
+		normal,
 		...(flat ? { flat } : {}),
 		...(found ? { onFace: found } : {})
 	};
@@ -214,14 +224,15 @@ interface AddedPlaces extends PlacesInFields {
 function fieldsOf(
 	{ columns, rows, ends: { closedAcross, closedUp } }: NodeTable,
 	vertices: Float64Array,
-	added: Uint32Array
+	added: Uint32Array,
+	arrays: ArraySource
 ): AddedPlaces {
 	const count = added.length;
-	const xy = new Float64Array(count * 2);
+	const xy = arrays.float64(count * 2);
 	const turns = new Int8Array(count * 2);
-	const low = new Uint32Array(count);
-	const fx = new Float64Array(count);
-	const fy = new Float64Array(count);
+	const low = arrays.uint32(count);
+	const fx = arrays.float64(count);
+	const fy = arrays.float64(count);
 	const across = columns - 1;
 	const up = rows - 1;
 	for (let k = 0; k < count; k++) {

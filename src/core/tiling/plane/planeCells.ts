@@ -1,4 +1,5 @@
 import { SAME_FIELD } from '../../tolerances.ts';
+import { FRESH_ARRAYS } from '../../arrays.ts';
 import { Float64List, Uint32List, Uint8List } from '../../lists.ts';
 import { PairTable } from '../../pairTable.ts';
 
@@ -45,22 +46,32 @@ export interface PlaneCorner {
 
 /** Collects cells of the plane, each vertex once. */
 export class PlaneBuilder {
-	private readonly xy = new Float64List();
-	private readonly same = new Uint32List();
-	private readonly cornerStart = new Uint32List();
-	private readonly corners = new Uint32List();
-	private readonly straight = new Uint8List();
-	private readonly role = new Uint8List();
-	private readonly row = new Uint32List();
-	private readonly column = new Uint32List();
-	private readonly part = new Float64List();
+	private readonly xy: Float64List;
+	private readonly same: Uint32List;
+	private readonly cornerStart: Uint32List;
+	private readonly corners: Uint32List;
+	private readonly straight: Uint8List;
+	private readonly role: Uint8List;
+	private readonly row: Uint32List;
+	private readonly column: Uint32List;
+	private readonly part: Float64List;
 	private parted = false;
 	/** Vertices by their place: those nearer than what rounding leaves are one. */
 	private readonly found = new PairTable();
 	readonly extent: PlaneExtent;
 
-	constructor(extent: PlaneExtent) {
+	/** What it finishes is made of arrays of the source. */
+	constructor(extent: PlaneExtent, arrays = FRESH_ARRAYS) {
 		this.extent = extent;
+		this.xy = new Float64List(arrays);
+		this.same = new Uint32List(arrays);
+		this.cornerStart = new Uint32List(arrays);
+		this.corners = new Uint32List(arrays);
+		this.straight = new Uint8List(arrays);
+		this.role = new Uint8List(arrays);
+		this.row = new Uint32List(arrays);
+		this.column = new Uint32List(arrays);
+		this.part = new Float64List(arrays);
 		this.cornerStart.push(0);
 	}
 

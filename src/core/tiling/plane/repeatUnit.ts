@@ -1,3 +1,4 @@
+import { FRESH_ARRAYS, type ArraySource } from '../../arrays.ts';
 import { SAME_FIELD } from '../../tolerances.ts';
 import type { PreparedCell, PreparedUnit } from '../units/prepareUnit.ts';
 import { ringArea } from '../openings/rings.ts';
@@ -12,8 +13,8 @@ export type CutRule = 'cut' | 'halves' | 'whole';
  * Repeats a unit over the plane of a face, row by row from the start edge. Over a seam it goes on, so that the count
  * must be a multiple of the unit's. O(cells).
  */
-export function repeatUnit(unit: PreparedUnit, extent: PlaneExtent, rule: CutRule): PlaneCells {
-	const repeat = new Repeat(unit, extent, rule);
+export function repeatUnit(unit: PreparedUnit, extent: PlaneExtent, rule: CutRule, arrays = FRESH_ARRAYS): PlaneCells {
+	const repeat = new Repeat(unit, extent, rule, arrays);
 	const { width, height } = unit;
 	const reach = (least: number, most: number, size: number, of: number, closed: boolean): [number, number] =>
 		closed ? [0, of / size - 1] : [Math.floor(-most / size), Math.ceil((of - least) / size)];
@@ -62,12 +63,13 @@ class Repeat {
 	private readonly unit: PreparedUnit;
 	private readonly extent: PlaneExtent;
 	private readonly rule: CutRule;
+	private readonly arrays: ArraySource;
 
-	constructor(unit: PreparedUnit, extent: PlaneExtent, rule: CutRule) {
+	constructor(unit: PreparedUnit, extent: PlaneExtent, rule: CutRule, arrays: ArraySource) {
 		this.unit = unit;
 		this.extent = extent;
 		this.rule = rule;
-		this.builder = new PlaneBuilder(extent);
+		this.builder = new PlaneBuilder(extent, arrays);
 		this.borders = openBorders(extent);
 		// Cells reach so many units beyond their own, and come from as many beyond the face.
 		const reach = Math.max(
@@ -75,12 +77,13 @@ class Repeat {
 		);
 		this.margin = 2 * reach + 4;
 		this.rowUnits = Math.ceil(extent.across / unit.width) + 2 * this.margin;
-		this.made = new Int32Array(
-			this.rowUnits * (Math.ceil(extent.up / unit.height) + 2 * this.margin) * unit.vertices.length
-		).fill(-1);
+		const units = this.rowUnits * (Math.ceil(extent.up / unit.height) + 2 * this.margin);
+		this.arrays = arrays;
+		this.made = arrays.int32(units * unit.vertices.length).fill(-1);
 	}
 
 	finish(): PlaneCells {
+		this.arrays.spare(this.made);
 		return this.builder.finish(this.unit.roles);
 	}
 
