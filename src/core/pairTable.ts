@@ -16,6 +16,12 @@ export class PairTable {
 		return this.numbers[this.placeOf(a, b)]! - 1;
 	}
 
+	/** Forgets all pairs, and keeps the room for as many. */
+	clear(): void {
+		this.numbers.fill(0);
+		this.count = 0;
+	}
+
 	/** Gives a pair a whole number from 0. */
 	set(a: number, b: number, number: number): void {
 		const place = this.placeOf(a, b);

@@ -11,14 +11,17 @@ import {
 	type KitProgram,
 	type LooseSink,
 	type PartPlan,
+	type PlateSink,
 	type Quantities
 } from './program.ts';
+import { finishPlates, newPlates, placesOf } from './plates.ts';
 import type { LooseGeometry, PartColumns, PartGeometry } from './result.ts';
 
 /** What a part of the program has made so far. */
 export interface Output extends Quantities {
 	readonly present: Uint8Array | undefined;
 	readonly loose: LooseSink | undefined;
+	readonly plates: PlateSink | undefined;
 	readonly instances: InstanceSink | undefined;
 	mesh: Mesh | undefined;
 	readonly fitted: Map<Mesh, FittedSink> | undefined;
@@ -49,6 +52,7 @@ export function newOutput(
 			: {}),
 		present: mask === ALWAYS ? undefined : new Uint8Array(total),
 		loose: kind === 'loose' ? newLoose() : undefined,
+		plates: kind === 'plates' ? newPlates() : undefined,
 		instances: kind === 'instances' ? { transforms: new Grow(12 * BLOCK), rows: new Grow() } : undefined,
 		mesh: undefined,
 		fitted: kind === 'fitted' ? new Map() : undefined,
@@ -94,6 +98,8 @@ function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 			return geometry.generate(block, output.instances!);
 		case 'loose':
 			return geometry.generate(block, output.loose!, output);
+		case 'plates':
+			return geometry.generate(block, output.plates!, output);
 		case 'fitted':
 			return geometry.generate(block, (mesh) => fittedSink(output.fitted!, mesh), output);
 		case 'joined':
@@ -105,7 +111,7 @@ function generate({ geometry }: PartPlan, block: Block, output: Output): void {
 function failBroken(
 	{ mask, broken }: PartPlan,
 	block: Block,
-	{ area, length, volume, pieces, loose, instances, fitted, joined }: Output
+	{ area, length, volume, pieces, loose, plates, instances, fitted, joined }: Output
 ): void {
 	if (broken === undefined) return;
 	for (let row = block.from; row < block.from + block.count; row++)
@@ -131,6 +137,12 @@ function failBroken(
 				loose.rows.values[k]!
 			)
 		);
+	if (plates)
+		last(plates.rows, (k) => {
+			const [first, end] = placesOf(plates, k);
+			check(plates.places.values, first, end, plates.rows.values[k]!);
+			check(plates.back.values, k * 3, k * 3 + 3, plates.rows.values[k]!);
+		});
 	if (joined) last(joined.rows, (k) => check(joined.ends.values, k * 6, k * 6 + 6, joined.rows.values[k]!));
 	for (const [mesh, { positions, rows }] of fitted ?? [])
 		last(rows, (k) =>
@@ -271,6 +283,10 @@ function geometryOf(
 		}
 		case 'loose':
 			return finishLoose(output.loose!, rowsOf(output.loose!.rows), alive(output.loose!.rows));
+		case 'plates': {
+			const { rows } = output.plates!;
+			return finishPlates(output.plates!, rowsOf(rows), alive(rows));
+		}
 	}
 }
 

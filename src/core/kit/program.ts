@@ -98,6 +98,12 @@ export interface LoosePlan {
 	readonly generate: (block: Block, out: LooseSink, quantities: Quantities) => void;
 }
 
+/** A plate for every host, of its own size. */
+export interface PlatePlan {
+	readonly kind: 'plates';
+	readonly generate: (block: Block, out: PlateSink, quantities: Quantities) => void;
+}
+
 /** Meshes fitted into the hosts: the same triangles, other points. */
 export interface FittedPlan {
 	readonly kind: 'fitted';
@@ -142,10 +148,21 @@ export interface LooseSink {
 	readonly triangleStart: Grow;
 }
 
+/** As `PlateGeometry`, begun by `beginPlate`. */
+export interface PlateSink {
+	readonly places: Grow;
+	readonly points: Grow;
+	readonly triangles: Grow;
+	readonly loops: Grow;
+	readonly starts: Grow;
+	readonly back: Grow;
+	readonly rows: Grow;
+}
+
 export interface PartPlan {
 	readonly step: PartStep;
 	readonly mask: number;
-	readonly geometry: PatternPlan | InstancePlan | LoosePlan | FittedPlan | JoinedPlan;
+	readonly geometry: PatternPlan | InstancePlan | LoosePlan | PlatePlan | FittedPlan | JoinedPlan;
 	/** Code of the fault of hosts on which it would have corners or quantities that are no numbers. */
 	readonly broken?: number;
 	/** Its area on host `h`, mm2, where formulas may ask for it. */

@@ -36,6 +36,28 @@ export interface LooseGeometry {
 	readonly rows: Uint32Array;
 }
 
+export type Indices = Uint16Array | Uint32Array;
+
+/** Plates of their own, of which the fronts alone are kept, each place once (see `plateMesh`). */
+export interface PlateGeometry {
+	readonly kind: 'plates';
+	/** mm, stride 3: where the points of fronts are. */
+	readonly places: Float64Array;
+	/** By point of a front: its place within the piece. */
+	readonly points: Indices;
+	/** Of the fronts: point numbers within a piece. */
+	readonly triangles: Indices;
+	/** Around the outside, then around each opening, with the material on the left: how many points, and these. */
+	readonly loops: Indices;
+	/** First number of each piece in `places`, `points`, `triangles` and `loops`, and of one more; stride 4. */
+	readonly starts: Uint32Array;
+	/** From the back of each piece to its front, mm, stride 3; nothing for one without thickness. */
+	readonly back: Float64Array;
+	readonly rows: Uint32Array;
+	/** Seen in the mirror that changes over east and west. */
+	readonly mirrored: boolean;
+}
+
 /** Meshes fitted into hosts: the same triangles on other points. */
 export interface FittedGeometry {
 	readonly kind: 'fitted';
@@ -61,7 +83,8 @@ export interface JoinedGeometry {
 	readonly deviation: number;
 }
 
-export type PartGeometry = PatternGeometry | InstanceGeometry | LooseGeometry | FittedGeometry | JoinedGeometry;
+export type PartGeometry =
+	PatternGeometry | InstanceGeometry | LooseGeometry | PlateGeometry | FittedGeometry | JoinedGeometry;
 
 export interface PartColumns extends Quantities {
 	readonly step: PartStep;

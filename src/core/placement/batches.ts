@@ -1,3 +1,5 @@
+import type { Mesh } from '../kit/mesh.ts';
+import { plateMesh, plateSize } from '../kit/plates.ts';
 import { transformed } from '../kit/unitBodies.ts';
 import type { InstanceGeometry } from '../kit/result.ts';
 import { fineLevel, joinedMesh, shownLevel } from './joined/joinedMesh.ts';
@@ -164,17 +166,16 @@ function freeSlices({ part: { geometry }, numbers }: DrawnPart, spread: boolean)
 			}
 		}
 	});
+	const alone = ({ positions, triangles }: Mesh, row: number) =>
+		slice(positions, triangles, [
+			{ from: 0, to: positions.length, row, triangleFrom: 0, triangleTo: triangles.length }
+		]);
 	switch (geometry.kind) {
 		case 'pattern':
 			return [];
 		case 'instances':
 			if (!spread) return [];
-			return [...geometry.rows].map((row, k) => {
-				const { positions, triangles } = transformed(geometry.mesh, geometry.transforms, k * 12);
-				return slice(positions, triangles, [
-					{ from: 0, to: positions.length, row, triangleFrom: 0, triangleTo: triangles.length }
-				]);
-			});
+			return [...geometry.rows].map((row, k) => alone(transformed(geometry.mesh, geometry.transforms, k * 12), row));
 		case 'fitted':
 			return geometry.sets.map(({ positions, triangles, rows }) => {
 				const size = positions.length / rows.length;
@@ -205,6 +206,15 @@ function freeSlices({ part: { geometry }, numbers }: DrawnPart, spread: boolean)
 				}
 			];
 		}
+		case 'plates':
+			return [...geometry.rows].map((row, k): Slice => {
+				const { points, corners } = plateSize(geometry, k);
+				return {
+					vertices: points,
+					corners,
+					write: (...at) => alone(plateMesh(geometry, k), row).write(...at)
+				};
+			});
 		case 'loose': {
 			const { positionStart, triangleStart } = geometry;
 			return [

@@ -2,6 +2,7 @@ import { FRESH_ARRAYS } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
 import type { PartGeometry } from '../kit/result.ts';
 import type { SolidPort } from '../kit/solids.ts';
+import { plateSize } from '../kit/plates.ts';
 import type { HostFace } from '../placement/faceHosts.ts';
 import type { Job } from '../placement/rules/jobs.ts';
 import { group } from '../units/print.ts';
@@ -137,6 +138,15 @@ export function geometrySize(
 				triangles: geometry.triangles.length / 3,
 				bytes: geometry.positions.byteLength + geometry.triangles.byteLength
 			};
+		case 'plates': {
+			const { places, points, triangles, loops, rows: own } = geometry;
+			let corners = 0;
+			for (let k = 0; k < own.length; k++) corners += plateSize(geometry, k).corners;
+			return {
+				triangles: corners / 3,
+				bytes: places.byteLength + points.byteLength + triangles.byteLength + loops.byteLength
+			};
+		}
 		case 'fitted':
 			return geometry.sets.reduce(
 				(sum, { triangles, positions, rows: own }) => ({

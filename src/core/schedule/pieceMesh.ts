@@ -1,4 +1,5 @@
 import type { Mesh } from '../kit/mesh.ts';
+import { plateMesh } from '../kit/plates.ts';
 import { transformed } from '../kit/unitBodies.ts';
 import { fineLevel, joinedMesh } from '../placement/joined/joinedMesh.ts';
 import type { PlacedPart } from '../placement/place.ts';
@@ -63,6 +64,8 @@ export function pieceMeshes({ geometry, pieces }: Pick<PlacedPart, 'geometry' | 
 				triangles: triangles.slice(triangleStart[k], triangleStart[k + 1])
 			});
 		}
+		case 'plates':
+			return (_, k) => plateMesh(geometry, k);
 		case 'fitted':
 			return (_, element) => {
 				let from = 0;

@@ -18,6 +18,7 @@ import { stepText } from '../../../src/core/formats/step/stepText.ts';
 import { readIfc, type IfcPort } from '../../../src/core/formats/ifc/readIfc.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
+import { plateSize } from '../../../src/core/kit/plates.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { demoWith, run, setRules, shippedDemo } from '../demo.ts';
@@ -109,6 +110,8 @@ describe('meshes of pieces', () => {
 								);
 							if (geometry.kind === 'instances') return s + (geometry.mesh.triangles.length / 3) * geometry.rows.length;
 							if (geometry.kind === 'loose') return s + geometry.triangles.length / 3;
+							if (geometry.kind === 'plates')
+								return s + [...geometry.rows.keys()].reduce((n, k) => n + plateSize(geometry, k).corners / 3, 0);
 							return s;
 						}, 0),
 					0

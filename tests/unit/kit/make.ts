@@ -7,6 +7,7 @@ import { kitSchema, type Kit, type KitInput } from '../../../src/core/kit/schema
 import { solidsLoader } from '../../../src/core/kit/solids.ts';
 import { shapeOfTrial, trialColumns, type TrialHost, type TrialPoint } from '../../../src/core/kit/trialHosts.ts';
 import { settleValues, type GivenValues } from '../../../src/core/kit/values.ts';
+import { plateMesh } from '../../../src/core/kit/plates.ts';
 import { transformed } from '../../../src/core/kit/unitBodies.ts';
 import { fineLevel, joinedMesh } from '../../../src/core/placement/joined/joinedMesh.ts';
 
@@ -117,6 +118,8 @@ export class Made {
 				);
 			case 'joined':
 				return [joinedMesh(geometry, fineLevel(geometry))];
+			case 'plates':
+				return Array.from(geometry.rows, (_, k) => plateMesh(geometry, k));
 			case 'loose':
 				return Array.from(geometry.rows, (_, k) => ({
 					positions: geometry.positions.slice(geometry.positionStart[k], geometry.positionStart[k + 1]),

@@ -223,7 +223,7 @@ describe('numbers that are none', () => {
 			]);
 			const made = await run(kit, rectangle(1500, 1400));
 			const { geometry } = made.part('screen');
-			expect(geometry.kind === 'loose' && geometry.positions.every(Number.isFinite)).to.be.true;
+			expect(geometry.kind === 'plates' && geometry.places.every(Number.isFinite)).to.be.true;
 			expect(Number.isFinite(made.total('screen', 'volume'))).to.be.true;
 		}
 	});

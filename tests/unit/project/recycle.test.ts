@@ -13,7 +13,14 @@ import { fileOf } from '../schedules.ts';
 
 /** Every coordinate of a part. */
 const numbersOf = ({ geometry }: PlacedPart) =>
-	(geometry.kind === 'pattern' ? geometry.points : geometry.kind === 'loose' ? geometry.positions : []).join();
+	(geometry.kind === 'pattern'
+		? geometry.points
+		: geometry.kind === 'loose'
+			? geometry.positions
+			: geometry.kind === 'plates'
+				? geometry.places
+				: []
+	).join();
 
 describe('arrays that are used again', () => {
 	it('never belong to anything still in use, whichever tiling follows on which', async () => {

@@ -5,6 +5,7 @@ import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { kitSchema, type Kit, type KitInput } from '../../../src/core/kit/schema.ts';
 import { solidsLoader } from '../../../src/core/kit/solids.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
+import { plateMesh } from '../../../src/core/kit/plates.ts';
 import { transformed } from '../../../src/core/kit/unitBodies.ts';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
 import type { PlacedPart } from '../../../src/core/placement/place.ts';
@@ -124,6 +125,9 @@ function integrated({ geometry: g, pieces }: PlacedPart): Float64Array {
 							triangles
 						}))
 				);
+			break;
+		case 'plates':
+			g.rows.forEach((row, k) => (sums[row]! += meshVolume(plateMesh(g, k))));
 			break;
 		case 'loose':
 			g.rows.forEach(

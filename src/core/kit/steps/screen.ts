@@ -7,7 +7,9 @@ import { option, partFields, ref, value, valueOr, whole } from '../fields.ts';
 import { normalAt, ringOf } from '../fillOutline.ts';
 import { insetLoop } from '../insetLoop.ts';
 import { trueLength } from '../measures.ts';
-import type { LooseSink } from '../program.ts';
+import { PairTable } from '../../pairTable.ts';
+import { beginPlate } from '../plates.ts';
+import type { PlateSink } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { areaOf, centroidOf, layTiles, MOST_FIELDS, type FieldValues } from './screenFields.ts';
 import { planeOf, type Point2 } from './screenPlane.ts';
@@ -49,21 +51,27 @@ export const screen = stepKind({
 			step,
 			mask,
 			geometry: {
-				kind: 'loose',
+				kind: 'plates',
 				generate(block, out, quantities) {
 					const of = (slot: number, h: number) => block.columns[slot]![h]!;
+					const known = new PairTable();
 					eachSound(block, mask, (h) => {
 						const row = block.from + h;
 						const [start, end] = [of(slots.share, h), of(slots.shareEnd, h)];
-						const made = layScreen(ringOf(block, outline, h), normalAt(block, h), {
-							tiles: step.tiles,
-							opening: step.opening,
-							spacing: of(slots.spacing, h),
-							share: start,
-							shareEnd: end < 0 ? start : end,
-							margin: of(slots.margin, h),
-							seed: step.seed + block.hosts.ids[row]!
-						});
+						const made = layScreen(
+							ringOf(block, outline, h),
+							normalAt(block, h),
+							{
+								tiles: step.tiles,
+								opening: step.opening,
+								spacing: of(slots.spacing, h),
+								share: start,
+								shareEnd: end < 0 ? start : end,
+								margin: of(slots.margin, h),
+								seed: step.seed + block.hosts.ids[row]!
+							},
+							known
+						);
 						if (!made) return markFailed(block, h, mask, code);
 						const thickness = of(slots.thickness, h);
 						putScreen(out, row, made, thickness);
@@ -90,8 +98,11 @@ interface ScreenValues extends FieldValues {
 	readonly margin: number;
 }
 
+/** The front of a screen. */
 interface Laid {
-	/** Stride 3. */
+	/** Each place once, mm, stride 3. */
+	readonly places: number[];
+	/** By point: its place. */
 	readonly points: number[];
 	readonly triangles: number[];
 	/** Numbers of points around the outside, then around each opening, with the material on their left. */
@@ -101,8 +112,8 @@ interface Laid {
 	roundOff: number;
 }
 
-/** Lays the fields in the mean plane, along the outline's first side; nothing where they cannot be laid. */
-function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid | undefined {
+/** Lays the fields in the mean plane, along the outline's first side; nothing where they cannot be laid. `known` is used for its places. */
+function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues, known: PairTable): Laid | undefined {
 	const { spacing, share, shareEnd, margin } = values;
 	if (!(spacing > 0 && share >= 0 && share < 1 && shareEnd >= 0 && shareEnd < 1 && margin >= 0)) return undefined;
 	const plane = planeOf(ring, normal);
@@ -111,10 +122,23 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues): Laid
 	if (!inner) return undefined;
 	const tiles = layTiles(inner, values);
 	if (!tiles) return undefined;
-	const laid: Laid & { loops: number[][] } = { points: [], triangles: [], loops: [], normal, roundOff: 0 };
-	const add = (p: Point2) => {
-		plane.lift(laid.points, p[0], p[1]);
-		return laid.points.length / 3 - 1;
+	const laid: Laid & { loops: number[][] } = {
+		places: [],
+		points: [],
+		triangles: [],
+		loops: [],
+		normal,
+		roundOff: 0
+	};
+	known.clear();
+	const add = ([x, y]: Point2) => {
+		let place = known.get(x, y);
+		if (place < 0) {
+			place = laid.places.length / 3;
+			known.set(x, y, place);
+			plane.lift(laid.places, x, y);
+		}
+		return laid.points.push(place) - 1;
 	};
 	const outside = outer.map(add);
 	laid.loops.push(outside);
@@ -186,66 +210,47 @@ function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Po
 }
 
 /** The front's triangles added up, mm2. */
-function areaOfMesh({ points, triangles }: Laid): number {
-	return sumTriangles(points, triangles, (x, y, z) => hypot(x, y, z));
+function areaOfMesh(laid: Laid): number {
+	return sumTriangles(laid, (x, y, z) => hypot(x, y, z));
 }
 
 /** The same as it lies in the mean plane. */
-function flatAreaOfMesh({ points, triangles, normal }: Laid): number {
-	return sumTriangles(points, triangles, (x, y, z) => x * normal[0] + y * normal[1] + z * normal[2]);
+function flatAreaOfMesh(laid: Laid): number {
+	const { normal } = laid;
+	return sumTriangles(laid, (x, y, z) => x * normal[0] + y * normal[1] + z * normal[2]);
 }
 
-function sumTriangles(
-	points: readonly number[],
-	triangles: readonly number[],
-	of: (x: number, y: number, z: number) => number
-): number {
+function sumTriangles({ places: p, points, triangles }: Laid, of: (x: number, y: number, z: number) => number): number {
 	let twice = 0;
 	for (let t = 0; t < triangles.length; t += 3) {
-		const a = triangles[t]! * 3;
-		const b = triangles[t + 1]! * 3;
-		const c = triangles[t + 2]! * 3;
-		const ux = points[b]! - points[a]!;
-		const uy = points[b + 1]! - points[a + 1]!;
-		const uz = points[b + 2]! - points[a + 2]!;
-		const vx = points[c]! - points[a]!;
-		const vy = points[c + 1]! - points[a + 1]!;
-		const vz = points[c + 2]! - points[a + 2]!;
+		const a = points[triangles[t]!]! * 3;
+		const b = points[triangles[t + 1]!]! * 3;
+		const c = points[triangles[t + 2]!]! * 3;
+		const ux = p[b]! - p[a]!;
+		const uy = p[b + 1]! - p[a + 1]!;
+		const uz = p[b + 2]! - p[a + 2]!;
+		const vx = p[c]! - p[a]!;
+		const vy = p[c + 1]! - p[a + 1]!;
+		const vz = p[c + 2]! - p[a + 2]!;
 		twice += of(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
 	}
 	return twice / 2;
 }
 
-/** Puts front, back and the walls of outline and openings into a sink. */
-function putScreen(out: LooseSink, row: number, { points, triangles, loops, normal }: Laid, thickness: number): void {
-	out.rows.push(row);
-	out.positionStart.push(out.positions.length);
-	out.triangleStart.push(out.triangles.length);
-	const total = points.length / 3;
-	const walls = loops.reduce((n, loop) => n + loop.length, 0);
-	const solid = thickness > 0;
-	let p = out.positions.take(points.length * (solid ? 2 : 1));
-	let t = out.triangles.take(solid ? (triangles.length + walls * 3) * 2 : triangles.length);
-	const positions = out.positions.values;
-	const corners = out.triangles.values;
-	for (const x of points) positions[p++] = x;
-	for (const k of triangles) corners[t++] = k;
-	if (!solid) return;
-	for (let k = 0; k < points.length; k++) positions[p++] = points[k]! - normal[k % 3]! * thickness;
-	for (let k = 0; k < triangles.length; k += 3) {
-		corners[t++] = triangles[k]! + total;
-		corners[t++] = triangles[k + 2]! + total;
-		corners[t++] = triangles[k + 1]! + total;
+/** Puts the front of a screen into a sink, with how far it is from the back. */
+function putScreen(
+	out: PlateSink,
+	row: number,
+	{ places, points, triangles, loops, normal }: Laid,
+	thickness: number
+): void {
+	const thick = Math.max(0, thickness);
+	beginPlate(out, row, [normal[0] * thick, normal[1] * thick, normal[2] * thick]);
+	for (const x of places) out.places.push(x);
+	for (const place of points) out.points.push(place);
+	for (const point of triangles) out.triangles.push(point);
+	for (const loop of loops) {
+		out.loops.push(loop.length);
+		for (const point of loop) out.loops.push(point);
 	}
-	for (const loop of loops)
-		for (let k = 0; k < loop.length; k++) {
-			const a = loop[k]!;
-			const b = loop[k + 1 < loop.length ? k + 1 : 0]!;
-			corners[t++] = a;
-			corners[t++] = a + total;
-			corners[t++] = b + total;
-			corners[t++] = a;
-			corners[t++] = b + total;
-			corners[t++] = b;
-		}
 }

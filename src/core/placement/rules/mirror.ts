@@ -76,6 +76,8 @@ function mirrorGeometry(geometry: PartGeometry, once: Once): PartGeometry {
 				positions: once(geometry.positions, reflected),
 				triangles: once(geometry.triangles, flipped)
 			};
+		case 'plates':
+			return { ...geometry, mirrored: !geometry.mirrored };
 		case 'joined':
 			return { ...geometry, ends: once(geometry.ends, reflected) };
 		case 'fitted':

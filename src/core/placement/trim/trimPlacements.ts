@@ -1,6 +1,7 @@
 import { ZygasterError } from '../../errors.ts';
 import { meshVolume, type Mesh } from '../../kit/mesh.ts';
 import { finishLoose, newLoose } from '../../kit/outputs.ts';
+import { plateMesh } from '../../kit/plates.ts';
 import type { LooseSink } from '../../kit/program.ts';
 import type { Failure, PartGeometry } from '../../kit/result.ts';
 import type { SolidPort } from '../../kit/solids.ts';
@@ -237,6 +238,9 @@ function meshesByRow(geometry: PartGeometry, rows: number): Mesh[][] {
 				const size = positions.length / list.length;
 				list.forEach((row, k) => out[row]!.push({ triangles, positions: positions.slice(k * size, (k + 1) * size) }));
 			}
+			break;
+		case 'plates':
+			geometry.rows.forEach((row, k) => out[row]!.push(plateMesh(geometry, k)));
 			break;
 		case 'loose': {
 			const { positions, triangles, positionStart, triangleStart } = geometry;

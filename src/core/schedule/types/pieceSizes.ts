@@ -1,6 +1,7 @@
 import { norm } from '../../elementary/index.ts';
 import { minus, pointAt, dot, scaled } from '../../geometry/vectors.ts';
 import type { Point } from '../../geometry/curve.ts';
+import { plateMesh, plateSize } from '../../kit/plates.ts';
 import type { PatternGeometry } from '../../kit/result.ts';
 import type { PlacedPart } from '../../placement/place.ts';
 import type { Turn } from './cluster.ts';
@@ -61,24 +62,46 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 			});
 		case 'loose': {
 			const { positions, positionStart, triangleStart, rows } = geometry;
-			const makes = new Map<string, number[]>();
-			rows.forEach((_, k) => {
-				const make = `loose ${positionStart[k + 1]! - positionStart[k]!} ${triangleStart[k + 1]! - triangleStart[k]!}`;
-				makes.set(make, [...(makes.get(make) ?? []), k]);
-			});
-			const numbers = counted(rows);
-			return [...makes].map(([make, list]) => ({
-				...meshSizes(
-					make,
-					Uint32Array.from(list, (k) => rows[k]!),
-					(n) => positions.subarray(positionStart[list[n]!], positionStart[list[n]! + 1])
-				),
-				pieces: Uint32Array.from(list, (k) => numbers[k]!)
-			}));
+			return looseSizes(
+				rows,
+				(k) => [positionStart[k + 1]! - positionStart[k]!, triangleStart[k + 1]! - triangleStart[k]!],
+				(k) => positions.subarray(positionStart[k], positionStart[k + 1])
+			);
 		}
+		case 'plates':
+			return looseSizes(
+				geometry.rows,
+				(k) => {
+					const { points, corners } = plateSize(geometry, k);
+					return [points * 3, corners];
+				},
+				(k) => plateMesh(geometry, k).positions
+			);
 		case 'joined':
 			return [];
 	}
+}
+
+/** Sizes of meshes of their own, those with as many numbers of positions and triangles together. */
+function looseSizes(
+	rows: Uint32Array,
+	countsOf: (piece: number) => readonly [positions: number, triangles: number],
+	pointsOf: (piece: number) => Float64Array
+): PieceSizes[] {
+	const makes = new Map<string, number[]>();
+	rows.forEach((_, k) => {
+		const make = `loose ${countsOf(k).join(' ')}`;
+		makes.set(make, [...(makes.get(make) ?? []), k]);
+	});
+	const numbers = counted(rows);
+	return [...makes].map(([make, list]) => ({
+		...meshSizes(
+			make,
+			Uint32Array.from(list, (k) => rows[k]!),
+			(n) => pointsOf(list[n]!)
+		),
+		pieces: Uint32Array.from(list, (k) => numbers[k]!)
+	}));
 }
 
 const extentOf = (positions: Float64Array, c: number) => {
