@@ -9,7 +9,7 @@ export interface PrintedFigure {
 	readonly unit: string;
 }
 
-/** Narrow no-break space between groups of three digits (ISO 80000-1). */
+/** Between groups of three digits (ISO 80000-1). */
 const GROUP = ' ';
 
 /** Prints a value of the core (mm, mm2, radians, kg) in the project's unit. `NaN` prints as a dash. */

@@ -48,6 +48,17 @@ export function inOrder<Item>(list: readonly Item[], ids: readonly string[], idO
 /** The schedule of an id in a draft. */
 export const tableIn = (draft: Project, id: string): OwnTable => draft.tables.find((t) => t.id === id)!;
 
+/** Columns that a schedule is sorted by at most. */
+const MOST_SORTED = 8;
+
+/** Sorts by a column first: rising, then falling, then not; what was sorted by before comes next. */
+export function sortBy(table: OwnTable, show: string): void {
+	const [first] = table.sort;
+	const others = table.sort.filter((s) => s.by !== show).slice(0, MOST_SORTED - 1);
+	const next = first?.by !== show ? { descending: false } : first.descending ? undefined : { descending: true };
+	table.sort = [...(next ? [{ by: show, ...next }] : []), ...others];
+}
+
 /** A column that people write into. */
 export const newNoteColumn = (draft: Project): OwnColumn => ({
 	kind: 'note',

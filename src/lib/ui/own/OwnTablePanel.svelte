@@ -2,27 +2,23 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import { untrack } from 'svelte';
-	import { columnsOf } from '$core/schedule/own/columns.ts';
 	import { isKitValue, parameterOf } from '$core/schedule/own/kitValues.ts';
 	import { faceOfRow } from '$core/schedule/query.ts';
 	import { group } from '$core/units/print.ts';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { virtualRows } from '$lib/editor/virtualRows.svelte.ts';
 	import { cellText, headText, totalText, type OwnLine } from '$lib/editor/ownTableState.svelte.ts';
+	import { copiedText, gridStyle, isRight, printedTable, showTable } from '$lib/editor/ownTableTexts.ts';
 	import { setByHand } from '$lib/editor/byHand.ts';
 	import { handKeyOf } from '$lib/editor/handHosts.ts';
-	import { setNote } from '$lib/editor/ownTables.ts';
+	import { setNote, sortBy, tableIn } from '$lib/editor/ownTables.ts';
 	import { parseRowValue, setOfRow } from '$lib/editor/rowValues.ts';
 	import { MOST_PRINTED, printTable } from '$lib/editor/printTable.ts';
-	import type { OwnColumnView } from '$lib/worker/ownTables.ts';
+	import OwnTableCell from './OwnTableCell.svelte';
 
 	const ROW_HEIGHT = 24;
-	/** Between columns and beside them, px. */
-	const [GAP, PADDING] = [12, 28];
 	/** Chosen cells whose rows are looked for. */
 	const MOST_LINKED = 2000;
-	/** The column of groups, px. */
-	const LEAD = 180;
 	const work = useWorkspace();
 	const { own } = work;
 	const model = $derived(work.runner.view);
@@ -77,28 +73,9 @@
 		});
 	});
 
-	/** Names of groups have a column of their own where the first one has none for them. */
-	const lead = $derived(
-		view !== undefined && view.groups.length > 0 && (table!.folded || view.columns[0]?.kind !== 'words')
-	);
-	const isRight = (column: OwnColumnView) => column.kind === 'figures';
-	/** Widths that columns have at least, px: nothing of a heading or a total is cut off. */
-	const widths = $derived(
-		(view?.columns ?? []).map((column, c) => {
-			const total = totalText(column, view!.totals[c]!);
-			const least = Math.max(headText(column).length * 6.5 + 16, total.length * 7.4);
-			return table?.columns[c]?.width ?? Math.ceil(Math.max(isRight(column) ? 78 : 104, least));
-		})
-	);
-	/** Head, rows and totals are laid out alike, however long what stands in them is. */
-	const grid = $derived.by(() => {
-		const columns = (view?.columns ?? []).map((column, c) =>
-			table?.columns[c]?.width ? `${widths[c]}px` : `minmax(${widths[c]}px, ${isRight(column) ? 1 : 1.6}fr)`
-		);
-		const least = widths.reduce((sum, w) => sum + w + GAP, PADDING - GAP);
-		const first = lead ? `minmax(${LEAD}px, 1.6fr) ` : '';
-		return `grid-template-columns: ${first}${columns.join(' ')}; min-width: ${least + (lead ? LEAD + GAP : 0)}px`;
-	});
+	const shown = $derived(table && view && showTable(table, view));
+	const lead = $derived(shown?.lead);
+	const grid = $derived(shown && gridStyle(shown));
 	const rowCount = $derived(
 		view ? `${group(view.order.length, 0)} ${view.order.length === 1 ? 'row' : 'rows'}` : 'Working it out …'
 	);
@@ -159,55 +136,20 @@
 	}
 	const accept = (row: number, c: number, text: string) =>
 		table?.columns[c]?.kind === 'note' ? write(row, c, text) : setValue(row, c, text);
-	/** A line as texts, as it is shown. */
-	function textsOf(line: OwnLine): string[] {
-		if ('row' in line) return [...(lead ? [''] : []), ...view!.columns.map((c) => cellText(c, line.row))];
-		const { words, level, totals } = view!.groups[line.group]!;
-		const texts = view!.columns.map((c, k) => totalText(c, totals[k]!));
-		if (lead) texts.unshift('');
-		texts[0] = words[level] || '–';
-		return texts;
-	}
-	function totals(): string[] {
-		const texts = view!.columns.map((c, k) => totalText(c, view!.totals[k]!));
-		if (lead) texts.unshift('');
-		texts[0] = 'Total';
-		return texts;
-	}
-	const groupHead = $derived(
-		lead ? table!.groups.map((name) => columnsOf(table!.of)[name]?.label ?? name).join(' › ') : ''
-	);
 	async function copy() {
-		if (!view) return;
-		const rows = [[...(lead ? [groupHead] : []), ...view.columns.map(headText)], ...lines.map(textsOf), totals()];
-		// Cells with the figures of spreadsheets: no narrow spaces between digits.
-		const plain = rows.map((r) => r.map((t) => t.replace(/(\d)\u202f(?=\d)/g, '$1').replace('−', '-')).join('\t'));
+		if (!shown) return;
 		try {
-			await navigator.clipboard.writeText(plain.join('\n'));
+			await navigator.clipboard.writeText(copiedText(shown, lines));
 			said = `${group(lines.length, 0)} lines are on the clipboard.`;
 		} catch {
 			said = 'The browser lets nothing onto the clipboard here; take the schedule as a file under Handover.';
 		}
 	}
 	function print() {
-		if (!view || !table) return;
+		if (!shown) return;
 		if (lines.length > MOST_PRINTED)
 			return void (said = `${group(lines.length, 0)} lines are too many for paper; take the table as a file, or fold it.`);
-		printTable({
-			project: work.project.name,
-			title: table.name,
-			heads: [
-				...(lead ? [{ text: groupHead, right: false }] : []),
-				...view.columns.map((c) => ({ text: headText(c), right: isRight(c) }))
-			],
-			rows: [
-				...lines.map((line) => ({
-					kind: 'group' in line ? ('group' as const) : ('row' as const),
-					cells: textsOf(line)
-				})),
-				{ kind: 'total' as const, cells: totals() }
-			]
-		});
+		printTable(printedTable(shown, lines, work.project.name));
 	}
 	function onkeydown(event: KeyboardEvent) {
 		if (writing) return;
@@ -226,20 +168,11 @@
 		event.preventDefault();
 		void choose(Math.max(0, Math.min(lines.length - 1, (chosen ?? -1) + step)));
 	}
-	const focused = (input: HTMLInputElement) => (input.focus(), input.select());
-	/** Sorts by a column: rising, then falling, then not. */
-	function sortBy(c: number) {
+	function sortFrom(c: number) {
 		const column = table?.columns[c];
 		if (!table || column?.kind !== 'value') return;
 		const { id } = table;
-		work.editor.apply(`Sort by ${column.label ?? column.show}`, (draft) => {
-			const { sort } = draft.tables.find((t) => t.id === id)!;
-			const [first] = sort;
-			const others = sort.filter((s) => s.by !== column.show).slice(0, 7);
-			const next =
-				first?.by !== column.show ? { descending: false } : first.descending ? undefined : { descending: true };
-			draft.tables.find((t) => t.id === id)!.sort = [...(next ? [{ by: column.show, ...next }] : []), ...others];
-		});
+		work.editor.apply(`Sort by ${column.label ?? column.show}`, (draft) => sortBy(tableIn(draft, id), column.show));
 	}
 </script>
 
@@ -288,7 +221,7 @@
 				style={grid}
 				role="row"
 			>
-				{#if lead}<span role="columnheader" class="truncate">{groupHead}</span>{/if}
+				{#if lead !== undefined}<span role="columnheader" class="truncate">{lead}</span>{/if}
 				{#each view.columns as column, c (c)}
 					{@const sort = table.sort.findIndex((s) => {
 						const shown = table.columns[c];
@@ -299,7 +232,7 @@
 						class="truncate hover:text-patina {isRight(column) ? 'text-right' : 'text-left'}"
 						aria-sort={sort < 0 ? 'none' : table.sort[sort]!.descending ? 'descending' : 'ascending'}
 						title={column.kind === 'fault' ? column.fault : 'Click to sort; what was sorted by before comes second'}
-						onclick={() => sortBy(c)}
+						onclick={() => sortFrom(c)}
 						>{headText(column)}{sort < 0
 							? ''
 							: ` ${table.sort[sort]!.descending ? '↓' : '↑'}${sort > 0 ? sort + 1 : ''}`}</button
@@ -338,66 +271,23 @@
 										<span class="font-normal text-soft">{group(to - from, 0)}</span></button
 									>
 								{/snippet}
-								{#if lead}<span role="gridcell" class="whitespace-nowrap">{@render heading()}</span>{/if}
+								{#if lead !== undefined}<span role="gridcell" class="whitespace-nowrap">{@render heading()}</span>{/if}
 								{#each view.columns as column, c (c)}
 									<span role="gridcell" class="whitespace-nowrap {isRight(column) ? 'figure text-right' : ''}">
-										{#if c === 0 && !lead}{@render heading()}{:else}{totalText(column, totals[c]!)}{/if}
+										{#if c === 0 && lead === undefined}{@render heading()}{:else}{totalText(column, totals[c]!)}{/if}
 									</span>
 								{/each}
 							{:else}
-								{#if lead}<span role="gridcell"></span>{/if}
+								{#if lead !== undefined}<span role="gridcell"></span>{/if}
 								{#each view.columns as column, c (c)}
-									{#if writing?.row === line.row && writing.column === c}
-										<input
-											class="field h-5 min-w-0 py-0"
-											aria-label={column.label}
-											maxlength="500"
-											value={cellText(column, line.row)}
-											{@attach focused}
-											onclick={(e) => e.stopPropagation()}
-											onblur={(e) => void accept(line.row, c, e.currentTarget.value)}
-											onkeydown={(e) => {
-												if (e.key === 'Enter') e.currentTarget.blur();
-												if (e.key === 'Escape') {
-													e.currentTarget.value = cellText(column, line.row);
-													e.currentTarget.blur();
-												}
-											}}
-										/>
-									{:else if column.kind === 'notes'}
-										<button
-											role="gridcell"
-											class="min-h-5 truncate text-left {column.texts.has(line.row)
-												? ''
-												: 'text-soft/60 hover:text-soft'}"
-											title="Write {column.label.toLowerCase()}"
-											onclick={(e) => (e.stopPropagation(), (writing = { row: line.row, column: c }))}
-											>{column.texts.get(line.row) ?? '…'}</button
-										>
-									{:else if column.kind === 'figures' && parameterAt(c) !== undefined && !Number.isNaN(column.values[line.row])}
-										<button
-											role="gridcell"
-											class="figure min-h-5 truncate text-right underline decoration-rule decoration-dotted underline-offset-2 hover:text-patina"
-											title="Set by hand for this one"
-											onclick={(e) => (e.stopPropagation(), (writing = { row: line.row, column: c }))}
-											>{cellText(column, line.row)}</button
-										>
-									{:else if column.kind === 'fault'}
-										<span role="gridcell" class="truncate text-rust" title={column.fault}>fault</span>
-									{:else}
-										<span
-											role="gridcell"
-											class="truncate {isRight(column) ? 'figure text-right' : ''} {column.kind === 'figures' &&
-											column.beyond[line.row]
-												? 'font-semibold text-rust'
-												: ''}"
-											title={column.kind === 'figures' && column.beyond[line.row]
-												? column.beyond[line.row] === 1
-													? 'Below the least'
-													: 'Above the greatest'
-												: cellText(column, line.row)}>{cellText(column, line.row)}</span
-										>
-									{/if}
+									<OwnTableCell
+										{column}
+										row={line.row}
+										settable={parameterAt(c) !== undefined}
+										writing={writing?.row === line.row && writing.column === c}
+										onwrite={() => (writing = { row: line.row, column: c })}
+										onaccept={(text) => void accept(line.row, c, text)}
+									/>
 								{/each}
 							{/if}
 						</div>
@@ -411,10 +301,10 @@
 				style={grid}
 				role="row"
 			>
-				{#if lead}<span role="gridcell">Total</span>{/if}
+				{#if lead !== undefined}<span role="gridcell">Total</span>{/if}
 				{#each view.columns as column, c (c)}
 					<span role="gridcell" class="whitespace-nowrap {isRight(column) ? 'figure text-right' : ''}" data-total={c}
-						>{c === 0 && !lead ? 'Total' : totalText(column, view.totals[c]!)}</span
+						>{c === 0 && lead === undefined ? 'Total' : totalText(column, view.totals[c]!)}</span
 					>
 				{/each}
 			</div>
