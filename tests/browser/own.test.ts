@@ -62,6 +62,21 @@ describe('schedules of one’s own, rates and quantities', () => {
 		expect((await savedProject(id)).tables.length).equal(1);
 	});
 
+	it('are copied as figures that a spreadsheet reads (csv-parse)', async () => {
+		await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+		await page.getByLabel('Start a schedule').selectOption('Panels');
+		await shows(page.getByTestId('own-count'), '48 rows');
+		await table().getByRole('button', { name: 'Copy' }).click();
+		await shows(table().getByRole('status'), '48 lines are on the clipboard.');
+		const text = await page.evaluate(() => navigator.clipboard.readText());
+		const rows = parse(text, { delimiter: '\t', columns: true }) as Record<string, string>[];
+		expect(rows.length).equal(49);
+		const areas = rows.map((row) => Number(row['Area m²']));
+		// The total of more than a thousand has no space in it, and is the sum of what stands above it.
+		expect(areas.at(-1)).greaterThan(1000);
+		expect(areas.slice(0, -1).reduce((a, b) => a + b, 0)).closeTo(areas.at(-1)!, 0.5);
+	});
+
 	it('choose cells by their rows, and keep what is written beside them through a change of the division', async () => {
 		await page.getByLabel('Start a schedule').selectOption('Panels');
 		await shows(page.getByTestId('own-count'), '48 rows');
