@@ -1,16 +1,12 @@
 import { ZygasterError, messageOf } from '../errors.ts';
-import { CELL_READINGS } from '../readings/cellReadings.ts';
-import { EDGE_READINGS, NODE_READINGS } from '../readings/lineReadings.ts';
-import type { ReadingDefinition } from '../readings/definition.ts';
 import { SAME_RATIO } from '../tolerances.ts';
 import { group } from '../units/print.ts';
 import type { Quantity } from '../units/quantity.ts';
 import { BLOCK, compileFormula, type Named, type Scope, type Term } from './formula/compile.ts';
 import { dimensionOf, PLAIN } from './formula/dimension.ts';
 import type { Value } from './fields.ts';
-import type { HostKind, HostShape } from './hosts.ts';
-import { BAY_READINGS } from './bayReadings.ts';
-import { PATH_READINGS, ROOM_READINGS } from './hostReadings.ts';
+import type { HostShape } from './hosts.ts';
+import { KitNumbers } from './kitNumbers.ts';
 import type { BuilderWorld, Mould } from './builderWorld.ts';
 import { markFailed } from './sound.ts';
 import { stepList } from './stepsFor.ts';
@@ -34,18 +30,6 @@ interface Inner {
 	readonly builder: Builder;
 	readonly ready: (program: KitProgram, captured: readonly (readonly [number, number])[]) => void;
 }
-
-const READINGS_OF: Readonly<Record<HostKind, Readonly<Record<string, ReadingDefinition>>>> = {
-	cell: CELL_READINGS,
-	box: CELL_READINGS,
-	edge: { ...EDGE_READINGS, ...ROOM_READINGS },
-	node: NODE_READINGS,
-	path: PATH_READINGS,
-	bay: BAY_READINGS
-};
-
-/** What formulas can name of a host. */
-export const readingsOf = (kind: HostKind) => READINGS_OF[kind];
 
 /** Points of one host at most: they are numbered in 16 bits. */
 const MOST_POINTS = 65_535;
@@ -74,16 +58,8 @@ export class Builder {
 	mask = ALWAYS;
 
 	private points = 0;
-	private slots = 0;
 	private masks = 0;
-	private readonly constants: [number, number][] = [];
-	private readonly named = new Map<string, Named>();
-	private readonly readings = new Map<string, number>();
-	private readonly parameters = new Map<string, number>();
-	private readonly values = new Map<string, number>();
-	/** The program around this one, whose numbers can be named too. */
-	private readonly outer: Builder | undefined;
-	private readonly captured: (readonly [number, number])[] = [];
+	private readonly numbers: KitNumbers;
 	private readonly inside: Inner[] = [];
 	private readonly checks: (() => void)[] = [];
 
@@ -91,7 +67,7 @@ export class Builder {
 		this.kit = kit;
 		this.shape = shape;
 		this.world = world;
-		this.outer = outer;
+		this.numbers = new KitNumbers(shape.kind, outer?.numbers);
 		this.allSteps = outer?.allSteps ?? new Map(stepList(kit, shape.corners).map((s) => [s.name, s]));
 	}
 
@@ -159,9 +135,9 @@ export class Builder {
 
 	/** Slot of a value of the present step: a number, a parameter, or a formula. */
 	slot(value: Value, quantity: Quantity | 'yesno', field: string): number {
-		if (typeof value === 'number') return this.constant(value);
+		if (typeof value === 'number') return this.numbers.constant(value);
 		const term = this.term(value, quantity, field);
-		const slot = this.slots++;
+		const slot = this.numbers.take(term.uniform);
 		const code = this.fault(
 			`${field} is no number here: “${value}” divides by zero or asks for something that the host does not have`
 		);
@@ -170,21 +146,12 @@ export class Builder {
 			const column = (block.columns[slot] = term.run(block.columns, block.count));
 			for (let h = 0; h < block.count; h++) if (!Number.isFinite(column[h]!)) markFailed(block, h, mask, code);
 		});
-		if (term.uniform) this.uniformSlots.add(slot);
 		return slot;
 	}
 
 	/** Whether a slot has the same value on all hosts of a run. */
 	isUniform(slot: number): boolean {
-		return this.uniformSlots.has(slot);
-	}
-	private readonly uniformSlots = new Set<number>();
-
-	private constant(value: number): number {
-		const slot = this.slots++;
-		this.constants.push([slot, value]);
-		this.uniformSlots.add(slot);
-		return slot;
+		return this.numbers.isUniform(slot);
 	}
 
 	private term(text: string, quantity: Quantity | 'yesno', field: string): Term {
@@ -225,15 +192,15 @@ export class Builder {
 
 	/** A new column that a step fills by itself, under a name that formulas can use. */
 	ownSlot(name?: string, quantity: Quantity = 'count'): number {
-		const slot = this.slots++;
-		if (name) this.named.set(name, { slot, dimension: dimensionOf(quantity), uniform: false });
+		const slot = this.numbers.take();
+		if (name) this.numbers.name(name, slot, { dimension: dimensionOf(quantity) });
 		return slot;
 	}
 
 	/** A number that formulas can name. */
 	nameValue(name: string, slot: number, quantity: Quantity): void {
-		this.named.set(name, { slot, dimension: dimensionOf(quantity), uniform: this.isUniform(slot) });
-		this.values.set(name, slot);
+		this.numbers.name(name, slot, { dimension: dimensionOf(quantity) });
+		this.numbers.values.set(name, slot);
 	}
 
 	/** Makes a parameter known: filled in by whoever runs the program, or by its formula. */
@@ -245,20 +212,18 @@ export class Builder {
 		if (!given && 'formula' in parameter && quantity !== 'choice' && parameter.formula !== undefined) {
 			const asked = this.slot(parameter.formula, quantity === 'yesno' ? 'count' : quantity, parameter.label);
 			const slot = this.clampSlot(asked, parameter.least, parameter.greatest, name);
-			this.named.set(name, { slot, dimension, uniform: this.isUniform(slot) });
-			this.values.set(name, slot);
+			this.numbers.name(name, slot, { dimension });
+			this.numbers.values.set(name, slot);
 			return;
 		}
-		const slot = this.slots++;
-		this.parameters.set(name, slot);
-		const uniform = !varying && (!('scope' in parameter) || parameter.scope !== 'host');
-		if (uniform) this.uniformSlots.add(slot);
-		this.named.set(name, { slot, dimension, uniform, ...choices });
+		const slot = this.numbers.take(!varying && (!('scope' in parameter) || parameter.scope !== 'host'));
+		this.numbers.parameters.set(name, slot);
+		this.numbers.name(name, slot, { dimension, ...choices });
 	}
 
 	/** A slot held between limits; hosts on which it is held back are told under a parameter's name. */
 	clampSlot(asked: number, least: number, greatest: number, name?: string): number {
-		const slot = this.slots++;
+		const slot = this.numbers.take(this.isUniform(asked));
 		const out = new Float64Array(BLOCK);
 		this.op((block) => {
 			const from = block.columns[asked]!;
@@ -270,7 +235,6 @@ export class Builder {
 			}
 			block.columns[slot] = out;
 		});
-		if (this.isUniform(asked)) this.uniformSlots.add(slot);
 		return slot;
 	}
 
@@ -332,51 +296,17 @@ export class Builder {
 	finishInners(): void {
 		for (const { builder, ready } of this.inside) {
 			this.needsSolids ||= builder.needsSolids;
-			ready(builder.finish(), builder.captured);
+			ready(builder.finish(), builder.numbers.captured);
 		}
 		for (const check of this.checks) check();
 		this.step = undefined;
 	}
 
 	private readonly scope: Scope = {
-		named: (name) => this.find(name),
+		named: (name) => this.numbers.find(name),
 		measured: (measure, names) => measureOf(this, measure, names),
-		all: () => [...this.named.keys(), ...(this.outer?.scope.all() ?? []), ...Object.keys(readingsOf(this.shape.kind))]
+		all: () => this.numbers.names()
 	};
-
-	private find(name: string): Named | undefined {
-		return this.findInKit(name) ?? this.findReading(name);
-	}
-
-	/** A number that the kit itself has, here or around. */
-	private findInKit(name: string): Named | undefined {
-		const known = this.named.get(name);
-		if (known) return known;
-		const outer = this.outer?.findInKit(name);
-		return outer && this.capture(name, outer);
-	}
-
-	/** A reading of the host; of the one around it where pieces do not have it. */
-	private findReading(name: string): Named | undefined {
-		const slot = this.readings.get(name);
-		const definitions = readingsOf(this.shape.kind);
-		const definition = Object.hasOwn(definitions, name) ? definitions[name] : undefined;
-		if (definition) {
-			if (slot === undefined) this.readings.set(name, this.slots++);
-			return { slot: this.readings.get(name)!, dimension: dimensionOf(definition.quantity), uniform: false };
-		}
-		const outer = this.outer?.findReading(name);
-		return outer && this.capture(name, outer);
-	}
-
-	/** A number of the program around this one. */
-	private capture(name: string, outer: Named): Named {
-		const named = { ...outer, slot: this.slots++ };
-		this.captured.push([outer.slot, named.slot]);
-		if (outer.uniform) this.uniformSlots.add(named.slot);
-		this.named.set(name, named);
-		return named;
-	}
 
 	fail(message: string): ZygasterError {
 		const place = this.step?.name ?? '';
@@ -402,15 +332,16 @@ export class Builder {
 			throw this.fail(
 				`it makes ${group(this.points, 0)} points on one host; at most ${group(MOST_POINTS, 0)} fit. Right would be fewer pieces`
 			);
+		const { parameters, readings, constants, values, count } = this.numbers;
 		return {
 			kit: this.kit,
 			shape: this.shape,
 			pointsPerHost: this.points,
-			parameters: this.parameters,
-			readings: this.readings,
-			constants: this.constants,
-			values: this.values,
-			slots: this.slots,
+			parameters,
+			readings,
+			constants,
+			values,
+			slots: count,
 			maskCount: this.masks,
 			ops: this.ops,
 			parts: this.parts.map((plan) => {

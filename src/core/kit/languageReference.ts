@@ -1,7 +1,7 @@
 import { CONSTANTS, FUNCTIONS, MEASURES, UNITS } from './formula/compile.ts';
 import type { ReadingDefinition } from '../readings/definition.ts';
 import { COINCIDENT_MM, SAME_ANGLE, SAME_RATIO } from '../tolerances.ts';
-import { readingsOf } from './builder.ts';
+import { readingsOf } from './kitNumbers.ts';
 import type { Field, Fields } from './fields.ts';
 import type { StepGroup } from './stepKind.ts';
 import { STEP_KIND_NAMES, STEP_KINDS } from './stepKinds.ts';

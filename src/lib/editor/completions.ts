@@ -1,6 +1,6 @@
 import type { Completion } from '@codemirror/autocomplete';
 import { CONSTANTS, FUNCTIONS, MEASURES, UNITS } from '../../core/kit/formula/compile.ts';
-import { readingsOf } from '../../core/kit/builder.ts';
+import { readingsOf } from '../../core/kit/kitNumbers.ts';
 import type { Kit, Step } from '../../core/kit/schema.ts';
 import { BUILT_IN } from '../../core/placement/rules/scope.ts';
 import { READINGS_OF_SET } from '../../core/placement/rules/ruleHosts.ts';
