@@ -1,5 +1,5 @@
 import { NO_CELL, type CellTable } from '../../tiling/cells.ts';
-import type { Lists } from './ruleHosts.ts';
+import type { Lists } from './hostLists.ts';
 
 /** 1 where something holds. */
 export function maskOf(count: number, holds: (h: number) => boolean): Uint8Array {
