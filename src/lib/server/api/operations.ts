@@ -6,7 +6,7 @@ import { ZygasterError } from '../../../core/errors.ts';
 import { FORMATS } from '../../../core/formats/format.ts';
 import { WRITERS } from '../../../core/formats/writers.ts';
 import { writeJsonSchema } from '../../../core/project/jsonSchema.ts';
-import { contentResponse } from '../contentResponse.ts';
+import { contentResponse, fileResponse } from '../contentResponse.ts';
 import { contentStream, putContent } from '../contents.ts';
 import { editsSince, saveEdit } from '../edits.ts';
 import { createProject, deleteProject, listProjects, loadProject } from '../projects.ts';
@@ -278,16 +278,7 @@ export const OPERATIONS: readonly Operation[] = [
 		path: '/orders/{order}/file',
 		summary: 'The file of an order that is done.',
 		answer: { status: 200, means: 'The file', body: '*/*' },
-		run: async ({ actor, handover, params }) => {
-			const { name, media, size, chunks } = await handover.file(actor, params.order!);
-			return new Response(Readable.toWeb(Readable.from(chunks)) as ReadableStream, {
-				headers: {
-					'content-type': media,
-					'content-length': String(size),
-					'content-disposition': `attachment; filename="${name}"`
-				}
-			});
-		}
+		run: async ({ actor, handover, params }) => fileResponse(await handover.file(actor, params.order!))
 	}),
 	operation({
 		id: 'removeOrder',
