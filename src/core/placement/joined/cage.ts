@@ -74,9 +74,8 @@ export function cageOf(joint: Joint, axesOf: (bar: number) => readonly [Point, P
 		points[k * 3 + 1]! - at[1],
 		points[k * 3 + 2]! - at[2]
 	]);
-	const triangles = hullOf(local)
-		.filter((face) => !sectionOf(face, arms.length))
-		.flat();
+	const triangles: number[] = [];
+	for (const face of hullOf(local)) if (!sectionOf(face, arms.length)) triangles.push(...face);
 	return opensAtSections(triangles, arms.length) ? compact(points, triangles, arms.length * RING) : undefined;
 }
 
@@ -113,9 +112,9 @@ function compact(points: readonly number[], triangles: readonly number[], rings:
 }
 
 /** Whether all corners of a face lie on one section. */
-function sectionOf(face: readonly number[], arms: number): boolean {
-	const arm = Math.floor(face[0]! / RING);
-	return arm < arms && face.every((p) => Math.floor(p / RING) === arm);
+function sectionOf([a, b, c]: P, arms: number): boolean {
+	const arm = Math.floor(a / RING);
+	return arm < arms && Math.floor(b / RING) === arm && Math.floor(c / RING) === arm;
 }
 
 /** A free end is cut square: the ring's own triangles, seen from beyond the end. */

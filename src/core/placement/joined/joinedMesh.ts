@@ -179,12 +179,7 @@ export function joinedShares(bars: JoinedBars): JoinedShares {
 		// About the node; the sections close the skin.
 		const local = new Float64Array(points.length);
 		for (let k = 0; k < local.length; k++) local[k] = points[k]! - joint.at[k % 3]!;
-		const lids = joint.arms.flatMap(({ end }, a) => {
-			const ring = rings[a]!;
-			return ring.slice(2).flatMap((p, k) => (end === 0 ? [ring[0]!, ring[k + 1]!, p] : [ring[0]!, p, ring[k + 1]!]));
-		});
-		const size =
-			(signedVolume({ positions: local, triangles: Uint32Array.from([...triangles, ...lids]) }) / 6) * rounder;
+		const size = (signedVolume({ positions: local, triangles: withLids(joint, triangles, rings) }) / 6) * rounder;
 		const round = surfaceOf(local, triangles) * longer;
 		const weights = joint.arms.map(({ radius, setBack }) => radius * radius * setBack);
 		const all = weights.reduce((a, b) => a + b, 0);
@@ -201,6 +196,23 @@ export function joinedShares(bars: JoinedBars): JoinedShares {
 		volume[bar]! += Math.PI * r * r * long;
 	}
 	return { area, volume };
+}
+
+/** Triangles of a skin with those that close its sections. */
+function withLids({ arms }: Joint, triangles: readonly number[], rings: JointMesh['rings']): Uint32Array {
+	const around = rings.reduce((n, ring) => n + ring.length - 2, 0);
+	const out = new Uint32Array(triangles.length + around * 3);
+	out.set(triangles);
+	let t = triangles.length;
+	arms.forEach(({ end }, a) => {
+		const ring = rings[a]!;
+		for (let k = 2; k < ring.length; k++) {
+			out[t++] = ring[0]!;
+			out[t++] = ring[end === 0 ? k - 1 : k]!;
+			out[t++] = ring[end === 0 ? k : k - 1]!;
+		}
+	});
+	return out;
 }
 
 function surfaceOf(p: Float64Array, triangles: readonly number[]): number {

@@ -33,7 +33,8 @@ export function jointMesh(joint: Joint, cage: Cage, level: number): JointMesh {
 			return made;
 		};
 		rings = rings.map((ring, a) => {
-			const finer = ring.flatMap((p, k) => [p, middle(p, ring[(k + 1) % ring.length]!)]);
+			const finer: number[] = [];
+			for (let k = 0; k < ring.length; k++) finer.push(ring[k]!, middle(ring[k]!, ring[(k + 1) % ring.length]!));
 			for (let k = 1; k < finer.length; k += 2) ontoSection(joint, a, points, finer[k]! * 3);
 			return finer;
 		});
