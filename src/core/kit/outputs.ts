@@ -14,7 +14,7 @@ import {
 	type PlateSink,
 	type Quantities
 } from './program.ts';
-import { finishPlates, newPlates, placesOf } from './plates.ts';
+import { finishPlates, newPlates, rangeOf } from './plates.ts';
 import type { LooseGeometry, PartColumns, PartGeometry } from './result.ts';
 
 /** What a part of the program has made so far. */
@@ -139,7 +139,7 @@ function failBroken(
 		);
 	if (plates)
 		last(plates.rows, (k) => {
-			const [first, end] = placesOf(plates, k);
+			const [first, end] = rangeOf(plates, k);
 			check(plates.places.values, first, end, plates.rows.values[k]!);
 			check(plates.back.values, k * 3, k * 3 + 3, plates.rows.values[k]!);
 		});

@@ -25,10 +25,10 @@ export function beginPlate(out: PlateSink, row: number, [x, y, z]: readonly [num
 	out.back.push3(x, y, z);
 }
 
-/** Where the places of a piece begin and end. */
-export const placesOf = ({ starts, rows, places }: PlateSink, piece: number): readonly [number, number] => [
-	starts.values[piece * STRIDE]!,
-	piece + 1 < rows.length ? starts.values[(piece + 1) * STRIDE]! : places.length
+/** Where a piece begins and ends in a list, the places where nothing is said. */
+export const rangeOf = (out: PlateSink, piece: number, list = 0): [number, number] => [
+	out.starts.values[piece * STRIDE + list]!,
+	piece + 1 < out.rows.length ? out.starts.values[(piece + 1) * STRIDE + list]! : out[LISTS[list]!].length
 ];
 
 /** The plates that are kept, on the rows that these have become; all of them where nothing is said. O(points). */
@@ -36,21 +36,17 @@ export function finishPlates(out: PlateSink, rowOf: Uint32Array, keep: Uint8Arra
 	const pieces = [...rowOf.keys()].filter((k) => keep?.[k] !== 0);
 	const starts = new Uint32Array((pieces.length + 1) * STRIDE);
 	const back = new Float64Array(pieces.length * 3);
-	const range = (k: number, list: number) => [
-		out.starts.values[k * STRIDE + list]!,
-		k + 1 < rowOf.length ? out.starts.values[(k + 1) * STRIDE + list]! : out[LISTS[list]!].length
-	];
 	pieces.forEach((k, to) => {
 		back.set(out.back.values.subarray(k * 3, k * 3 + 3), to * 3);
 		for (let list = 0; list < STRIDE; list++) {
-			const [from, end] = range(k, list);
-			starts[(to + 1) * STRIDE + list] = starts[to * STRIDE + list]! + end! - from!;
+			const [from, end] = rangeOf(out, k, list);
+			starts[(to + 1) * STRIDE + list] = starts[to * STRIDE + list]! + end - from;
 		}
 	});
 	const lengthOf = (list: number) => starts[pieces.length * STRIDE + list]!;
 	const fill = <A extends Float64Array | Indices>(list: number, into: A): A => {
 		pieces.forEach((k, to) =>
-			into.set(out[LISTS[list]!].values.subarray(...range(k, list)), starts[to * STRIDE + list]!)
+			into.set(out[LISTS[list]!].values.subarray(...rangeOf(out, k, list)), starts[to * STRIDE + list]!)
 		);
 		return into;
 	};
@@ -86,6 +82,16 @@ export function plateSize(plates: PlateGeometry, piece: number): { readonly poin
 	let around = 0;
 	for (let k = starts[at + 3]!; k < starts[at + STRIDE + 3]!; k += loops[k]! + 1) around += loops[k]!;
 	return { points: points * 2, corners: (corners + around * 3) * 2 };
+}
+
+/** Puts a point of the body of a piece, mm, into an array from a place on, as `plateMesh` numbers points. */
+export function platePoint(plates: PlateGeometry, piece: number, point: number, into: Float64Array, at: number): void {
+	const { places, points, starts, back, mirrored } = plates;
+	const [firstPlace, firstPoint] = [starts[piece * STRIDE]!, starts[piece * STRIDE + 1]!];
+	const total = starts[(piece + 1) * STRIDE + 1]! - firstPoint;
+	const place = firstPlace + points[firstPoint + (point % total)]! * 3;
+	for (let c = 0; c < 3; c++) into[at + c] = places[place + c]! - (point < total ? 0 : back[piece * 3 + c]!);
+	if (mirrored) into[at] = -into[at]!;
 }
 
 /** The body of a piece: its front, its back, and the walls of its outline and openings; the front alone without thickness. O(points). */

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { meshVolume, type Mesh } from '../../../src/core/kit/mesh.ts';
-import { beginPlate, finishPlates, newPlates, plateMesh, plateSize } from '../../../src/core/kit/plates.ts';
+import { beginPlate, finishPlates, newPlates, plateMesh, platePoint, plateSize } from '../../../src/core/kit/plates.ts';
 import { mirrorPlacements } from '../../../src/core/placement/rules/mirror.ts';
 import type { PlateGeometry } from '../../../src/core/kit/result.ts';
 
@@ -83,6 +83,11 @@ describe('plates of which the fronts are kept', () => {
 						points: mesh.positions.length / 3,
 						corners: mesh.triangles.length
 					});
+					const point = new Float64Array(3);
+					for (let p = 0; p < mesh.positions.length / 3; p++) {
+						platePoint(geometry, k, p, point, 0);
+						expect(point).deep.equal(mesh.positions.slice(p * 3, p * 3 + 3));
+					}
 					// A sheet without thickness is its front alone: eight triangles.
 					expect(mesh.triangles.length / 3).equal(thickness > 0 ? 8 + 8 + 16 : 8);
 					if (thickness === 0) return;

@@ -1,7 +1,7 @@
 import { norm } from '../../elementary/index.ts';
 import { minus, pointAt, dot, scaled } from '../../geometry/vectors.ts';
 import type { Point } from '../../geometry/curve.ts';
-import { plateMesh, plateSize } from '../../kit/plates.ts';
+import { platePoint, plateSize } from '../../kit/plates.ts';
 import type { PatternGeometry } from '../../kit/result.ts';
 import type { PlacedPart } from '../../placement/place.ts';
 import type { Turn } from './cluster.ts';
@@ -56,8 +56,8 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 		case 'fitted':
 			return geometry.sets.map(({ positions, triangles, rows }) => {
 				const size = positions.length / rows.length;
-				return meshSizes(`fitted ${size} ${triangles.length}`, rows, (k) =>
-					positions.subarray(k * size, (k + 1) * size)
+				return meshSizes(`fitted ${size} ${triangles.length}`, rows, size / 3, (k, point, into, at) =>
+					copyPoint(positions, k * size + point * 3, into, at)
 				);
 			});
 		case 'loose': {
@@ -65,7 +65,7 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 			return looseSizes(
 				rows,
 				(k) => [positionStart[k + 1]! - positionStart[k]!, triangleStart[k + 1]! - triangleStart[k]!],
-				(k) => positions.subarray(positionStart[k], positionStart[k + 1])
+				(k, point, into, at) => copyPoint(positions, positionStart[k]! + point * 3, into, at)
 			);
 		}
 		case 'plates':
@@ -75,30 +75,40 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 					const { points, corners } = plateSize(geometry, k);
 					return [points * 3, corners];
 				},
-				(k) => plateMesh(geometry, k).positions
+				(k, point, into, at) => platePoint(geometry, k, point, into, at)
 			);
 		case 'joined':
 			return [];
 	}
 }
 
+/** Puts a point of a piece, mm, into an array from a place on. */
+type ReadPoint = (piece: number, point: number, into: Float64Array, at: number) => void;
+
+function copyPoint(from: Float64Array, o: number, into: Float64Array, at: number): void {
+	for (let c = 0; c < 3; c++) into[at + c] = from[o + c]!;
+}
+
 /** Sizes of meshes of their own, those with as many numbers of positions and triangles together. */
 function looseSizes(
 	rows: Uint32Array,
 	countsOf: (piece: number) => readonly [positions: number, triangles: number],
-	pointsOf: (piece: number) => Float64Array
+	read: ReadPoint
 ): PieceSizes[] {
 	const makes = new Map<string, number[]>();
 	rows.forEach((_, k) => {
 		const make = `loose ${countsOf(k).join(' ')}`;
-		makes.set(make, [...(makes.get(make) ?? []), k]);
+		const alike = makes.get(make) ?? [];
+		makes.set(make, alike);
+		alike.push(k);
 	});
 	const numbers = counted(rows);
 	return [...makes].map(([make, list]) => ({
 		...meshSizes(
 			make,
 			Uint32Array.from(list, (k) => rows[k]!),
-			(n) => pointsOf(list[n]!)
+			countsOf(list[0]!)[0] / 3,
+			(n, ...to) => read(list[n]!, ...to)
 		),
 		pieces: Uint32Array.from(list, (k) => numbers[k]!)
 	}));
@@ -124,14 +134,14 @@ function counted(rows: Uint32Array): Uint32Array {
 }
 
 /** Distances between points of meshes of so many points, the same ones of each. */
-function meshSizes(make: string, rows: Uint32Array, pointsOf: (piece: number) => Float64Array): PieceSizes {
-	const count = rows.length ? pointsOf(0).length / 3 : 0;
+function meshSizes(make: string, rows: Uint32Array, count: number, read: ReadPoint): PieceSizes {
 	const used = Math.min(count, MOST_POINTS);
 	const chosen = Array.from({ length: used }, (_, k) => Math.floor((k * count) / used));
-	const pairs = chosen.flatMap((a, i) => chosen.slice(i + 1).map((b) => [a, b] as const));
+	const pairs = chosen.flatMap((_, a) => chosen.slice(a + 1).map((__, more) => [a, a + 1 + more] as const));
+	const points = new Float64Array(used * 3);
 	const values = new Float64Array(rows.length * pairs.length);
 	for (let k = 0; k < rows.length; k++) {
-		const points = pointsOf(k);
+		chosen.forEach((point, n) => read(k, point, points, n * 3));
 		pairs.forEach(([a, b], d) => (values[k * pairs.length + d] = distance(points, a * 3, b * 3)));
 	}
 	return {
@@ -168,8 +178,8 @@ function patternSizes(kind: PlacedPart['kind'], geometry: PatternGeometry, piece
 				? barSizes(list.length / 2, points, at, hosts)
 				: rings
 					? ringSizes(rings, list.length, points, at, hosts)
-					: meshSizes(`mesh ${list.length}`, Uint32Array.from(hosts), (n) =>
-							Float64Array.from(list.flatMap((_, k) => [...pointAt(points, at(hosts[n]!, k))]))
+					: meshSizes(`mesh ${list.length}`, Uint32Array.from(hosts), list.length, (n, point, into, to) =>
+							copyPoint(points, at(hosts[n]!, point), into, to)
 						);
 		const rows = told
 			? Uint32Array.from(hosts)
