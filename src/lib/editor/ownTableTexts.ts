@@ -1,3 +1,4 @@
+import { defused } from '../../core/formats/csv/defused.ts';
 import { columnsOf } from '../../core/schedule/own/columns.ts';
 import type { OwnTable } from '../../core/schedule/own/schema.ts';
 import type { OwnColumnView, OwnTableView } from '../worker/ownTables.ts';
@@ -71,11 +72,8 @@ const totalsOf = ({ view, lead }: ShownTable): string[] =>
 /** A figure as a spreadsheet reads it: no spaces between digits, and the minus that is on keyboards. */
 const plainFigure = (text: string) => text.replace(/(\d)\s(?=\d)/gu, '$1').replace('−', '-');
 
-/** Words in a cell of a spreadsheet; what it would take for a formula has an apostrophe before it, as in CSV. */
-function plainWords(text: string): string {
-	const inCell = text.replace(/[\t\r\n]+/g, ' ');
-	return /^[=+\-@]/.test(inCell) ? `'${inCell}` : inCell;
-}
+/** Words in a cell of a spreadsheet. */
+const plainWords = (text: string) => defused(text.replace(/[\t\r\n]+/g, ' '));
 
 /** Lines as spreadsheets take them from the clipboard: a tab between cells. */
 export function copiedText(shown: ShownTable, lines: readonly OwnLine[]): string {

@@ -4,6 +4,7 @@ import { tableOf, type TableName } from '../../schedule/tables.ts';
 import { hostSuffix, markParts, pieceLetter, roleText } from '../../tiling/marks.ts';
 import { LENGTHS, OTHERS, type TableUnit } from '../../units/tableUnits.ts';
 import type { Sink } from '../sink.ts';
+import { defused } from './defused.ts';
 import { ByteWriter, MOST_NUMBER_BYTES, putFixed } from '../byteWriter.ts';
 
 const COMMA = 44;
@@ -103,11 +104,8 @@ function markBytes({ mark, template, roles }: MarkedFace): MarkBytes[] {
 	});
 }
 
-/**
- * A field, quoted where it must be. What a spreadsheet would take for a formula has an apostrophe before it, as spreadsheets
- * themselves mark text (practice).
- */
+/** A field, quoted where it must be, and no formula. */
 export function quote(field: string): string {
-	const plain = /^[=+\-@\t\r]/.test(field) ? `'${field}` : field;
+	const plain = defused(field);
 	return /[",\r\n]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain;
 }
