@@ -1,10 +1,10 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vite';
+import { sharedWorkers } from './scripts/lib/sharedWorkers.ts';
 
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit()],
-	worker: { format: 'es' },
+	plugins: [sharedWorkers(), tailwindcss(), sveltekit()],
 	ssr: { external: ['piscina', 'pg', 'pg-boss'] },
 	build: { chunkSizeWarningLimit: 1500, reportCompressedSize: false }
 });

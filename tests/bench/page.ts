@@ -1,7 +1,7 @@
 // What a page of the demo brings and how soon it shows something: part of `npm run bench`; wants a build and Chromium.
-import { gzipSync } from 'node:zlib';
 import type { Browser, Page } from 'playwright-core';
 import { startBrowser, stopBrowser } from '../browser/browser.ts';
+import { pageSize } from '../browser/pageSize.ts';
 import { ownServer, type OwnServer } from '../http/ownServer.ts';
 import { demoWith, shippedDemo } from '../unit/demo.ts';
 
@@ -73,25 +73,6 @@ async function editsOf(page: Page, first: number): Promise<{ times: number[]; ta
 	return { times, tasks };
 }
 
-/** What a page brings until its first picture, bytes as they are and packed. */
-async function sizeOf(page: Page, until: number): Promise<{ bytes: number; packed: number }> {
-	const urls = await page.evaluate(
-		(shown) =>
-			performance
-				.getEntriesByType('resource')
-				.filter((r) => r.startTime < shown)
-				.map((r) => r.name),
-		until
-	);
-	let [bytes, packed] = [0, 0];
-	for (const url of new Set([page.url(), ...urls.filter((u) => !u.includes('/events'))])) {
-		const body = new Uint8Array(await (await fetch(url)).arrayBuffer());
-		bytes += body.length;
-		packed += /\.(woff2|wasm)/.test(url) ? body.length : gzipSync(body).length;
-	}
-	return { bytes, packed };
-}
-
 const ms = (values: readonly number[]) => `${median(values).toFixed(0)} ms`;
 
 /** The demo's own page. */
@@ -104,7 +85,7 @@ async function benchDemo(browser: Browser, own: OwnServer, runs: number): Promis
 		model.push(time);
 		const shown = (await watched(page)).first;
 		first.push(shown);
-		size = await sizeOf(page, shown);
+		size = await pageSize(page, shown);
 		const made = await editsOf(page, 73_100);
 		edits.push(...made.times);
 		tasks.push(...made.tasks);
