@@ -117,6 +117,9 @@ export const MET_SHARE = 1e-10;
 /** Ratio of volumes. Points whose ball is larger by this lie in a plane. */
 export const FLAT_SHARE = 1e-9;
 
+/** Ratio of the angle between two cells, times the way from middle to middle. Where they rise against each other by less, they are twisted against each other and neither ridge nor valley. */
+export const TWISTED_ONLY = 1e-7;
+
 /** Ratio of a domain. Parameters this near to an end of it are there. */
 export const AT_DOMAIN_END = 1e-9;
 

@@ -1,6 +1,7 @@
 import { NO_NORMAL } from '../tolerances.ts';
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { tabulateBasis, type BasisTable } from './basis.ts';
+import { normalOnFolds } from './folds.ts';
 import { PatchCursor } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
@@ -62,6 +63,10 @@ export function evaluateGridPoints(
 	sweepGrid(surface, us, vs, (k, sums) => {
 		for (let i = 0; i < us.length; i++) storePoint(points, k + i, sums, i * 16);
 	});
+	const folded = normalOnFolds(surface);
+	if (folded)
+		for (let k = 0; k < points.count; k++)
+			points.normal.set(folded(us[k % us.length]!, vs[Math.floor(k / us.length)]!) ?? [], k * 3);
 	return points;
 }
 
@@ -86,9 +91,11 @@ export function evaluateInto(
 	first: number
 ): void {
 	const cursor = new PatchCursor(surfacePatches(surface));
+	const folded = normalOnFolds(surface);
 	for (let k = first; k < us.length; k++) {
 		cursor.evaluate(us[k]!, vs[k]!);
 		storePoint(points, k, cursor.out, 0);
+		if (folded) points.normal.set(folded(us[k]!, vs[k]!) ?? [], k * 3);
 	}
 }
 

@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { hypot } from '../elementary/index.ts';
-import { axesSquareTo, type Axis } from './axes.ts';
+import { axesAlong, axesSquareTo, type Axis } from './axes.ts';
 import { markFailed } from './sound.ts';
 import type { Builder } from './builder.ts';
 import { bulgeArea } from './curves.ts';
@@ -73,7 +73,10 @@ export function fillOutline(
 	rings: readonly Float64Array[],
 	normal: Axis
 ): { triangles: number[]; area: number; flatArea: number } | undefined {
-	const [right, up] = axesSquareTo(normal);
+	const [along, square] = axesAlong(normal, rings[0]!);
+	// The package asks which points lie leftmost: of sides that stood upright rounding would choose one.
+	const right = slanted(along, 0.8, square, 0.6);
+	const up = slanted(square, 0.8, along, -0.6);
 	const flat: number[] = [];
 	const starts: number[] = [];
 	let wanted = 0;
@@ -109,6 +112,12 @@ export function fillOutline(
 	// A hole that leaves its outline shows in areas that do not add up.
 	return Math.abs(flatArea - wanted) > FILL_RESIDUAL * wanted ? undefined : { triangles, area, flatArea };
 }
+
+const slanted = (a: Axis, ofA: number, b: Axis, ofB: number): Axis => [
+	a[0] * ofA + b[0] * ofB,
+	a[1] * ofA + b[1] * ofB,
+	a[2] * ofA + b[2] * ofB
+];
 
 function ringArea(flat: readonly number[], from: number): number {
 	let twice = 0;

@@ -20,7 +20,7 @@ export const EDGE_READINGS = {
 	dihedral: {
 		label: 'Dihedral angle',
 		quantity: 'angle',
-		meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge, more a valley'
+		meaning: 'Between the two cells, measured inside: 180° runs on flat, less is a ridge or a mere twist, more a valley'
 	},
 	slope: { label: 'Slope', quantity: 'angle', meaning: 'From level: 0° lies flat, 90° is upright' },
 	twist: {

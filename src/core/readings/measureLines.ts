@@ -3,6 +3,7 @@ import { asin, atan2 } from '../elementary/index.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
 import { NO_CELL, type CellTable } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
+import { TWISTED_ONLY } from '../tolerances.ts';
 import { lengthThrough } from './edgeCurves.ts';
 import { edgeKinds } from './edgeKinds.ts';
 import type { EdgeReading, NodeReading } from './lineReadings.ts';
@@ -87,9 +88,13 @@ function measureDihedrals(
 		const cy = pz * qx - px * qz;
 		const cz = px * qy - py * qx;
 		const between = atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), px * qx + py * qy + pz * qz);
-		// On a ridge each cell lies below the other's plane.
-		const below = (x[q]! - x[p]!) * (px - qx) + (y[q]! - y[p]!) * (py - qy) + (z[q]! - z[p]!) * (pz - qz);
-		dihedral[e] = below <= 0 ? Math.PI - between : Math.PI + between;
+		// On a valley each cell lies above the other's plane; where they are only twisted against each other, rounding would choose.
+		const wx = x[q]! - x[p]!;
+		const wy = y[q]! - y[p]!;
+		const wz = z[q]! - z[p]!;
+		const above = wx * (px - qx) + wy * (py - qy) + wz * (pz - qz);
+		const valley = above > TWISTED_ONLY * between * Math.sqrt(wx * wx + wy * wy + wz * wz);
+		dihedral[e] = valley ? Math.PI + between : Math.PI - between;
 	}
 }
 

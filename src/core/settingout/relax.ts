@@ -1,7 +1,8 @@
 import { square } from '../elementary/index.ts';
-import { PatchCursor } from '../geometry/patches.ts';
+import { locate, PatchCursor, type PatchGrid } from '../geometry/patches.ts';
 import { surfacePatches } from '../geometry/surfacePatches.ts';
 import type { Surface } from '../geometry/surface.ts';
+import { AT_DOMAIN_END } from '../tolerances.ts';
 
 /** Share of the way to the middle of its neighbours that a node moves in a round. */
 const STEP = 0.5;
@@ -18,13 +19,14 @@ export function relaxInPlace(
 	rows: number,
 	rounds: number
 ): void {
-	const cursor = new PatchCursor(surfacePatches(surface));
+	const patches = surfacePatches(surface);
+	const cursor = new PatchCursor(patches);
 	const count = columns * rows;
 	const position = new Float64Array(count * 3);
 	const byU = new Float64Array(count * 3);
 	const byV = new Float64Array(count * 3);
 	for (let round = 0; round < rounds; round++) {
-		for (let k = 0; k < count; k++) evaluateInto(cursor, us[k]!, vs[k]!, k * 3, position, byU, byV);
+		for (let k = 0; k < count; k++) evaluateInto(cursor, patches, us[k]!, vs[k]!, k * 3, position, byU, byV);
 		// Rows and columns of parameters must stay in order: no node goes past the middle to its neighbour.
 		const [oldU, oldV] = [us.slice(), vs.slice()];
 		for (let j = 0, k = 0; j < rows; j++)
@@ -60,6 +62,7 @@ const between = (x: number, least: number, most: number) => Math.max(least, Math
 
 function evaluateInto(
 	cursor: PatchCursor,
+	{ us, vs }: PatchGrid,
 	u: number,
 	v: number,
 	o: number,
@@ -67,13 +70,28 @@ function evaluateInto(
 	byU: Float64Array,
 	byV: Float64Array
 ): void {
-	cursor.evaluate(u, v);
-	const h = cursor.out;
-	const w = 1 / h[3]!;
-	for (let c = 0; c < 3; c++) {
-		const p = h[c]! * w;
-		position[o + c] = p;
-		byU[o + c] = (h[4 + c]! - h[7]! * p) * w;
-		byV[o + c] = (h[8 + c]! - h[11]! * p) * w;
-	}
+	for (const column of [position, byU, byV]) column.fill(0, o, o + 3);
+	const [ofU, ofV] = [besideBorder(us, u), besideBorder(vs, v)];
+	const share = 1 / (ofU.length * ofV.length);
+	for (const a of ofU)
+		for (const b of ofV) {
+			cursor.evaluate(a, b);
+			const h = cursor.out;
+			const w = 1 / h[3]!;
+			for (let c = 0; c < 3; c++) {
+				const p = h[c]! * w;
+				position[o + c]! += p * share;
+				byU[o + c]! += (h[4 + c]! - h[7]! * p) * w * share;
+				byV[o + c]! += (h[8 + c]! - h[11]! * p) * w * share;
+			}
+		}
+}
+
+/** A parameter; on a border between two panels, where a face may have a slope on either side, one on each, or rounding would choose. */
+function besideBorder(borders: Float64Array, x: number): readonly number[] {
+	const last = borders.length - 1;
+	const near = (borders[last]! - borders[0]!) * AT_DOMAIN_END;
+	const k = locate(borders, x, 0);
+	const border = x - borders[k]! <= near ? k : borders[k + 1]! - x <= near ? k + 1 : 0;
+	return border > 0 && border < last ? [borders[border]! - near, borders[border]! + near] : [x];
 }

@@ -1,6 +1,7 @@
 import { norm, square } from '../../elementary/index.ts';
 import { PARALLEL_SINE } from '../../tolerances.ts';
-import { axesSquareTo, type Axis } from '../axes.ts';
+import { axesAlong, type Axis } from '../axes.ts';
+import { ringOf } from '../fillOutline.ts';
 import { markFailed } from '../sound.ts';
 import type { Builder } from '../builder.ts';
 import { option, ref, value } from '../fields.ts';
@@ -133,24 +134,33 @@ function insetClosed(b: Builder, source: Line, target: Line, slot: number, code:
 	});
 }
 
-/** Inset of the one cell there is, in its mean plane; sides too short for the distance vanish. Each point keeps its own height off the plane. */
+/**
+ * Inset of the one cell there is, in its mean plane; sides too short for the distance vanish. Each point keeps its own
+ * height off the plane; those that have become one take the mean, so that nothing is left of their sides.
+ */
 function insetSingle(block: Block, source: Line, target: Line, slot: number, code: number): void {
 	const { hosts, points, stride, from } = block;
 	for (let h = 0; h < block.count; h++) {
 		const n = hosts.ids[from + h]! * 3;
 		const base = (from + h) * stride;
-		const [right, up] = axesSquareTo([hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!]);
+		const [right, up] = axesAlong(
+			[hosts.normal[n]!, hosts.normal[n + 1]!, hosts.normal[n + 2]!],
+			ringOf(block, source, h)
+		);
 		const at = (k: number) => base + (source.first + k) * 3;
 		const along = (k: number, axis: Axis) =>
 			points[at(k)]! * axis[0] + points[at(k) + 1]! * axis[1] + points[at(k) + 2]! * axis[2];
 		const loop = Array.from({ length: source.count }, (_, k) => [along(k, right), along(k, up)] as const);
 		const moved = insetLoop(loop, block.columns[slot]![h]!);
 		if (!moved) markFailed(block, h, target.mask, code);
-		loop.forEach(([x, y], k) => {
-			const [dx, dy] = moved ? [moved[k]![0] - x, moved[k]![1] - y] : [0, 0];
-			for (let c = 0; c < 3; c++)
-				points[base + (target.first + k) * 3 + c] = points[at(k) + c]! + right[c]! * dx + up[c]! * dy;
-		});
+		const joined = new Map<readonly [number, number], number[]>();
+		(moved ?? loop).forEach((point, k) => joined.set(point, [...(joined.get(point) ?? []), k]));
+		for (const [[x, y], from] of joined)
+			for (let c = 0; c < 3; c++) {
+				let sum = 0;
+				for (const k of from) sum += points[at(k) + c]! + right[c]! * (x - loop[k]![0]) + up[c]! * (y - loop[k]![1]);
+				for (const k of from) points[base + (target.first + k) * 3 + c] = sum / from.length;
+			}
 	}
 }
 

@@ -84,22 +84,25 @@ function drawSeeds(count: number, density: SeedDensity, { width, height }: SeedF
 function relaxedCells(seeds: Point[], field: SeedField, density: SeedDensity, rounds: number): Point[][] {
 	let cells = voronoiCells(seeds, field);
 	for (let round = 0; round < rounds; round++) {
-		const moved = cells.map((cell) => middleOf(cell, field, density));
-		cells = voronoiCells(moved, field);
+		seeds = cells.map((cell, k) => middleOf(cell, seeds[k]!, field, density));
+		cells = voronoiCells(seeds, field);
 	}
 	return cells;
 }
 
-/** Centre of the cell's mass, denser parts being heavier. */
+/**
+ * Centre of the cell's mass, denser parts being heavier, by triangles about its seed: about one of its corners, the sum
+ * would depend on which of them the ring happens to begin at.
+ */
 function middleOf(
 	cell: readonly Point[],
+	[ox, oy]: Point,
 	{ width, height, closedAcross, closedUp }: SeedField,
 	density: SeedDensity
 ): Point {
-	const [ox, oy] = cell[0]!;
 	let [mass, mx, my] = [0, 0, 0];
-	for (let k = 1; k + 1 < cell.length; k++) {
-		const [b, c] = [cell[k]!, cell[k + 1]!];
+	for (let k = 0; k < cell.length; k++) {
+		const [b, c] = [cell[k]!, cell[k + 1 < cell.length ? k + 1 : 0]!];
 		const [x, y] = [(ox + b[0] + c[0]) / 3, (oy + b[1] + c[1]) / 3];
 		const area = ((b[0] - ox) * (c[1] - oy) - (b[1] - oy) * (c[0] - ox)) / 2;
 		const weight =
