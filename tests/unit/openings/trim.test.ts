@@ -11,7 +11,7 @@ import { flatBorder } from '../../../src/core/settingout/flatBorder.ts';
 import { setOut } from '../../../src/core/settingout/nodes.ts';
 import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { setOutTurned } from '../../../src/core/settingout/turned.ts';
-import { validateCells } from '../../../src/core/tiling/cells.ts';
+import { NO_CELL, validateCells } from '../../../src/core/tiling/cells.ts';
 import { layOpening } from '../../../src/core/tiling/openings/layOpening.ts';
 import { noteOpenings } from '../../../src/core/tiling/openings/noteOpenings.ts';
 import { ringArea, unionArea, type Ring } from '../../../src/core/tiling/openings/rings.ts';
@@ -201,6 +201,41 @@ describe('openings', () => {
 		// Cells are chords of the round face; near the middle of the flat one both are as good as equal.
 		expect((whole - area) / unionArea(laid[0]!.rings)).closeTo(1, 0.03);
 		expect(new Set([...cells.trim!.lost].filter((_, k) => k % 2 === 1))).deep.equal(new Set([0, 15]));
+	});
+
+	/** Pairs of edges of one cell each that run out from the same node in one direction: a slit between two cells. */
+	function slits({ nodes: { position }, cells: { edgeCount, edgeNodes, edgeCells } }: ReturnType<typeof trim>): number {
+		const from = new Map<number, (readonly [number, number, number])[]>();
+		for (let e = 0; e < edgeCount; e++)
+			if (edgeCells[e * 2 + 1] === NO_CELL)
+				for (const [a, b] of [
+					[edgeNodes[e * 2]!, edgeNodes[e * 2 + 1]!],
+					[edgeNodes[e * 2 + 1]!, edgeNodes[e * 2]!]
+				] as const) {
+					const way = [0, 1, 2].map((c) => position[b * 3 + c]! - position[a * 3 + c]!);
+					const length = Math.hypot(...way);
+					from.set(a, [...(from.get(a) ?? []), way.map((x) => x / length) as [number, number, number]]);
+				}
+		return [...from.values()].filter((ways) =>
+			ways.some((p, k) => ways.slice(k + 1).some((q) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2] > 1 - 1e-4))
+		).length;
+	}
+
+	it('leave no slit along the seam of a closed face, however its rows grow and whichever tiling crosses it', () => {
+		for (const surface of [frustum(3000, 3000, 6000), frustum(4000, 2000, 6000), sphereZone(4000, 0.1, 1.2)])
+			for (const kind of ['rectangular', 'rhomb', 'undulating', 'hexagons', 'running-bond'] as const)
+				for (const outline of [box(2700, 1400), circle(2500)])
+					for (const across of [-700, 0, 450]) {
+						const made = trim(
+							surface,
+							24,
+							8,
+							[opening(outline, across, 1300)],
+							{},
+							ALL_TILINGS.find((t) => t.kind === kind)
+						);
+						expect(slits(made), `${kind} ${outline.kind} ${across}`).equal(0);
+					}
 	});
 
 	it('are borders where asked: what lies outside is cut off', () => {

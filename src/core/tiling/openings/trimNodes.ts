@@ -3,7 +3,7 @@ import { pointOn } from '../../geometry/pointOn.ts';
 import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import { nodeOnGrid, placeParameters } from '../../settingout/places.ts';
-import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { OVER_SEAM_MM, SAME_FLAT_MM } from '../../tolerances.ts';
 import { meanValueShares } from './meanValue.ts';
 import type { Ring } from './rings.ts';
 
@@ -36,6 +36,7 @@ export class TrimNodes {
 	private corners: readonly number[] = [];
 	private places: readonly number[] = [];
 	private ring: Ring = [];
+	private own: Ring = [];
 
 	private readonly face: ChartedFace;
 	private readonly nodes: NodeTable;
@@ -76,11 +77,12 @@ export class TrimNodes {
 		return [x0, y0, x1, y1];
 	}
 
-	/** Sets the cell that `vertexAt` works within. */
-	enter(corners: readonly number[], places: readonly number[], ring: Ring): void {
+	/** Sets the cell that `vertexAt` works within; `ring` is where it is cut, `own` where it lies. */
+	enter(corners: readonly number[], places: readonly number[], ring: Ring, own: Ring): void {
 		this.corners = corners;
 		this.places = places;
 		this.ring = ring;
+		this.own = own;
 	}
 
 	/** The corner at a flat place of the cell: one of its own, one on a side, or one within. */
@@ -98,9 +100,17 @@ export class TrimNodes {
 			const along = ((x - a[0]) * dx + (y - a[1]) * dy) / length;
 			const off = Math.abs((x - a[0]) * dy - (y - a[1]) * dx) / length;
 			if (off < SAME_FLAT_MM && along > 0 && along < length)
-				return this.onSide(corners[k]!, corners[next]!, along / length, length, x, y);
+				return this.onSide(corners[k]!, corners[next]!, along / length, length, ...this.lying(x, y));
 		}
-		return { node: this.addNode(this.within(x, y), [NaN, NaN]), place: this.addPlace(x, y) };
+		return { node: this.addNode(this.within(x, y), [NaN, NaN]), place: this.addPlace(...this.lying(x, y)) };
+	}
+
+	/** Where a place of the cell lies that is cut elsewhere. */
+	private lying(x: number, y: number): readonly [number, number] {
+		if (this.own === this.ring) return [x, y];
+		const shares = meanValueShares(this.ring, x, y);
+		const sum = (c: 0 | 1) => this.own.reduce((total, p, k) => total + p[c] * shares[k]!, 0);
+		return [sum(0), sum(1)];
 	}
 
 	private onSide(a: number, b: number, share: number, length: number, x: number, y: number): TrimVertex {
@@ -109,12 +119,15 @@ export class TrimNodes {
 		const key = from * 67_108_864 + Math.max(a, b);
 		const list = this.onSides.get(key) ?? [];
 		this.onSides.set(key, list);
-		const there = list.find((v) => Math.abs(v.share - way) * length < SAME_FLAT_MM * 2);
-		if (there) {
-			const [px, py] = this.flatAt(there.place);
-			// Over a seam the same node lies flat in two places.
-			return hypot(px - x, py - y) < SAME_FLAT_MM * 4 ? there : { node: there.node, place: this.addPlace(x, y) };
-		}
+		const apart = (v: OnSide) => Math.abs(v.share - way) * length;
+		// Over a seam the same node lies flat in two places, and lines are laid over it less exactly.
+		const isOver = ({ place }: OnSide) => {
+			const [px, py] = this.flatAt(place);
+			return hypot(px - x, py - y) > OVER_SEAM_MM * 2;
+		};
+		const there =
+			list.find((v) => apart(v) < SAME_FLAT_MM * 2) ?? list.find((v) => isOver(v) && apart(v) < OVER_SEAM_MM);
+		if (there) return isOver(there) ? { node: there.node, place: this.addPlace(x, y) } : there;
 		const ends = [from, Math.max(a, b)] as const;
 		const node = this.addNode(
 			ends.every((e) => this.stands(e)) ? this.between(...ends, way) : this.onFace(x, y),
@@ -147,7 +160,7 @@ export class TrimNodes {
 	}
 
 	private within(x: number, y: number): Place3 {
-		if (!this.corners.every(this.stands)) return this.onFace(x, y);
+		if (!this.corners.every(this.stands)) return this.onFace(...this.lying(x, y));
 		return this.blend(this.corners, meanValueShares(this.ring, x, y));
 	}
 
