@@ -174,6 +174,15 @@ export const MOVED_MM = 0.5;
 /** Length, mm. A piece whose size differs by less is the same piece: half the last digit of schedules. */
 export const SIZE_NOTED_MM = 0.05;
 
+/** Sine of an angle. Two triangles of a body that meet at less lie in one side of it, and edges that run apart by less are parallel: sides of half a mm, cut by rounding. */
+export const STRAIGHT_FOLD = 1e-4;
+
+/** Lengths, mm, that are tried in turn. A triangle that is less high over its longest side lies in no plane of its own. */
+export const SLIM_MM = [0, 1e-3, 0.05] as const;
+
+/** Length, mm. Edges of a bar's profile that are nearer to each other are one. */
+export const SAME_EDGE_MM = 0.05;
+
 /** Cosine, of about 3 degrees. A sheet that turns by less between two of its triangles is warped there, not bent along a line. */
 export const BEND_COSINE = 0.9986;
 

@@ -1,9 +1,9 @@
 import { norm } from '../../elementary/index.ts';
-import { minus, pointAt, dot, scaled } from '../../geometry/vectors.ts';
-import type { Point } from '../../geometry/curve.ts';
+import { pointAt } from '../../geometry/vectors.ts';
 import { platePoint, plateSize } from '../../kit/plates.ts';
 import type { PatternGeometry } from '../../kit/result.ts';
 import type { PlacedPart } from '../../placement/place.ts';
+import { barSizes, cutBarSizes } from './barSizes.ts';
 import type { Turn } from './cluster.ts';
 
 /** Pieces of one make and the numbers that tell one from another. */
@@ -62,11 +62,18 @@ export function pieceSizes(part: Pick<PlacedPart, 'kind' | 'geometry' | 'pieces'
 			});
 		case 'loose': {
 			const { positions, positionStart, triangleStart, rows } = geometry;
-			return looseSizes(
-				rows,
-				(k) => [positionStart[k + 1]! - positionStart[k]!, triangleStart[k + 1]! - triangleStart[k]!],
-				(k, point, into, at) => copyPoint(positions, positionStart[k]! + point * 3, into, at)
-			);
+			const numbers = counted(rows);
+			const bars = part.kind === 'bar' ? cutBarSizes(geometry) : [];
+			const told = new Set(bars.flatMap((b) => [...b.list]));
+			return [
+				...bars.map(({ list, made }) => ({ ...made, pieces: list.map((k) => numbers[k]!) })),
+				...looseSizes(
+					rows,
+					(k) => [positionStart[k + 1]! - positionStart[k]!, triangleStart[k + 1]! - triangleStart[k]!],
+					(k, point, into, at) => copyPoint(positions, positionStart[k]! + point * 3, into, at),
+					(k) => !told.has(k)
+				)
+			];
 		}
 		case 'plates':
 			return looseSizes(
@@ -93,10 +100,12 @@ function copyPoint(from: Float64Array, o: number, into: Float64Array, at: number
 function looseSizes(
 	rows: Uint32Array,
 	countsOf: (piece: number) => readonly [positions: number, triangles: number],
-	read: ReadPoint
+	read: ReadPoint,
+	wanted: (piece: number) => boolean = () => true
 ): PieceSizes[] {
 	const makes = new Map<string, number[]>();
 	rows.forEach((_, k) => {
+		if (!wanted(k)) return;
 		const make = `loose ${countsOf(k).join(' ')}`;
 		const alike = makes.get(make) ?? [];
 		makes.set(make, alike);
@@ -222,68 +231,9 @@ export function connected(triangles: Uint16Array): number[][] {
 	return [...bodies.values()].map((set) => [...set].sort((a, b) => a - b));
 }
 
-type Made = Omit<PieceSizes, 'pieces'>;
-type At = (host: number, k: number) => number;
-
-/**
- * Of a bar of `n` profile points: its length, how far each edge of the profile begins and ends before that, and the steps
- * from edge to edge across it. It may be turned end for end, or about itself, where its profile allows it.
- */
-function barSizes(n: number, points: Float64Array, at: At, hosts: readonly number[]): Made {
-	const dims = 3 * n + 1;
-	const values = new Float64Array(hosts.length * dims);
-	hosts.forEach((h, row) => {
-		const start = Array.from({ length: n }, (_, k) => pointAt(points, at(h, k)));
-		const end = Array.from({ length: n }, (_, k) => pointAt(points, at(h, n + k)));
-		const whole = minus(end[0]!, start[0]!);
-		const way = scaled(whole, 1 / norm(whole));
-		const along = (list: readonly Point[]) => list.map((p) => dot(minus(p, start[0]!), way));
-		const [s, e] = [along(start), along(end)];
-		const [first, last] = [Math.min(...s), Math.max(...e)];
-		const o = row * dims;
-		values[o] = last - first;
-		for (let k = 0; k < n; k++) {
-			values[o + 1 + k] = s[k]! - first;
-			values[o + 1 + n + k] = last - e[k]!;
-			const step = minus(start[(k + 1) % n]!, start[k]!);
-			const flat = minus(step, scaled(way, dot(step, way)));
-			values[o + 1 + 2 * n + k] = norm(flat);
-		}
-	});
-	return {
-		make: `bar ${n}`,
-		dims,
-		turns: barTurns(n, false),
-		mirrors: barTurns(n, true),
-		values,
-		rows: Uint32Array.from(hosts)
-	};
-}
-
-/** Whole profiles, and those of an outer and an inner line, turned about themselves and end for end; or only one of the two, as a mirror does. */
-function barTurns(n: number, mirror: boolean): Turn[] {
-	const turns: Turn[] = [];
-	const loops = n % 2 === 0 && n >= 6 ? [n / 2, n] : [n];
-	for (const loop of loops)
-		for (let by = 0; by < loop && turns.length < MOST_TURNS; by++) {
-			const shifted = (k: number) => k - (k % loop) + ((k + by) % loop);
-			const mirrored = (k: number) => k - (k % loop) + ((by - (k % loop) + loop) % loop);
-			const sides = (k: number) => k - (k % loop) + ((by - (k % loop) - 1 + 2 * loop) % loop);
-			turns.push(turnOf(n, mirror, shifted, shifted), turnOf(n, !mirror, mirrored, sides));
-		}
-	return turns;
-}
-const MOST_TURNS = 32;
-
-function turnOf(n: number, ends: boolean, edge: (k: number) => number, side: (k: number) => number): Turn {
-	const from = new Uint16Array(3 * n + 1);
-	for (let k = 0; k < n; k++) {
-		from[1 + k] = 1 + (ends ? n : 0) + edge(k);
-		from[1 + n + k] = 1 + (ends ? 0 : n) + edge(k);
-		from[1 + 2 * n + k] = 1 + 2 * n + side(k);
-	}
-	return { from };
-}
+export type Made = Omit<PieceSizes, 'pieces'>;
+/** First number of a point of a host. */
+export type At = (host: number, k: number) => number;
 
 /**
  * Of a thin piece: the distances between all its corners, however it is turned about the lines that run around it, and how
