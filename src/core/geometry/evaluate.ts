@@ -1,6 +1,7 @@
 import { NO_NORMAL } from '../tolerances.ts';
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
 import { tabulateBasis, type BasisTable } from './basis.ts';
+import type { Point } from './curve.ts';
 import { normalOnFolds } from './folds.ts';
 import { PatchCursor } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
@@ -66,7 +67,7 @@ export function evaluateGridPoints(
 	const folded = normalOnFolds(surface);
 	if (folded)
 		for (let k = 0; k < points.count; k++)
-			points.normal.set(folded(us[k % us.length]!, vs[Math.floor(k / us.length)]!) ?? [], k * 3);
+			turnTo(points.normal, k, folded(us[k % us.length]!, vs[Math.floor(k / us.length)]!));
 	return points;
 }
 
@@ -95,7 +96,7 @@ export function evaluateInto(
 	for (let k = first; k < us.length; k++) {
 		cursor.evaluate(us[k]!, vs[k]!);
 		storePoint(points, k, cursor.out, 0);
-		if (folded) points.normal.set(folded(us[k]!, vs[k]!) ?? [], k * 3);
+		if (folded) turnTo(points.normal, k, folded(us[k]!, vs[k]!));
 	}
 }
 
@@ -258,6 +259,11 @@ function storePoint(
 	normal[o] = nx * scale;
 	normal[o + 1] = ny * scale;
 	normal[o + 2] = nz * scale;
+}
+
+/** Gives a point that has a normal another one, if there is one. */
+function turnTo(normal: Float64Array, k: number, other: Point | undefined): void {
+	if (other && (normal[k * 3] !== 0 || normal[k * 3 + 1] !== 0 || normal[k * 3 + 2] !== 0)) normal.set(other, k * 3);
 }
 
 function allocatePoints(count: number, arrays: ArraySource): SurfacePoints {

@@ -1,5 +1,5 @@
 import { square } from '../elementary/index.ts';
-import { locate, PatchCursor, type PatchGrid } from '../geometry/patches.ts';
+import { locate, PatchCursor } from '../geometry/patches.ts';
 import { surfacePatches } from '../geometry/surfacePatches.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { AT_DOMAIN_END } from '../tolerances.ts';
@@ -21,12 +21,14 @@ export function relaxInPlace(
 ): void {
 	const patches = surfacePatches(surface);
 	const cursor = new PatchCursor(patches);
+	const beside = [besideBorders(patches.us), besideBorders(patches.vs)] as const;
 	const count = columns * rows;
 	const position = new Float64Array(count * 3);
 	const byU = new Float64Array(count * 3);
 	const byV = new Float64Array(count * 3);
 	for (let round = 0; round < rounds; round++) {
-		for (let k = 0; k < count; k++) evaluateInto(cursor, patches, us[k]!, vs[k]!, k * 3, position, byU, byV);
+		for (let k = 0; k < count; k++)
+			evaluateInto(cursor, beside[0](us[k]!), beside[1](vs[k]!), k * 3, position, byU, byV);
 		// Rows and columns of parameters must stay in order: no node goes past the middle to its neighbour.
 		const [oldU, oldV] = [us.slice(), vs.slice()];
 		for (let j = 0, k = 0; j < rows; j++)
@@ -60,18 +62,17 @@ export function relaxInPlace(
 
 const between = (x: number, least: number, most: number) => Math.max(least, Math.min(most, x));
 
+/** Puts a point and its slopes, which are the means of those at so many parameters, into arrays from `o` on. */
 function evaluateInto(
 	cursor: PatchCursor,
-	{ us, vs }: PatchGrid,
-	u: number,
-	v: number,
+	ofU: readonly number[],
+	ofV: readonly number[],
 	o: number,
 	position: Float64Array,
 	byU: Float64Array,
 	byV: Float64Array
 ): void {
 	for (const column of [position, byU, byV]) column.fill(0, o, o + 3);
-	const [ofU, ofV] = [besideBorder(us, u), besideBorder(vs, v)];
 	const share = 1 / (ofU.length * ofV.length);
 	for (const a of ofU)
 		for (const b of ofV) {
@@ -87,11 +88,17 @@ function evaluateInto(
 		}
 }
 
-/** A parameter; on a border between two panels, where a face may have a slope on either side, one on each, or rounding would choose. */
-function besideBorder(borders: Float64Array, x: number): readonly number[] {
+/**
+ * Gives a parameter back; one on a border between two panels, where a face may have a slope on either side, as one on
+ * each, or rounding would choose. Quickest where each is near the one before.
+ */
+function besideBorders(borders: Float64Array): (x: number) => readonly number[] {
 	const last = borders.length - 1;
 	const near = (borders[last]! - borders[0]!) * AT_DOMAIN_END;
-	const k = locate(borders, x, 0);
-	const border = x - borders[k]! <= near ? k : borders[k + 1]! - x <= near ? k + 1 : 0;
-	return border > 0 && border < last ? [borders[border]! - near, borders[border]! + near] : [x];
+	let k = 0;
+	return (x) => {
+		k = locate(borders, x, k);
+		const border = x - borders[k]! <= near ? k : borders[k + 1]! - x <= near ? k + 1 : 0;
+		return border > 0 && border < last ? [borders[border]! - near, borders[border]! + near] : [x];
+	};
 }

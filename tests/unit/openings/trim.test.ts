@@ -238,6 +238,19 @@ describe('openings', () => {
 					}
 	});
 
+	it('leave none either where openings reach over the seam from both sides, or a border does', () => {
+		for (const surface of [frustum(3000, 3000, 6000), sphereZone(4000, 0.1, 1.2)]) {
+			const around = chartFace(surface).chart.rowLengths[0]!;
+			const both = [opening(box(2700, 1400), -300, 900), opening(circle(1700), around + 150, 2450)];
+			const border = opening(box(9000, 3000), 0, 600, { role: 'border' });
+			for (const kind of ['rectangular', 'rhomb', 'hexagons'] as const) {
+				const tiling = ALL_TILINGS.find((t) => t.kind === kind);
+				expect(slits(trim(surface, 24, 8, both, {}, tiling)), `${kind}, both`).equal(0);
+				expect(slits(trim(surface, 24, 8, [border, both[0]!], {}, tiling)), `${kind}, border`).equal(0);
+			}
+		}
+	});
+
 	it('are borders where asked: what lies outside is cut off', () => {
 		const { area, laid } = trim(rectangle(10_000, 8000), 10, 8, [
 			opening(

@@ -123,7 +123,7 @@ interface Fold {
 
 /** The folds of a mesh, the normals of its triangles, and which flat side each belongs to; nothing where it is not closed. */
 function foldsOf({ positions, triangles }: Mesh, slimMm: number) {
-	const across = neighboursOf(triangles);
+	const across = neighboursOf(triangles, positions.length / 3);
 	if (!across) return undefined;
 	const normals = normalsOf(positions, triangles, across, slimMm);
 	const parent = Int32Array.from(normals, (_, t) => t);
@@ -151,13 +151,13 @@ function foldsOf({ positions, triangles }: Mesh, slimMm: number) {
 }
 
 /** By triangle and side of it: the triangle beyond; nothing where there is none. */
-function neighboursOf(triangles: ArrayLike<number>): Int32Array | undefined {
+function neighboursOf(triangles: ArrayLike<number>, points: number): Int32Array | undefined {
 	const across = new Int32Array(triangles.length).fill(-1);
-	const open = new Map<string, number>();
+	const open = new Map<number, number>();
 	for (let e = 0; e < triangles.length; e++) {
 		const [a, b] = [triangles[e]!, triangles[e % 3 === 2 ? e - 2 : e + 1]!];
 		// Where slim triangles meet, a side may be that of four: any two are beside each other then.
-		const key = a < b ? `${a} ${b}` : `${b} ${a}`;
+		const key = Math.min(a, b) * points + Math.max(a, b);
 		const there = open.get(key);
 		if (there === undefined) {
 			open.set(key, e);

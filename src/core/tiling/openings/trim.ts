@@ -1,24 +1,19 @@
 import Flatbush from 'flatbush';
 import { hypot } from '../../elementary/index.ts';
-import {
-	developmentOf,
-	flattenPlaces,
-	moveOverSeam,
-	type ChartedFace,
-	type Development
-} from '../../settingout/development.ts';
+import { developmentOf, flattenPlaces, type ChartedFace, type Development } from '../../settingout/development.ts';
 import { withinRing } from '../../settingout/flatBorder.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
 import type { CellTable, WholeCell } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidOpening } from './layOpening.ts';
+import { besideSeam, withCopies, type Way } from './overSeam.ts';
 import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
 import { cutRing, leastWidth, ringArea, ringNear, type Piece, type Ring } from './rings.ts';
 import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
 import { TrimNodes } from './trimNodes.ts';
-import { CHORD_MM, LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
+import { LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
 
 /** A face's nodes and cells after its openings and borders have cut them. */
 export interface TrimmedCells {
@@ -66,9 +61,9 @@ interface TrimLines {
 	readonly borders: readonly Ring[];
 	/** Openings first, then borders. */
 	readonly all: readonly Ring[];
-	/** Of each opening: 0, or which way it is a copy over the seam. */
 	readonly ways: readonly Way[];
-	readonly development: Development | undefined;
+	/** The face laid flat, where cells may be cut beside its seam. */
+	readonly seam: Development | undefined;
 	readonly boxes: readonly Box[];
 	/** Line of each side, and its two ends. */
 	readonly segments: readonly {
@@ -79,51 +74,31 @@ interface TrimLines {
 	readonly index: Flatbush;
 }
 type Box = readonly [number, number, number, number];
-type Way = 0 | 1 | -1;
-/** A line as it lies, and its copies. */
-const WAYS: readonly Way[] = [0, 1, -1];
 
 function trimLines(face: ChartedFace, laid: readonly LaidOpening[], faceBorder: Ring | undefined): TrimLines {
 	const framed = (role: LaidOpening['role']) => laid.filter((o) => o.role === role).flatMap((o) => o.framed);
-	const development = laid.length && face.ends.closedAcross ? developmentOf(face) : undefined;
-	const overSeam = (rings: readonly Ring[]) =>
-		development ? rings.flatMap((r) => [r, ...seamCopies(development, r)]) : rings;
-	const openings = overSeam(framed('opening'));
-	const ways = openings.map((_, k): Way => (development ? WAYS[k % WAYS.length]! : 0));
-	const borders = [...overSeam(framed('border')), ...(faceBorder ? [faceBorder] : [])];
-	const all = [...openings, ...borders];
+	const seam = laid.length && face.ends.closedAcross ? developmentOf(face) : undefined;
+	const openings = withCopies(seam, framed('opening'));
+	const borders = [...withCopies(seam, framed('border')), ...withCopies(undefined, faceBorder ? [faceBorder] : [])];
+	const all = [...openings, ...borders].map(([ring]) => ring);
+	const ways = [...openings, ...borders].map(([, way]) => way);
 	const segments = all.flatMap((ring, line) => ring.map((a, k) => ({ line, a, b: ring[(k + 1) % ring.length]! })));
 	const index = new Flatbush(Math.max(1, segments.length));
 	for (const { a, b } of segments)
 		index.add(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]));
 	if (segments.length === 0) index.add(Infinity, Infinity, Infinity, Infinity);
 	index.finish();
-	return { openings, borders, all, ways, development, boxes: all.map(boxOf), segments, index };
-}
-
-/** What of a line goes on over the seam, seen from the other side, where what is straight on this side may be bent. */
-function seamCopies(development: Development, ring: Ring): Ring[] {
-	return WAYS.slice(1).map((way) => {
-		const moved = ([x, y]: At) => moveOverSeam(development, x, y, way as 1 | -1);
-		return ring.flatMap((a, k) => bentSide(a, ring[(k + 1) % ring.length]!, moved, 0));
-	});
-}
-
-type At = Ring[number];
-/** Times that a side is halved at most. */
-const HALVINGS = 8;
-
-/** A side from its start on, moved, in chords that stay within CHORD_MM of it; without its end. */
-function bentSide(a: At, b: At, moved: (p: At) => At, halved: number): At[] {
-	const at = (t: number): At => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
-	const [p, q] = [moved(a), moved(b)];
-	const off = (t: number) => {
-		const [x, y] = moved(at(t));
-		return hypot(x - p[0] - (q[0] - p[0]) * t, y - p[1] - (q[1] - p[1]) * t);
+	return {
+		openings: all.slice(0, openings.length),
+		borders: all.slice(openings.length),
+		all,
+		ways,
+		// Beside the border of the face lies nothing.
+		seam: faceBorder ? undefined : seam,
+		boxes: all.map(boxOf),
+		segments,
+		index
 	};
-	// Not in the middle, where a bend may turn over.
-	if (halved === HALVINGS || (off(0.35) < CHORD_MM && off(0.65) < CHORD_MM)) return [p];
-	return [...bentSide(a, at(0.5), moved, halved + 1), ...bentSide(at(0.5), b, moved, halved + 1)];
 }
 
 const boxOf = (ring: Ring): Box => [
@@ -145,25 +120,26 @@ function cutCell(
 	const [from, to] = [cells.cornerStart[c]!, cells.cornerStart[c + 1]!];
 	const placeOf = cells.places ?? cells.corners;
 	const [x0, y0, x1, y1] = made.boxOf(placeOf, from, to);
-	if (lines.borders.length === 0 && !meetsAny(lines.boxes, x0, y0, x1, y1)) return WHOLE;
+	const room = lines.seam ? (x1 - x0 + y1 - y0) * SEAM_ROOM : 0;
+	const wide: Box = [x0 - room, y0 - room, x1 + room, y1 + room];
+	if (lines.borders.length === 0 && !meetsAny(lines.boxes, ...wide)) return WHOLE;
 	const gone = () =>
 		!partial || made.stands(cells.corners[from]!) || cells.corners.subarray(from, to).some((n) => made.stands(n))
 			? LOST
 			: BESIDE;
-	const room = lines.development ? (x1 - x0 + y1 - y0) * SEAM_ROOM : 0;
-	if (lines.index.search(x0 - room, y0 - room, x1 + room, y1 + room).length === 0)
-		return isGone(lines, x0, y0, x1, y1) ? gone() : WHOLE;
-	const near = (rings: readonly Ring[], offset: number, [a, b, c, d]: Box = [x0, y0, x1, y1]) =>
-		rings
-			.filter((_, k) => meets(lines.boxes[offset + k]!, a, b, c, d))
-			.map((r) => ringNear(r, a - BESIDE_MM, b - BESIDE_MM, c + BESIDE_MM, d + BESIDE_MM));
-	const borders = near(lines.borders, lines.openings.length);
+	if (lines.index.search(...wide).length === 0) return isGone(lines, x0, y0, x1, y1) ? gone() : WHOLE;
 	const corners = [...cells.corners.subarray(from, to)];
 	const places = [...placeOf.subarray(from, to)];
 	const own = made.ringOf(places);
-	const ring = besideSeam(lines, own, [x0 - room, y0 - room, x1 + room, y1 + room]);
-	const openings = ring === own ? near(lines.openings, 0) : near(lines.openings, 0, boxOf(ring));
-	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, openings, borders);
+	const met = lines.ways.filter((_, k) => meets(lines.boxes[k]!, ...wide));
+	const ring = lines.seam ? besideSeam(lines.seam, met, own) : own;
+	const [first, low, right, high] = boxOf(ring);
+	const near = (rings: readonly Ring[], offset: number) =>
+		rings
+			.filter((_, k) => meets(lines.boxes[offset + k]!, first, low, right, high))
+			.map((r) => ringNear(r, first - BESIDE_MM, low - BESIDE_MM, right + BESIDE_MM, high + BESIDE_MM));
+	const borders = near(lines.borders, lines.openings.length);
+	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
 	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE);
 	if (kept.length === 0) return gone();
@@ -195,17 +171,6 @@ function cutCell(
 
 /** Share of a cell's box by which lines are looked for further off on a face with a seam, over which they are laid less exactly. */
 const SEAM_ROOM = 0.1;
-
-/**
- * A cell that an opening reaches over the seam, laid beside it by its corners: the nodes on the seam then lie where those
- * of the cells before it lie, and both are cut in the same points. Any other cell as it is.
- */
-function besideSeam({ openings, borders, ways, boxes, development }: TrimLines, ring: Ring, box: Box): Ring {
-	const met = new Set(ways.filter((_, k) => meets(boxes[k]!, ...box)));
-	const [way] = met;
-	if (!development || !way || met.size > 1 || borders.length > 0 || openings.length === 0) return ring;
-	return ring.map(([x, y]) => moveOverSeam(development, x, y, way === 1 ? -1 : 1));
-}
 
 const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => sum + ringArea(h), 0);
 
