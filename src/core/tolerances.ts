@@ -87,6 +87,12 @@ export const ON_SIDE = 1e-9;
 /** Ratio of a way's length. A way along a face is the shortest when its points move less than this: a thousandth of a mm on 10 m. */
 export const GEODESIC_RESIDUAL = 1e-7;
 
+/** Length, mm. A step of a way straight ahead is known this well before its two halves are set off against the whole, which leaves a hundredth of it. A row shorter than this is a point. */
+export const GEODESIC_STEP_MM = 1e-3;
+
+/** Angle, radians. A way straight ahead that meets the point of a face exactly passes it by this on its left: 0.01 mm on 10 m. */
+export const PAST_POLE = 1e-6;
+
 /** Ratio of the shorter of two sides. Two chains cross where their sides pass each other nearer than this: diagonals of a warped field miss each other by its warp. */
 export const CROSSING_SHARE = 0.05;
 
@@ -98,6 +104,9 @@ export const LEAST_BAR_MM = 1;
 
 /** Ratio of a cell's area. A piece that is smaller is what rounding leaves. */
 export const LEAST_PIECE_SHARE = 1e-6;
+
+/** Length, mm. A strip that an opening takes off a cell, or leaves of it, is none where it is narrower than this: nobody cuts it, the joint takes it (practice). */
+export const LEAST_CUT_MM = 1;
 
 /** Sine of the greatest angle, about 20 degrees, by which a curve turns from chord to chord. */
 export const ROUND_SINE = 0.35;

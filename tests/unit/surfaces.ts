@@ -111,3 +111,13 @@ export function wavy(seed: number, rational: boolean): Surface {
 		weights: points.map((row, v) => row.map((_, u) => 0.5 + noise(u * 13 + v * 17 + 7)))
 	});
 }
+
+/** Two plates, each 3000 wide and 6000 deep along y, that meet at a right angle over x = 3000. */
+export const bent = () =>
+	createSurface({
+		degreeU: 1,
+		degreeV: 1,
+		knotsU: [0, 0, 0.5, 1, 1],
+		knotsV: [0, 0, 1, 1],
+		points: [0, 6000].map((y) => [[0, y, 0] as const, [3000, y, 0] as const, [3000, y, 3000] as const])
+	});

@@ -1,4 +1,4 @@
-import { norm, square, wholePower } from '../elementary/index.ts';
+import { norm } from '../elementary/index.ts';
 import { PARALLEL_SINE, SAME_BREAK } from '../tolerances.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import { domainOf, type Surface } from './surface.ts';
@@ -55,66 +55,84 @@ function normalOf(surface: Surface, u: number, v: number, d: Derivatives): Point
 	return scaled(limit, 1 / (norm(limit) || 1));
 }
 
-type Derivatives = Pick<FacePoint, 'position' | 'du' | 'dv' | 'duu' | 'duv' | 'dvv'>;
+export type Derivatives = Pick<FacePoint, 'position' | 'du' | 'dv' | 'duu' | 'duv' | 'dvv'>;
 
-/** Rational derivatives up to the second order. Source: The NURBS Book, eq. 4.20. */
 function derivativesAt(surface: Surface, u: number, v: number): Derivatives {
-	const h = homogeneousAt(surface, u, v);
-	const at = (a: number, b: number, c: number) => h[(a * 3 + b) * 4 + c]!;
-	const w = at(0, 0, 3);
-	const each = (f: (c: number) => number): Point => [f(0), f(1), f(2)];
-	const position = each((c) => at(0, 0, c) / w);
-	const du = each((c) => (at(1, 0, c) - at(1, 0, 3) * position[c]!) / w);
-	const dv = each((c) => (at(0, 1, c) - at(0, 1, 3) * position[c]!) / w);
+	const { us, vs } = surfacePatches(surface);
+	return derivativesIn(surface, panelAt(us, u), panelAt(vs, v), u, v);
+}
+
+/** The panel that a parameter is in; on a border the one after it. */
+export function panelAt(borders: Float64Array, t: number): number {
+	let k = 0;
+	while (k < borders.length - 2 && t >= borders[k + 1]!) k++;
+	return k;
+}
+
+/**
+ * Rational derivatives up to the second order by the polynomials of one panel, which may be asked beyond its borders, too.
+ * Source: The NURBS Book, eq. 4.20.
+ */
+export function derivativesIn(surface: Surface, pu: number, pv: number, u: number, v: number): Derivatives {
+	const h = homogeneousIn(surface, pu, pv, u, v);
+	const w = h[3]!;
+	const [wu, wv, wuu, wuv, wvv] = [h[7]!, h[11]!, h[15]!, h[19]!, h[23]!];
+	const position: Point = [h[0]! / w, h[1]! / w, h[2]! / w];
+	const first = (o: number, by: number): Point => [
+		(h[o]! - by * position[0]) / w,
+		(h[o + 1]! - by * position[1]) / w,
+		(h[o + 2]! - by * position[2]) / w
+	];
+	const [du, dv] = [first(4, wu), first(8, wv)];
+	const second = (o: number, own: number, byU: number, byV: number): Point => [
+		(h[o]! - byV * du[0] - byU * dv[0] - own * position[0]) / w,
+		(h[o + 1]! - byV * du[1] - byU * dv[1] - own * position[1]) / w,
+		(h[o + 2]! - byV * du[2] - byU * dv[2] - own * position[2]) / w
+	];
 	return {
 		position,
 		du,
 		dv,
-		duu: each((c) => (at(2, 0, c) - 2 * at(1, 0, 3) * du[c]! - at(2, 0, 3) * position[c]!) / w),
-		duv: each((c) => (at(1, 1, c) - at(1, 0, 3) * dv[c]! - at(0, 1, 3) * du[c]! - at(1, 1, 3) * position[c]!) / w),
-		dvv: each((c) => (at(0, 2, c) - 2 * at(0, 1, 3) * dv[c]! - at(0, 2, 3) * position[c]!) / w)
+		duu: second(12, wuu, 0, 2 * wu),
+		duv: second(16, wuv, wu, wv),
+		dvv: second(20, wvv, 2 * wv, 0)
 	};
 }
 
-/** Homogeneous sums with derivatives: entry `(a * 3 + b) * 4 + c` is the a-th by u and b-th by v of component c. */
-function homogeneousAt(surface: Surface, u: number, v: number): Float64Array {
+/** The last one asked for: it is read at once. */
+const sums = new Float64Array(24);
+
+/** Homogeneous sums, four numbers each: value, by u, by v, twice by u, by both, twice by v. Horner's rule. */
+function homogeneousIn(surface: Surface, pu: number, pv: number, u: number, v: number): Float64Array {
 	const { us, vs, degreeU, degreeV, factors } = surfacePatches(surface);
-	const panel = (borders: Float64Array, t: number) => {
-		let k = 0;
-		while (k < borders.length - 2 && t >= borders[k + 1]!) k++;
-		return k;
-	};
-	const [pu, pv] = [panel(us, u), panel(vs, v)];
 	const [wu, wv] = [us[pu + 1]! - us[pu]!, vs[pv + 1]! - vs[pv]!];
 	const [a, b] = [(u - us[pu]!) / wu, (v - vs[pv]!) / wv];
-	const [strideU, strideV] = [degreeU + 1, degreeV + 1];
-	const powersU = powers(a, degreeU, wu);
-	const powersV = powers(b, degreeV, wv);
-	const size = strideU * strideV;
-	const base = (pv * (us.length - 1) + pu) * 4 * size;
-	const out = new Float64Array(36);
-	for (let i = 0; i < 3; i++)
-		for (let j = 0; j < 3; j++)
-			for (let c = 0; c < 4; c++) {
-				let sum = 0;
-				let k = base + c * size;
-				for (let m = i * strideU; m < (i + 1) * strideU; m++) {
-					const power = powersU[m]!;
-					for (let n = j * strideV; n < (j + 1) * strideV; n++) sum += factors[k++]! * power * powersV[n]!;
-				}
-				out[(i * 3 + j) * 4 + c] = sum;
+	const size = (degreeU + 1) * (degreeV + 1);
+	let end = (pv * (us.length - 1) + pu) * 4 * size;
+	for (let c = 0; c < 4; c++) {
+		end += size;
+		let k = end;
+		let [value, byA, byAA, byB, byAB, byBB] = [0, 0, 0, 0, 0, 0];
+		for (let m = 0; m <= degreeU; m++) {
+			let [f, slope, bend] = [0, 0, 0];
+			for (let n = 0; n <= degreeV; n++) {
+				bend = bend * b + slope;
+				slope = slope * b + f;
+				f = f * b + factors[--k]!;
 			}
-	return out;
-}
-
-/** The powers of `t`, then their first and their second derivatives by the parameter. */
-function powers(t: number, degree: number, width: number): Float64Array {
-	const stride = degree + 1;
-	const all = new Float64Array(3 * stride);
-	for (let k = 0; k <= degree; k++) {
-		all[k] = wholePower(t, k);
-		if (k > 0) all[stride + k] = (k * wholePower(t, k - 1)) / width;
-		if (k > 1) all[2 * stride + k] = (k * (k - 1) * wholePower(t, k - 2)) / square(width);
+			byAA = byAA * a + byA;
+			byA = byA * a + value;
+			value = value * a + f;
+			byAB = byAB * a + byB;
+			byB = byB * a + slope;
+			byBB = byBB * a + bend;
+		}
+		sums[c] = value;
+		sums[4 + c] = byA / wu;
+		sums[8 + c] = byB / wv;
+		sums[12 + c] = (2 * byAA) / (wu * wu);
+		sums[16 + c] = byAB / (wu * wv);
+		sums[20 + c] = (2 * byBB) / (wv * wv);
 	}
-	return all;
+	return sums;
 }

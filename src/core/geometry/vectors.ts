@@ -10,6 +10,8 @@ export const cross = (a: Point, b: Point): Point => [
 
 export const scaled = (a: Point, by: number): Point => [a[0] * by, a[1] * by, a[2] * by];
 
+export const plus = (a: Point, b: Point): Point => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+
 export const minus = (a: Point, b: Point): Point => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 /** The point at an offset of a list of coordinates, stride 3. */

@@ -3,7 +3,8 @@ import type { Level } from '../project/schema.ts';
 import { developmentOf, flattenPlaces } from '../settingout/development.ts';
 import { flatBorder } from '../settingout/flatBorder.ts';
 import { levelLine } from '../settingout/levelLines.ts';
-import { rowAngle, type LaidOpening } from '../tiling/openings/layOpening.ts';
+import { FaceLines } from '../tiling/openings/faceLine.ts';
+import type { LaidOpening } from '../tiling/openings/layOpening.ts';
 
 /** A face laid flat, as it crosses to the interface. Lengths in mm. */
 export interface FlatView {
@@ -41,7 +42,7 @@ export function viewFlat(face: FaceModel, levels: readonly Level[]): FlatView {
 		corners,
 		bounds: development.bounds,
 		border: Float32Array.from(flatBorder(charted).flat()),
-		rowTurn: rowAngle(development, (x0 + x1) / 2, (y0 + y1) / 2),
+		rowTurn: new FaceLines(charted).rowAngle([(x0 + x1) / 2, (y0 + y1) / 2]),
 		unrolls: development.unrolls,
 		stretch: development.stretch,
 		openings,

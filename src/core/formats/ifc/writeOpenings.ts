@@ -1,12 +1,13 @@
 import earcut from 'earcut';
-import { hypot } from '../../elementary/index.ts';
-import { pointOn } from '../../geometry/pointOn.ts';
+import { norm } from '../../elementary/index.ts';
+import { pointOn, type FacePoint } from '../../geometry/pointOn.ts';
+import { cross, dot, plus } from '../../geometry/vectors.ts';
 import { meshVolume, turnedMesh, type Mesh } from '../../kit/mesh.ts';
 import type { FaceModel } from '../../project/faceResult.ts';
 import { openingRows } from '../../schedule/own/openings.ts';
 import { developmentOf, FlatFinder, moveOverSeam } from '../../settingout/development.ts';
 import type { Opening } from '../../tiling/openings/schema.ts';
-import type { Ring } from '../../tiling/openings/rings.ts';
+import { followed } from '../../tiling/openings/onFace.ts';
 import { stepReal, stepText, type Instance } from '../step/stepText.ts';
 import type { IfcWriter } from './ifcWriter.ts';
 import type { Looks } from './looks.ts';
@@ -16,8 +17,6 @@ import type { Contained } from './spatial.ts';
 
 /** How far the body of an opening reaches to either side of the face, mm: through what stands on it (practice). */
 const REACH = 300;
-/** Sides of an opening's line are followed on the face at steps of so much, mm. */
-const STEP = 250;
 
 /** What an opening is filled with, by what the project says of it. */
 const FILLINGS = {
@@ -60,14 +59,16 @@ export function writeOpenings(
 	const development = developmentOf(face.charted);
 	const finder = new FlatFinder(development);
 	return openingRows(face).flatMap(({ opening, copy, mark, figures }) => {
-		const line = around(opening.rings[copy]!).map(([x, y]) => {
+		const goesAround = opening.around?.[copy] ?? 0;
+		const flat = followed(opening.rings[copy]!, goesAround);
+		const line = flat.map(([x, y]) => {
 			const at =
 				[[x, y] as const, moveOverSeam(development, x, y, 1), moveOverSeam(development, x, y, -1)]
 					.map((p) => finder.find(...p))
 					.find(Boolean) ?? finder.nearest(x, y);
 			return pointOn(face.charted.surface, at.u, at.v);
 		});
-		const cap = earcut(around(opening.rings[copy]!).flat());
+		const cap = earcut(goesAround > 0 ? seenSquare(line) : flat.flat());
 		const body = throughFace(line, cap);
 		const name = stepText(mark);
 		const own = ids(`opening ${face.key} ${opening.id} ${copy}`);
@@ -130,20 +131,17 @@ export function writeOpenings(
 	});
 }
 
-/** A line with further points on its long sides, so that it follows the face. */
-function around(ring: Ring): [number, number][] {
-	return ring.flatMap(([x, y], k) => {
-		const [nx, ny] = ring[(k + 1) % ring.length]!;
-		const parts = Math.max(1, Math.ceil(hypot(nx - x, ny - y) / STEP));
-		return Array.from({ length: parts }, (_, p): [number, number] => [
-			x + ((nx - x) * p) / parts,
-			y + ((ny - y) * p) / parts
-		]);
-	});
+/** Points seen along the mean of the normals there, stride 2. */
+function seenSquare(line: readonly FacePoint[]): number[] {
+	const normal = line.map((p) => p.normal).reduce(plus);
+	const right = cross(line[0]!.dv, normal);
+	const up = cross(normal, right);
+	const [r, u] = [norm(right), norm(up)];
+	return line.flatMap(({ position }) => [dot(position, right) / r, dot(position, up) / u]);
 }
 
 /** The closed body between a line moved outwards and inwards, wound outwards. */
-function throughFace(line: readonly ReturnType<typeof pointOn>[], cap: readonly number[]): Mesh {
+function throughFace(line: readonly FacePoint[], cap: readonly number[]): Mesh {
 	const n = line.length;
 	const positions = new Float64Array(n * 6);
 	line.forEach(({ position, normal }, k) => {

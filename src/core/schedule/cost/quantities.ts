@@ -1,7 +1,7 @@
 import { readingsOf } from '../../readings/faceReadings.ts';
 import { NO_CELL } from '../../tiling/cells.ts';
-import { ringArea, ringLength, type Ring } from '../../tiling/openings/rings.ts';
 import { NO_ROW } from '../faceTable.ts';
+import { openingRows } from '../own/openings.ts';
 import { Rows, type RowFace, type RowWorld } from '../own/rows.ts';
 import { LINEAR, ONE_SIDED, partsOf } from '../parts.ts';
 import { pieceMeshes } from '../pieceMesh.ts';
@@ -189,23 +189,26 @@ function* jointsOf(faces: readonly RowFace[], section: number): Generator<Quanti
 		}
 }
 
-/** Openings with all their copies: how many, how long around and how large, laid flat on their face. */
+/** Openings with all their copies: how many, how long around and how large on their face. */
 function* openingsOf(faces: readonly RowFace[]): Generator<Quantities> {
-	for (const { name: face, openings } of faces)
-		for (const { name, role, rings } of openings) {
-			if (role !== 'opening') continue;
-			const sum = (of: (ring: Ring) => number) => rings.reduce((total, ring) => total + of(ring), 0);
+	for (const face of faces) {
+		const rows = openingRows(face);
+		for (const opening of face.openings) {
+			const copies = rows.filter((r) => r.opening === opening);
+			if (copies.length === 0) continue;
+			const sum = (of: 'around' | 'area') => copies.reduce((total, { figures }) => total + figures[of], 0);
 			yield {
 				by: 'opening',
-				name: `${name}, ${face}`,
-				pieces: rings.length,
-				length: sum(ringLength),
-				area: sum(ringArea),
+				name: `${opening.name}, ${face.name}`,
+				pieces: copies.length,
+				length: sum('around'),
+				area: sum('area'),
 				coated: 0,
 				volume: 0,
 				weight: 0
 			};
 		}
+	}
 }
 
 /** Sheets by material and thickness: their least rectangles, and how many of the project's sheets these fill at least. O(triangles of thin pieces). */

@@ -1,7 +1,9 @@
 import { pointOn } from '../../geometry/pointOn.ts';
 import type { MeasuredFace } from '../../readings/faceReadings.ts';
 import { developmentOf, FlatFinder, flattenPlaces, type ChartedFace } from '../../settingout/development.ts';
+import { FaceLines } from '../../tiling/openings/faceLine.ts';
 import type { LaidOpening } from '../../tiling/openings/layOpening.ts';
+import { areaOnFace, followed, lengthOnFace, sizeOnFace } from '../../tiling/openings/onFace.ts';
 import { ringArea, ringLength, type Ring } from '../../tiling/openings/rings.ts';
 import type { TableDefinition } from '../tables.ts';
 
@@ -14,10 +16,17 @@ export const OPENING_TABLE = {
 	words: { opening: { label: 'Opening', meaning: 'Its name, which its copies share' } },
 	columns: {
 		copy: { label: 'Copy', quantity: 'count', meaning: 'Counted from 1', total: 'none', decimals: 0 },
-		width: { label: 'Width', quantity: 'length', meaning: 'Across, laid flat', total: 'none', decimals: 1 },
-		height: { label: 'Height', quantity: 'length', meaning: 'Up, laid flat', total: 'none', decimals: 1 },
-		around: { label: 'Around', quantity: 'length', meaning: 'Of its line, laid flat', total: 'sum', decimals: 1 },
-		area: { label: 'Area', quantity: 'area', meaning: 'Within its line, laid flat', total: 'sum', decimals: 4 },
+		width: {
+			label: 'Width',
+			quantity: 'length',
+			meaning:
+				'Across, as it was drawn; of what is projected, laid flat, or seen square to a face that does not unroll',
+			total: 'none',
+			decimals: 1
+		},
+		height: { label: 'Height', quantity: 'length', meaning: 'Up, in the same way', total: 'none', decimals: 1 },
+		around: { label: 'Around', quantity: 'length', meaning: 'Of its line on the face', total: 'sum', decimals: 1 },
+		area: { label: 'Area', quantity: 'area', meaning: 'Of the face within its line', total: 'sum', decimals: 4 },
 		across: {
 			label: 'Across',
 			quantity: 'length',
@@ -69,23 +78,25 @@ export function openingRows({
 				opening,
 				copy,
 				mark: opening.rings.length > 1 ? `${opening.name} ${copy + 1}` : opening.name,
-				figures: { copy: copy + 1, ...flatFigures(ring), ...heightsOf(charted, ring) }
+				figures: { copy: copy + 1, ...figuresOf(charted, opening, copy), ...heightsOf(charted, ring) }
 			}))
 		);
 	known.set(openings, rows);
 	return rows;
 }
 
-function flatFigures(ring: Ring) {
+function figuresOf(charted: ChartedFace, { rings, size, around }: LaidOpening, copy: number) {
+	const ring = rings[copy]!;
 	const [x0, y0, x1, y1] = boxOf(ring);
-	return {
-		width: x1 - x0,
-		height: y1 - y0,
-		around: ringLength(ring),
-		area: ringArea(ring),
-		across: (x0 + x1) / 2,
-		up: (y0 + y1) / 2
-	};
+	const place = { across: (x0 + x1) / 2, up: (y0 + y1) / 2 };
+	const own = around?.[copy] ?? 0;
+	if (own === 0 && developmentOf(charted).unrolls) {
+		const [width, height] = size ?? [x1 - x0, y1 - y0];
+		return { width, height, around: ringLength(ring), area: ringArea(ring), ...place };
+	}
+	const line = new FaceLines(charted).lineAt(followed(ring, own));
+	const [width, height] = size ?? sizeOnFace(charted, line);
+	return { width, height, around: lengthOnFace(charted, line), area: areaOnFace(charted, line), ...place };
 }
 
 /** Where its line is lowest and highest on the face; nothing where no point of it is on the face. */

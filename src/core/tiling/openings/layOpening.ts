@@ -1,16 +1,16 @@
-import { acos, atan2, cos, sin } from '../../elementary/index.ts';
+import { acos, cos, sin } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import { polygonOf } from '../../geometry/chords.ts';
 import { reverseCurve, smoothCurve, type Curve, type Point } from '../../geometry/curve.ts';
-import { PatchCursor } from '../../geometry/patches.ts';
 import { pointOn } from '../../geometry/pointOn.ts';
-import { developmentOf, FlatFinder, type ChartedFace, type Development } from '../../settingout/development.ts';
+import { developmentOf, type ChartedFace } from '../../settingout/development.ts';
 import type { LevelHeight } from '../../settingout/directions.ts';
 import { AT_HEIGHT_MM, CHORD_MM, SAME_FLAT_MM } from '../../tolerances.ts';
 import { group } from '../../units/print.ts';
 import type { Opening, OpeningOutline, OpeningPlace } from './schema.ts';
-import { projectRing } from './project.ts';
-import { crossingSides, growRing, ringArea, turnAnticlockwise, type Ring } from './rings.ts';
+import { FaceLines } from './faceLine.ts';
+import { layAbout, layFlat, layProjected, type LaidLine } from './layLine.ts';
+import { crossingSides, ringArea, turnAnticlockwise, type Ring } from './rings.ts';
 
 /** An opening laid flat on its face, one line for each of its copies. */
 export interface LaidOpening {
@@ -22,6 +22,10 @@ export interface LaidOpening {
 	readonly rings: readonly Ring[];
 	/** Where cells stop: the lines with their frames around them. */
 	readonly framed: readonly Ring[];
+	/** Width and height of its outline, mm, where it has them on the face. */
+	readonly size?: readonly [number, number];
+	/** Of each line that goes around the face, as about the point of a dome, the number of its points before it runs up there; 0 of others. */
+	readonly around?: readonly number[];
 }
 
 /** Lists what is broken in a laid opening; empty when sound. O(points2). */
@@ -42,7 +46,7 @@ export function validateOpening({ name, role, places, rings, framed }: LaidOpeni
 
 /** Lays an opening flat. Throws a ZygasterError with code `opening` where it crosses itself or misses the face. */
 export function layOpening(face: ChartedFace, opening: Opening, levels: readonly LevelHeight[]): LaidOpening {
-	const { outline, place, role, frame } = opening;
+	const { outline, place, role } = opening;
 	const local = turned(outlineRing(outline), opening.turn);
 	const crossing = outline.kind === 'circle' ? undefined : crossingSides(local);
 	if (crossing)
@@ -50,17 +54,20 @@ export function layOpening(face: ChartedFace, opening: Opening, levels: readonly
 			opening,
 			`its line crosses itself, side ${crossing[0]} and side ${crossing[1]}. Right would be a line that goes around once`
 		);
-	const laid = placesOf(opening).map((at) => layCopy(face, opening, at, local, levels));
+	const lines = new FaceLines(face);
+	const laid = placesOf(opening).map((at) => layCopy(face, lines, opening, at, turnAnticlockwise(local), levels));
 	const rings = laid.map((l) => turnAnticlockwise(l.ring));
-	// Around an opening the frame is outside its line, along a border inside.
-	const framed = rings.map((r) => growRing(r, role === 'opening' ? frame : -frame));
+	const onFace = place.kind === 'face' || place.kind === 'level';
+	const around = laid.map((l) => l.around);
 	return {
 		id: opening.id,
 		name: opening.name,
 		role,
-		places: laid.map((l, k) => (place.kind === 'face' || place.kind === 'level' ? l.at : middleOf(rings[k]!))),
+		places: laid.map((l, k) => (onFace ? l.at : middleOf(rings[k]!))),
 		rings,
-		framed
+		framed: laid.map((l, k) => (l.framed === l.ring ? rings[k]! : l.framed)),
+		...(laid.some((l) => l.sized) ? { size: sizeOf(local) } : {}),
+		...(around.some((n) => n > 0) ? { around } : {})
 	};
 }
 
@@ -126,41 +133,41 @@ function placesOf({ place, across, up }: Opening): OpeningPlace[] {
 
 function layCopy(
 	face: ChartedFace,
+	lines: FaceLines,
 	opening: Opening,
 	place: OpeningPlace,
 	local: Ring,
 	levels: readonly LevelHeight[]
-) {
+): LaidLine & { readonly at: readonly [number, number] } {
+	const { role, name, outline } = opening;
+	// Around an opening the frame is outside its line, along a border inside.
+	const frame = role === 'opening' ? opening.frame : -opening.frame;
 	if (place.kind === 'plan')
 		return {
-			at: [0, 0] as const,
-			ring: projectRing(face, opening.name, local, [place.x, place.y, 0], [1, 0, 0], [0, 1, 0])
+			at: [0, 0],
+			...layProjected(lines, name, local, frame, [
+				[place.x, place.y, 0],
+				[1, 0, 0],
+				[0, 1, 0]
+			])
 		};
 	if (place.kind === 'elevation') {
 		const { right } = elevationAxes(place.bearing);
-		return {
-			at: [0, 0] as const,
-			ring: projectRing(face, opening.name, local, [place.x, place.y, place.z], right, [0, 0, 1])
-		};
+		return { at: [0, 0], ...layProjected(lines, name, local, frame, [[place.x, place.y, place.z], right, [0, 0, 1]]) };
 	}
 	const development = developmentOf(face);
-	const at =
-		place.kind === 'face' ? ([place.across, place.up] as const) : levelPlace(face, development, opening, place, levels);
-	const angle = rowAngle(development, at[0], at[1]);
-	return { at, ring: turned(local, angle).map(([x, y]): [number, number] => [x + at[0], y + at[1]]) };
+	const at = place.kind === 'face' ? ([place.across, place.up] as const) : levelPlace(lines, opening, place, levels);
+	// What has a size has that about its place; what is drawn on the face laid flat is as it was drawn there.
+	const round = outline.kind === 'circle';
+	const sized = role === 'opening' && (round || outline.kind === 'rectangle');
+	// A door stands on its level, however its face is bent.
+	const level = place.kind === 'level' && !round && opening.turn === 0;
+	const about = sized && !development.unrolls && layAbout(lines, name, local, frame, at, { round, level });
+	return { at, ...(about || layFlat(lines, turned(local, lines.rowAngle(at)), frame, at)) };
 }
 
 /** What lies to the right when looking at a facade that faces a bearing. */
 const elevationAxes = (bearing: number) => ({ right: [-cos(bearing), sin(bearing), 0] as Point });
-
-/** The way of the row through a flat place; level where the place is off the face. */
-export function rowAngle(development: Development, x: number, y: number): number {
-	const found = new FlatFinder(development).find(x, y);
-	if (!found) return 0;
-	const cursor = new PatchCursor(development.patches);
-	cursor.evaluate(found.u, found.v);
-	return atan2(cursor.out[3]!, cursor.out[2]!);
-}
 
 /** A line turned about its place, radians anticlockwise. */
 export function turned(ring: Ring, angle: number): Ring {
@@ -175,8 +182,7 @@ const HALVINGS = 50;
 
 /** The flat place straight up from the lower side at which the face has a height. */
 function levelPlace(
-	{ surface }: ChartedFace,
-	development: Development,
+	lines: FaceLines,
 	opening: Opening,
 	place: Extract<OpeningPlace, { kind: 'level' }>,
 	levels: readonly LevelHeight[]
@@ -185,11 +191,11 @@ function levelPlace(
 	if (!level)
 		throw fault(opening, `there is no level “${place.level}”; known: ${levels.map((l) => l.id).join(', ') || 'none'}`);
 	const wanted = level.height + place.above;
-	const finder = new FlatFinder(development);
-	const [, low, , high] = development.bounds;
+	const { bounds } = lines.development;
+	const [, low, , high] = bounds;
 	const heightAt = (y: number) => {
-		const at = finder.find(place.across, y);
-		return at && pointOn(surface, at.u, at.v).position[2];
+		const at = lines.placeAt(place.across, y);
+		return at.beyond ? undefined : pointOn(lines.face.surface, at.u, at.v).position[2];
 	};
 	let reached: [number, number] | undefined;
 	let before: { y: number; z: number } | undefined;
@@ -207,7 +213,7 @@ function levelPlace(
 		opening,
 		reached
 			? `${mm(wanted)} above the ground is off the face, which runs from ${mm(reached[0])} to ${mm(reached[1])} there`
-			: `${mm(place.across)} across is off the face, which runs from ${mm(development.bounds[0])} to ${mm(development.bounds[2])}`
+			: `${mm(place.across)} across is off the face, which runs from ${mm(bounds[0])} to ${mm(bounds[2])}`
 	);
 }
 
@@ -226,6 +232,12 @@ function bisect(
 		else high = middle;
 	}
 	return (low + high) / 2;
+}
+
+/** How wide and how high a line is. */
+function sizeOf(ring: Ring): [number, number] {
+	const range = (c: 0 | 1) => Math.max(...ring.map((p) => p[c])) - Math.min(...ring.map((p) => p[c]));
+	return [range(0), range(1)];
 }
 
 function middleOf(ring: Ring): [number, number] {

@@ -1,5 +1,6 @@
-import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/development.ts';
+import type { ChartedFace } from '../../settingout/development.ts';
 import type { CellTable } from '../cells.ts';
+import { FaceLines } from './faceLine.ts';
 import type { LaidOpening } from './layOpening.ts';
 import type { Opening } from './schema.ts';
 
@@ -11,12 +12,14 @@ export function noteOpenings(
 	cells: CellTable
 ): string[] {
 	if (laid.length === 0) return [];
-	const finder = new FlatFinder(developmentOf(face));
-	const notes = laid.flatMap(({ name, role, rings }) => {
-		const corners = rings.flat();
-		const off = corners.filter(([x, y]) => !finder.find(x, y)).length;
-		if (off === 0 || role === 'border' || face.ends.closedAcross) return [];
-		return off < corners.length
+	const lines = new FaceLines(face);
+	const notes = laid.flatMap(({ name, role, rings, around }) => {
+		if (role === 'border') return [];
+		// What goes around the face runs up to its end.
+		const points = rings.flatMap((ring, k) => lines.lineAt(ring.slice(0, around?.[k] || undefined)).points);
+		const off = points.filter((p) => p.beyond).length;
+		if (off === 0) return [];
+		return off < points.length
 			? [`“${name}” reaches beyond the face; only its part on the face is cut.`]
 			: [`“${name}” lies off the face and cuts nothing. Right would be a place on it.`];
 	});

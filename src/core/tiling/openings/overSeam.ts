@@ -10,11 +10,14 @@ type At = Ring[number];
 /** Times that a side is halved at most. */
 const HALVINGS = 8;
 
-/** Lines as they lie and, on a face with a seam, what of them goes on over it; where each lies. */
-export function withCopies(seam: Development | undefined, rings: readonly Ring[]): (readonly [ring: Ring, way: Way])[] {
-	return rings.flatMap((ring) => [
+/** Lines as they lie and, on a face with a seam, what of them goes on over it; where each lies. What goes around the face lies on both sides. */
+export function withCopies(
+	seam: Development | undefined,
+	rings: readonly (readonly [ring: Ring, around: number])[]
+): (readonly [ring: Ring, way: Way])[] {
+	return rings.flatMap(([ring, around]) => [
 		[ring, 0] as const,
-		...(seam ? ([1, -1] as const).map((way) => [copyOver(seam, ring, way), way] as const) : [])
+		...(seam ? ([1, -1] as const).map((way) => [copyOver(seam, ring, way), around ? 0 : way] as const) : [])
 	]);
 }
 

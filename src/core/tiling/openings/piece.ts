@@ -10,6 +10,8 @@ export interface CellPiece {
 	cut: boolean;
 	share: number;
 	sliver: boolean;
+	/** Nodes that its line runs straight on through: corners of its neighbours. */
+	straight?: Set<number>;
 	/** It has taken in a sliver of a neighbour, so that it is more than a piece of its cell. */
 	joined?: boolean;
 }

@@ -1,88 +1,71 @@
-import { hypot, square } from '../../elementary/index.ts';
+import { square } from '../../elementary/index.ts';
 import { ZygasterError } from '../../errors.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { evaluateGridPoints } from '../../geometry/evaluate.ts';
 import { PatchCursor } from '../../geometry/patches.ts';
 import { surfacePatches } from '../../geometry/surfacePatches.ts';
-import { developmentOf, moveOverSeam, type ChartedFace } from '../../settingout/development.ts';
+import { cross } from '../../geometry/vectors.ts';
+import type { ChartedFace } from '../../settingout/development.ts';
 import { COINCIDENT_MM } from '../../tolerances.ts';
-import type { Ring } from './rings.ts';
+import type { Located } from './faceLine.ts';
 
-/** Sides of a projected line are followed in steps of this, mm. */
-const STEP = 300;
 const MOST_STEPS = 40;
 
 /**
- * Projects a line from the plane at `origin` with the axes `right` and `up`, square to it, onto a face, and
- * lays it flat. Points a little beyond the face's borders land where its surface would go on. Throws a
- * ZygasterError with code `opening` for a point that the face is nowhere near.
+ * Finds what of a face is seen at a point of the plane at `origin` with the axes `right` and `up`, square to it: of several
+ * layers the one whose outside looks at the plane's. Points a little beyond the face's borders land where its surface would
+ * go on. What it answers throws a ZygasterError with code `opening` for a point that the face is nowhere near.
  */
-export function projectRing(face: ChartedFace, name: string, ring: Ring, origin: Point, right: Point, up: Point): Ring {
+export function projectedOnto(
+	face: ChartedFace,
+	name: string,
+	origin: Point,
+	right: Point,
+	up: Point
+): (x: number, y: number) => Located {
 	const { us, vs } = face.chart.shares;
 	const points = evaluateGridPoints(face.surface, us, vs);
+	const towards = cross(right, up);
+	const seen = Array.from({ length: points.count }, (_, k) => k).filter(
+		(k) => towards.reduce((sum, axis, c) => sum + points.normal[k * 3 + c]! * axis, 0) > 0
+	);
+	const known = seen.length ? seen : Array.from({ length: points.count }, (_, k) => k);
 	const along = (axis: Point) =>
-		Float64Array.from({ length: points.count }, (_, k) =>
-			[0, 1, 2].reduce((sum, c) => sum + (points.position[k * 3 + c]! - origin[c]!) * axis[c]!, 0)
+		Float64Array.from(known, (k) =>
+			axis.reduce((sum, a, c) => sum + (points.position[k * 3 + c]! - origin[c]!) * a, 0)
 		);
 	const [px, py] = [along(right), along(up)];
+	const nearest = (x: number, y: number): [number, number] => {
+		let best = 0;
+		let least = Infinity;
+		for (let k = 0; k < px.length; k++) {
+			const far = square(px[k]! - x) + square(py[k]! - y);
+			if (far < least) [least, best] = [far, k];
+		}
+		return [us[known[best]! % us.length]!, vs[Math.floor(known[best]! / us.length)]!];
+	};
 	const surface = new PatchCursor(surfacePatches(face.surface));
-	const development = developmentOf(face);
-	const flat = new PatchCursor(development.patches);
 	const [rangeU, rangeV] = [us.at(-1)! - us[0]!, vs.at(-1)! - vs[0]!];
 	/** Turns around a closed face that a parameter is beyond its first one. */
 	const turnsOf = (u: number) => (face.ends.closedAcross ? Math.floor((u - us[0]!) / rangeU) : 0);
 	const evaluate = (u: number, v: number) => surface.evaluate(u - turnsOf(u) * rangeU, v);
+	const near = ([u, v]: [number, number]) =>
+		Math.abs(u - (us[0]! + us.at(-1)!) / 2) <= rangeU && Math.abs(v - (vs[0]! + vs.at(-1)!) / 2) <= rangeV;
 	let last: [number, number] | undefined;
-	return followed(ring).map(([x, y]) => {
-		const start = last ?? nearest(px, py, us, vs, x, y);
+	return (x, y) => {
 		const from = (u: number, v: number) => search(evaluate, surface.out, origin, right, up, x, y, u, v);
-		const found = from(...start) ?? from(...nearest(px, py, us, vs, x, y));
-		if (
-			!found ||
-			Math.abs(found[0] - (us[0]! + us.at(-1)!) / 2) > rangeU ||
-			Math.abs(found[1] - (vs[0]! + vs.at(-1)!) / 2) > rangeV
-		)
+		const next = last && from(...last);
+		const found = next && near(next) ? next : from(...nearest(x, y));
+		if (!found || !near(found))
 			throw new ZygasterError(
 				'opening',
 				`“${name}”: its point (${Math.round(x)}, ${Math.round(y)}) does not fall onto the face. Right would be an outline in front of (or below) it.`,
 				name
 			);
-		last = found;
 		const turns = turnsOf(found[0]);
-		flat.evaluate(found[0] - turns * rangeU, found[1]);
-		let place: [number, number] = [flat.out[0]!, flat.out[1]!];
-		for (let k = 0; k < Math.abs(turns); k++) place = moveOverSeam(development, ...place, turns > 0 ? 1 : -1);
-		return place;
-	});
-}
-
-/** The line with points at most a step apart. */
-function followed(ring: Ring): Ring {
-	return ring.flatMap((a, k) => {
-		const b = ring[(k + 1) % ring.length]!;
-		const parts = Math.max(1, Math.ceil(hypot(b[0] - a[0], b[1] - a[1]) / STEP));
-		return Array.from({ length: parts }, (_, p): [number, number] => [
-			a[0] + ((b[0] - a[0]) * p) / parts,
-			a[1] + ((b[1] - a[1]) * p) / parts
-		]);
-	});
-}
-
-function nearest(
-	px: Float64Array,
-	py: Float64Array,
-	us: Float64Array,
-	vs: Float64Array,
-	x: number,
-	y: number
-): [number, number] {
-	let best = 0;
-	let least = Infinity;
-	for (let k = 0; k < px.length; k++) {
-		const far = square(px[k]! - x) + square(py[k]! - y);
-		if (far < least) [least, best] = [far, k];
-	}
-	return [us[best % us.length]!, vs[Math.floor(best / us.length)]!];
+		last = [found[0] - turns * rangeU, found[1]];
+		return { u: last[0], v: last[1], turns };
+	};
 }
 
 /** Newton's method for the parameters whose point is seen at (x, y). */

@@ -40,6 +40,7 @@ export function handleSlivers(
 		neighbour.places = joined.places;
 		neighbour.share *= ringArea(made.ringOf(joined.places)) / before;
 		neighbour.cut = true;
+		neighbour.straight = new Set([...(neighbour.straight ?? []), ...(sliver.straight ?? [])]);
 		neighbour.joined = true;
 		gone.add(sliver);
 		// The sliver's other sides are the neighbour's now.

@@ -7,13 +7,14 @@ import type { CellTable, WholeCell } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
 import type { LaidOpening } from './layOpening.ts';
 import { besideSeam, withCopies, type Way } from './overSeam.ts';
+import { meetNeighbours } from './meetNeighbours.ts';
 import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
-import { cutRing, leastWidth, ringArea, ringNear, type Piece, type Ring } from './rings.ts';
+import { cutRing, leastWidth, ringArea, ringLength, ringNear, withoutRings, type Piece, type Ring } from './rings.ts';
 import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
 import { TrimNodes } from './trimNodes.ts';
-import { LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
+import { LEAST_CUT_MM, LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
 
 /** A face's nodes and cells after its openings and borders have cut them. */
 export interface TrimmedCells {
@@ -45,8 +46,9 @@ export function trimCells(
 	const flat = flattenPlaces(development, snapped);
 	const made = new TrimNodes(face, snapped, flat);
 	const fates = new Uint8Array(cells.count);
-	const pieces: CellPiece[] = [];
-	for (let c = 0; c < cells.count; c++) fates[c] = cutCell(c, cells, made, lines, pieces, nodes.onFace !== undefined);
+	const cut: CellPiece[] = [];
+	for (let c = 0; c < cells.count; c++) fates[c] = cutCell(c, cells, made, lines, cut, nodes.onFace !== undefined);
+	const pieces = meetNeighbours(cells, fates, cut, made);
 	for (const piece of pieces) {
 		const ring = made.ringOf(piece.places);
 		piece.sliver = piece.cut && (leastWidth(ring) < borders.leastWidth || ringArea(ring) < borders.leastArea);
@@ -76,10 +78,14 @@ interface TrimLines {
 type Box = readonly [number, number, number, number];
 
 function trimLines(face: ChartedFace, laid: readonly LaidOpening[], faceBorder: Ring | undefined): TrimLines {
-	const framed = (role: LaidOpening['role']) => laid.filter((o) => o.role === role).flatMap((o) => o.framed);
+	const framed = (role: LaidOpening['role']) =>
+		laid.filter((o) => o.role === role).flatMap((o) => o.framed.map((ring, k) => [ring, o.around?.[k] ?? 0] as const));
 	const seam = laid.length && face.ends.closedAcross ? developmentOf(face) : undefined;
 	const openings = withCopies(seam, framed('opening'));
-	const borders = [...withCopies(seam, framed('border')), ...withCopies(undefined, faceBorder ? [faceBorder] : [])];
+	const borders = [
+		...withCopies(seam, framed('border')),
+		...withCopies(undefined, faceBorder ? [[faceBorder, 0]] : [])
+	];
 	const all = [...openings, ...borders].map(([ring]) => ring);
 	const ways = [...openings, ...borders].map(([, way]) => way);
 	const segments = all.flatMap((ring, line) => ring.map((a, k) => ({ line, a, b: ring[(k + 1) % ring.length]! })));
@@ -141,10 +147,9 @@ function cutCell(
 	const borders = near(lines.borders, lines.openings.length);
 	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
-	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE);
+	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && !isThin(p.outer));
 	if (kept.length === 0) return gone();
-	const remains = kept.reduce((sum, p) => sum + pieceArea(p), 0);
-	if (!partial && remains > area * (1 - LEAST_PIECE_SHARE)) return WHOLE;
+	if (!partial && hardlyCut(ring, kept)) return WHOLE;
 	made.enter(corners, places, ring, own);
 	const rank = (p: Piece) => Math.min(...p.outer.map(([x, y]) => x + y));
 	kept
@@ -171,6 +176,20 @@ function cutCell(
 
 /** Share of a cell's box by which lines are looked for further off on a face with a seam, over which they are laid less exactly. */
 const SEAM_ROOM = 0.1;
+
+/** Whether a line encloses strips that are less than a cut: by what a strip as long as half the line is wide. */
+const isThin = (ring: Ring): boolean => ringArea(ring) < (LEAST_CUT_MM * ringLength(ring)) / 2;
+
+/** Whether all that a cell has lost are strips which are less than a cut. */
+function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
+	const lost = ringArea(ring) - kept.reduce((sum, p) => sum + pieceArea(p), 0);
+	if (lost > LEAST_CUT_MM * ringLength(ring)) return false;
+	const taken = withoutRings(
+		[ring],
+		kept.flatMap((p) => [p.outer, ...p.holes])
+	);
+	return taken.every((p) => isThin(p.outer));
+}
 
 const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => sum + ringArea(h), 0);
 
@@ -231,7 +250,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		places: new Uint32Array(sides),
 		row: new Uint32Array(count),
 		column: new Uint32Array(count),
-		...(before.straight ? { straight: new Uint8Array(sides) } : {}),
+		...(before.straight || left.some((p) => p.straight) ? { straight: new Uint8Array(sides) } : {}),
 		round: new Uint8Array(sides),
 		...(before.dented ? { dented: new Uint8Array(count) } : {}),
 		...(before.order ? { order: { row: new Uint32Array(count), column: new Uint32Array(count) } } : {}),
@@ -266,7 +285,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 			for (let o = from; o < to; o++) {
 				cells.corners[k + o - from] = before.corners[o]!;
 				cells.places[k + o - from] = placeOf[o]!;
-				if (cells.straight) cells.straight[k + o - from] = before.straight![o]!;
+				if (cells.straight) cells.straight[k + o - from] = before.straight?.[o] ?? 0;
 			}
 			if (cells.dented) cells.dented[c] = before.dented![cell]!;
 			add(cell, to - from);
@@ -322,14 +341,14 @@ function roundCorners({ corners, places }: CellPiece, made: TrimNodes): number[]
 	return round.includes(0) ? round : round.map((r, k) => (k === 0 ? 0 : r));
 }
 
-/** Which corners of a piece its cell ran straight on through, and still does. */
+/** Which corners of a piece its cell or its neighbours ran straight on through, and it still does. */
 function stillStraight(
-	{ cell, corners, places }: CellPiece,
+	{ cell, corners, places, straight: met }: CellPiece,
 	{ cornerStart, corners: all, straight }: CellTable,
 	made: TrimNodes
 ): number[] {
-	const were = new Set<number>();
-	for (let o = cornerStart[cell]!; o < cornerStart[cell + 1]!; o++) if (straight![o]) were.add(all[o]!);
+	const were = new Set(met);
+	for (let o = cornerStart[cell]!; o < cornerStart[cell + 1]!; o++) if (straight?.[o]) were.add(all[o]!);
 	const ring = made.ringOf(places);
 	return corners.map((node, k) => {
 		if (!were.has(node)) return 0;

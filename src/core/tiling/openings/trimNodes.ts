@@ -18,6 +18,8 @@ interface OnSide extends TrimVertex {
 	readonly share: number;
 }
 
+const sideOf = (a: number, b: number) => Math.min(a, b) * 67_108_864 + Math.max(a, b);
+
 /**
  * The nodes of a face and those that trimming adds. A node on a side between two cells is made once, for
  * whichever cell comes first, and found again for the other.
@@ -30,6 +32,8 @@ export class TrimNodes {
 	private readonly parameters: number[] = [];
 	private readonly xy: number[] = [];
 	private readonly onSides = new Map<number, OnSide[]>();
+	private readonly placeOf = new Map<number, number>();
+	private readonly parted = new Set<number>();
 	private readonly nodeCount: number;
 	private readonly placeCount: number;
 	private readonly finder: FlatFinder;
@@ -116,7 +120,7 @@ export class TrimNodes {
 	private onSide(a: number, b: number, share: number, length: number, x: number, y: number): TrimVertex {
 		const from = Math.min(a, b);
 		const way = a === from ? share : 1 - share;
-		const key = from * 67_108_864 + Math.max(a, b);
+		const key = sideOf(a, b);
 		const list = this.onSides.get(key) ?? [];
 		this.onSides.set(key, list);
 		const apart = (v: OnSide) => Math.abs(v.share - way) * length;
@@ -135,7 +139,29 @@ export class TrimNodes {
 		);
 		const made = { node, place: this.addPlace(x, y), share: way };
 		list.push(made);
+		this.placeOf.set(node, made.place);
+		this.parted.add(a).add(b);
 		return made;
+	}
+
+	/** Whether a side that ends at a node has nodes on it. */
+	isParted = (node: number): boolean => this.parted.has(node);
+
+	/** The nodes on a side, in their order from `a`, at shares of the way to `b`. */
+	onSideOf(a: number, b: number): readonly { readonly node: number; readonly share: number }[] {
+		const list = this.onSides.get(sideOf(a, b));
+		if (!list) return [];
+		const along = list.map(({ node, share }) => ({ node, share: a < b ? share : 1 - share }));
+		return along.sort((p, q) => p.share - q.share);
+	}
+
+	/** Where a node on a side lies flat, of which the ends are at two places: the place that it has, unless that is over the seam. */
+	placeBetween(node: number, placeA: number, placeB: number, share: number): number {
+		const [a, b] = [this.flatAt(placeA), this.flatAt(placeB)];
+		const [x, y] = [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share];
+		const known = this.placeOf.get(node)!;
+		const [px, py] = this.flatAt(known);
+		return hypot(px - x, py - y) > OVER_SEAM_MM * 2 ? this.addPlace(x, y) : known;
 	}
 
 	/** Whether a node stands within one cell, on no line between two. */
