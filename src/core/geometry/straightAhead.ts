@@ -1,5 +1,4 @@
 import { norm } from '../elementary/index.ts';
-import { ZygasterError } from '../errors.ts';
 import { GEODESIC_STEP_MM, PARALLEL_SINE, PAST_POLE } from '../tolerances.ts';
 import type { Point } from './curve.ts';
 import { derivativesIn, panelAt, type Derivatives } from './pointOn.ts';
@@ -22,8 +21,8 @@ const MOST_STEPS = 1000;
 
 /**
  * Walks straight ahead on a face (a geodesic) from one of its points, `x` mm along its row and `y` mm square to that, to
- * the left. Over folds it goes on as if the fold was unrolled; it goes over a seam across, and ends at any other border.
- * Throws a ZygasterError with code `opening` where it does not come to its end.
+ * the left; nothing where it does not come to its end, as along a border. Over folds it goes on as if the fold was unrolled;
+ * it goes over a seam across, and ends at any other border.
  * Source: do Carmo, Differential Geometry of Curves and Surfaces, section 4.4, in Hamilton's form; Runge-Kutta of the
  * fourth order with halved steps (Numerical Recipes, section 17.2).
  */
@@ -33,17 +32,12 @@ export function straightAhead(
 	from: { readonly u: number; readonly v: number },
 	x: number,
 	y: number
-): Ahead {
-	if (x === 0 && y === 0) return { ...from, turns: 0 };
+): Ahead | undefined {
+	if (x === 0 && y === 0) return { u: from.u, v: from.v, turns: 0 };
 	return (
 		new Way(surface, closedAcross, from, x, y).end() ??
-		new Way(surface, closedAcross, from, x - PAST_POLE * y, y + PAST_POLE * x).end() ??
-		fail('runs into a point of the face')
+		new Way(surface, closedAcross, from, x - PAST_POLE * y, y + PAST_POLE * x).end()
 	);
-}
-
-function fail(what: string): never {
-	throw new ZygasterError('opening', `A way straight ahead on the face ${what}.`);
 }
 
 /** Parameters, and how fast the way runs along their lines: the products of its direction with du and dv. */
@@ -92,8 +86,8 @@ class Way {
 		for (let k = 0; k < MOST_STEPS; k++) {
 			const far = Math.min(step, this.left);
 			const { next, error } = this.tried(far);
-			// Not a number where the step ran over a pole: then too, it was too far.
-			if (!(error <= GEODESIC_STEP_MM)) {
+			// Not a number where the step ran over a pole: then too, it was too far. Far off its panel a polynomial tells nothing.
+			if (!(error <= GEODESIC_STEP_MM) || !this.isNear(next)) {
 				step = far / 2;
 				continue;
 			}
@@ -154,6 +148,14 @@ class Way {
 		const [one, two] = [this.inSpace(whole), this.inSpace(halves)];
 		const error = norm(minus(one.position, two.position)) + norm(minus(one.way, two.way)) * (this.left - h);
 		return { next: halves.map((x, k) => x + (x - whole[k]!) / 15) as unknown as State, error };
+	}
+
+	private isNear([u, v]: State): boolean {
+		const within = (borders: Float64Array, panel: number, t: number) => {
+			const [low, high] = [borders[panel]!, borders[panel + 1]!];
+			return Math.abs(t - (low + high) / 2) < 1.5 * (high - low);
+		};
+		return within(this.us, this.pu, u) && within(this.vs, this.pv, v);
 	}
 
 	/** The first border of the panel that a step goes over, and how far that is along it. */

@@ -17,7 +17,7 @@ const cross = (a: P, b: P) => [
 
 function ahead(surface: Surface, u: number, v: number, x: number, y: number) {
 	const from = pointOn(surface, u, v);
-	const reached = straightAhead(surface, true, from, x, y);
+	const reached = straightAhead(surface, true, from, x, y)!;
 	const along = unit(from.du);
 	const way = unit(
 		plus(
@@ -97,10 +97,10 @@ describe('ways straight ahead on a face', () => {
 				const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
 				const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
 				const at = { u: u0 + (u1 - u0) * s, v: v0 + (v1 - v0) * t };
-				const there = straightAhead(surface, false, at, x / 9, y / 9);
+				const there = straightAhead(surface, false, at, x / 9, y / 9)!;
 				fc.pre(!there.beyond);
 				// In a hundred pieces, each aimed by the chord of the one before turned into the tangent plane: no kink.
-				const half = straightAhead(surface, false, at, x / 18, y / 18);
+				const half = straightAhead(surface, false, at, x / 18, y / 18)!;
 				const [from, middle, to] = [at, half, there].map(({ u, v }) => pointOn(surface, u, v)) as [
 					ReturnType<typeof pointOn>,
 					ReturnType<typeof pointOn>,
@@ -108,12 +108,12 @@ describe('ways straight ahead on a face', () => {
 				];
 				const along = unit(middle.du);
 				const left = cross(middle.normal, along);
-				const before = straightAhead(surface, false, at, (x / 18) * (1 - 1e-5), (y / 18) * (1 - 1e-5));
+				const before = straightAhead(surface, false, at, (x / 18) * (1 - 1e-5), (y / 18) * (1 - 1e-5))!;
 				const way = unit(plus(middle.position, pointOn(surface, before.u, before.v).position, -1));
 				const length = Math.hypot(x, y) / 18;
 				const [a, b] = [dot(way, along), dot(way, left)];
 				const size = Math.hypot(a, b);
-				const on = straightAhead(surface, false, half, (a / size) * length, (b / size) * length);
+				const on = straightAhead(surface, false, half, (a / size) * length, (b / size) * length)!;
 				expect(Math.hypot(...plus(pointOn(surface, on.u, on.v).position, to.position, -1))).most(0.2);
 				expect(Math.hypot(...plus(to.position, from.position, -1))).most(2 * length + 1e-6);
 			}),
@@ -123,7 +123,7 @@ describe('ways straight ahead on a face', () => {
 	it('go over a fold as if it was unrolled', () => {
 		// Two plates 3000 wide that meet along y at a right angle.
 		const fold = bent();
-		const reached = straightAhead(fold, false, { u: 0.25, v: 0.25 }, 3000, 1500);
+		const reached = straightAhead(fold, false, { u: 0.25, v: 0.25 }, 3000, 1500)!;
 		const to = pointOn(fold, reached.u, reached.v).position;
 		expect(to[0]).closeTo(3000, 1e-6);
 		expect(to[1]).closeTo(1500 + 1500, 1e-6);

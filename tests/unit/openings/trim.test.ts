@@ -14,7 +14,7 @@ import { setOutTurned } from '../../../src/core/settingout/turned.ts';
 import { NO_CELL, validateCells } from '../../../src/core/tiling/cells.ts';
 import { layOpening } from '../../../src/core/tiling/openings/layOpening.ts';
 import { noteOpenings } from '../../../src/core/tiling/openings/noteOpenings.ts';
-import { ringArea, unionArea, type Ring } from '../../../src/core/tiling/openings/rings.ts';
+import { ringArea, ringLength, unionArea, type Ring } from '../../../src/core/tiling/openings/rings.ts';
 import { bordersSchema, openingSchema, type Borders, type Opening } from '../../../src/core/tiling/openings/schema.ts';
 import { trimCells } from '../../../src/core/tiling/openings/trim.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
@@ -132,13 +132,16 @@ describe('openings', () => {
 								[(i + 1) * w, (j + 1) * h],
 								[i * w, (j + 1) * h]
 							];
-							const expected = polygonClipping
-								.difference([cell], [ring])
-								.reduce(
-									(sum, polygon) =>
-										sum + polygon.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0),
-									0
-								);
+							// Strips that are on average narrower than a millimetre are no cuts.
+							const thick = (pieces: ReturnType<typeof polygonClipping.difference>) =>
+								pieces.filter(([outer]) => Math.abs(ringArea(outer!)) > ringLength(outer!) / 2);
+							const expected = thick(polygonClipping.intersection([cell], [ring])).length
+								? thick(polygonClipping.difference([cell], [ring])).reduce(
+										(sum, polygon) =>
+											sum + polygon.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0),
+										0
+									)
+								: w * h;
 							expect(left.get(`${j} ${i}`) ?? 0).closeTo(expected, Math.max(2, w * h * 2e-6));
 						}
 				}

@@ -9,7 +9,7 @@ import type { ChartedFace } from '../../settingout/development.ts';
 import type { FaceLine, FaceLines, Located } from './faceLine.ts';
 import { followed } from './onFace.ts';
 import { projectedOnto } from './project.ts';
-import { crossingSides, growRing, type Ring } from './rings.ts';
+import { crossingSides, growRing, soundRing, type Ring } from './rings.ts';
 
 type At = Ring[number];
 
@@ -39,8 +39,8 @@ export function layProjected(
 
 /**
  * A line laid on the face about one of its flat places, in true lengths and angles from there; nothing where the place is
- * off the face. A `round` one is in chords already; with `level` what is level in the outline is so on the face. Throws a ZygasterError with code `opening`
- * where the face is too round for it.
+ * off the face. A `round` one is in chords already; with `level` what is level in the outline is so on the face. Throws a
+ * ZygasterError with code `opening` where the face is too round for it.
  */
 export function layAbout(
 	lines: FaceLines,
@@ -52,26 +52,32 @@ export function layAbout(
 ): LaidLine | undefined {
 	const from = lines.placeAt(...at);
 	if (from.beyond) return undefined;
-	const straight = aheadOf(lines, from);
-	const locate = level ? levelled(lines.face, straight) : straight;
-	const line = lines.line(local, locate, round);
-	const ring = lines.laid(line);
-	if (crossingSides(ring))
-		throw new ZygasterError(
+	const tooRound = () =>
+		new ZygasterError(
 			'opening',
 			`“${name}”: the face is too round for its size there. Right would be a smaller one, or a place in plan.`,
 			name
 		);
+	const straight = aheadOf(lines, from, tooRound);
+	const locate = level ? levelled(lines.face, straight) : straight;
+	const line = lines.line(local, locate, round);
+	const laid = lines.laid(line);
+	const crosses = crossingSides(laid) !== undefined;
+	if (crosses && !line.points.some((p) => p.beyond)) throw tooRound();
+	// Off the face, ways that leave it in different directions may cross.
+	const ring = crosses ? (soundRing(laid) ?? laid) : laid;
 	return { ...withFrame(lines, line, ring, frame), sized: true };
 }
 
 type Locate = (x: number, y: number) => Located;
 
 /** What is straight ahead of a place, so far along the row through it and so far up. */
-function aheadOf({ face, development }: FaceLines, from: Located): Locate {
+function aheadOf({ face, development }: FaceLines, from: Located, fault: () => ZygasterError): Locate {
 	const cursor = new PatchCursor(development.patches);
 	return (x, y) => {
-		const { beyond, ...ahead } = straightAhead(face.surface, face.ends.closedAcross, from, x, y);
+		const found = straightAhead(face.surface, face.ends.closedAcross, from, x, y);
+		if (!found) throw fault();
+		const { beyond, ...ahead } = found;
 		const reached = { ...ahead, turns: ahead.turns + from.turns };
 		if (!beyond) return reached;
 		const { length, byU, byV } = beyond;

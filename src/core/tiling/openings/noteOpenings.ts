@@ -1,4 +1,6 @@
+import { hypot } from '../../elementary/index.ts';
 import type { ChartedFace } from '../../settingout/development.ts';
+import { LEAST_CUT_MM } from '../../tolerances.ts';
 import type { CellTable } from '../cells.ts';
 import { FaceLines } from './faceLine.ts';
 import type { LaidOpening } from './layOpening.ts';
@@ -17,7 +19,7 @@ export function noteOpenings(
 		if (role === 'border') return [];
 		// What goes around the face runs up to its end.
 		const points = rings.flatMap((ring, k) => lines.lineAt(ring.slice(0, around?.[k] || undefined)).points);
-		const off = points.filter((p) => p.beyond).length;
+		const off = points.filter((p) => p.beyond && hypot(...p.beyond) > LEAST_CUT_MM).length;
 		if (off === 0) return [];
 		return off < points.length
 			? [`“${name}” reaches beyond the face; only its part on the face is cut.`]

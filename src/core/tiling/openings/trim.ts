@@ -147,7 +147,7 @@ function cutCell(
 	const borders = near(lines.borders, lines.openings.length);
 	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
-	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && !isThin(p.outer));
+	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && (partial || !isThin(p.outer)));
 	if (kept.length === 0) return gone();
 	if (!partial && hardlyCut(ring, kept)) return WHOLE;
 	made.enter(corners, places, ring, own);
