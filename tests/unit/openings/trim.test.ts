@@ -416,11 +416,14 @@ describe('places of openings', () => {
 	});
 });
 
+/** Turns at which slivers along the border are a thousandth to a tenth of a millimetre wide. */
+const HARDLY = fc.double({ min: 1e-7, max: 1e-5, noNaN: true });
+
 describe('a turned grid', () => {
 	it('covers the face to its border, whatever the angle', () => {
 		const face = chartFace(rectangle(9000, 5000));
 		fc.assert(
-			fc.property(fc.double({ min: -3, max: 3, noNaN: true }), (turn) => {
+			fc.property(fc.oneof(fc.double({ min: -3, max: 3, noNaN: true }), HARDLY), (turn) => {
 				const settingOut = {
 					...settingOutOf(
 						{ kind: 'module', module: 900, remainder: 'both' },
@@ -438,11 +441,11 @@ describe('a turned grid', () => {
 					flatBorder(face)
 				);
 				expect(validateCells(cells, after.position.length / 3)).deep.equal([]);
-				// A sliver of less than a millionth of its field is nothing.
+				// A sliver of less than a millionth of its field, or a hundredth of a millimetre, is nothing.
 				const area = measureCells(after, cells).columns.area.reduce((a, b) => a + b, 0);
-				expect(area).closeTo(9000 * 5000, 9000 * 5000 * 1e-6);
+				expect(area).closeTo(9000 * 5000, 9000 * 5000 * 1e-6 + (2 * 14_000) / 100);
 			}),
-			{ numRuns: 20 }
+			{ numRuns: 40 }
 		);
 	});
 

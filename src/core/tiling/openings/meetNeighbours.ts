@@ -5,20 +5,70 @@ import type { TrimNodes } from './trimNodes.ts';
 /**
  * Gives the cells beside those that are cut the nodes that these have on the sides between them, where a cut ends on a side
  * without going on: the sides run straight on through these nodes, and both cells have the same edges. A whole cell with
- * such nodes becomes a piece; its entry in `fates` changes. O(cells).
+ * such nodes becomes a piece; its entry in `fates` changes. Answers all pieces in the order of their cells. O(cells).
  */
-export function meetNeighbours(cells: CellTable, fates: Uint8Array, pieces: readonly CellPiece[], made: TrimNodes) {
+export function meetNeighbours(
+	cells: CellTable,
+	fates: Uint8Array,
+	pieces: readonly CellPiece[],
+	made: TrimNodes
+): CellPiece[] {
+	const ends = new Set<number>();
+	for (const { cell, corners } of pieces)
+		for (const side of partedSides(cells, cell, made))
+			for (const { at } of runsAlong(side, corners)) ends.add(corners[at]!).add(corners[(at + 1) % corners.length]!);
+	const all = [...pieces, ...wholeBeside(cells, fates, ends, made)];
+	for (const piece of all) for (const side of partedSides(cells, piece.cell, made)) insert(piece, side, ends, made);
+	return all.sort((a, b) => a.cell - b.cell || a.piece - b.piece);
+}
+
+/** A side of a cell with the nodes on it, in their order, and where its ends lie. */
+interface PartedSide {
+	readonly nodes: readonly { readonly node: number; readonly share: number }[];
+	readonly places: readonly [number, number];
+}
+
+function partedSides(
+	{ cornerStart, corners, places = corners }: CellTable,
+	cell: number,
+	made: TrimNodes
+): PartedSide[] {
+	const [from, to] = [cornerStart[cell]!, cornerStart[cell + 1]!];
+	const found: PartedSide[] = [];
+	for (let o = from; o < to; o++) {
+		if (!made.isParted(corners[o]!)) continue;
+		const next = o + 1 < to ? o + 1 : from;
+		const [a, b] = [corners[o]!, corners[next]!];
+		const between = made.onSideOf(a, b);
+		if (between.length > 0)
+			found.push({
+				nodes: [{ node: a, share: 0 }, ...between, { node: b, share: 1 }],
+				places: [places[o]!, places[next]!]
+			});
+	}
+	return found;
+}
+
+/** Sides of a line that run along a side of its cell, not back: corner that each begins at, and its ends by their number on the side. */
+function runsAlong({ nodes }: PartedSide, corners: readonly number[]): { at: number; from: number; to: number }[] {
+	const rankOf = new Map(nodes.map(({ node }, k) => [node, k]));
+	return corners.flatMap((node, at) => {
+		const [from, to] = [rankOf.get(node), rankOf.get(corners[(at + 1) % corners.length]!)];
+		return from !== undefined && to !== undefined && to > from ? [{ at, from, to }] : [];
+	});
+}
+
+/** The whole cells on whose sides others end. */
+function wholeBeside(cells: CellTable, fates: Uint8Array, ends: ReadonlySet<number>, made: TrimNodes): CellPiece[] {
 	const { count, cornerStart, corners, places = corners } = cells;
-	const all = [...pieces];
+	const found: CellPiece[] = [];
 	for (let cell = 0; cell < count; cell++) {
 		if (fates[cell] !== WHOLE) continue;
-		const [from, to] = [cornerStart[cell]!, cornerStart[cell + 1]!];
-		let met = false;
-		for (let o = from; o < to && !met; o++)
-			met = made.isParted(corners[o]!) && made.onSideOf(corners[o]!, corners[o + 1 < to ? o + 1 : from]!).length > 0;
-		if (!met) continue;
+		const isMet = ({ nodes }: PartedSide) => nodes.slice(1, -1).some(({ node }) => ends.has(node));
+		if (!partedSides(cells, cell, made).some(isMet)) continue;
 		fates[cell] = CUT;
-		all.push({
+		const [from, to] = [cornerStart[cell], cornerStart[cell + 1]];
+		found.push({
 			cell,
 			corners: [...corners.subarray(from, to)],
 			places: [...places.subarray(from, to)],
@@ -29,43 +79,17 @@ export function meetNeighbours(cells: CellTable, fates: Uint8Array, pieces: read
 			sliver: false
 		});
 	}
-	for (const piece of all) {
-		const [from, to] = [cornerStart[piece.cell]!, cornerStart[piece.cell + 1]!];
-		for (let o = from; o < to; o++) {
-			const next = o + 1 < to ? o + 1 : from;
-			const between = made.onSideOf(corners[o]!, corners[next]!);
-			if (between.length > 0) insert(piece, corners[o]!, corners[next]!, between, made, places[o]!, places[next]!);
-		}
-	}
-	return all.sort((a, b) => a.cell - b.cell || a.piece - b.piece);
+	return found;
 }
 
-/** Puts the nodes between the ends `a` and `b` of a side of its cell into a piece, between those of them that it has. */
-function insert(
-	piece: CellPiece,
-	a: number,
-	b: number,
-	between: readonly { readonly node: number; readonly share: number }[],
-	made: TrimNodes,
-	placeA: number,
-	placeB: number
-): void {
-	const side = [{ node: a, share: 0 }, ...between, { node: b, share: 1 }];
-	const rankOf = new Map(side.map(({ node }, k) => [node, k]));
-	const [corners, places]: [number[], number[]] = [[], []];
-	piece.corners.forEach((node, k) => {
-		corners.push(node);
-		places.push(piece.places[k]!);
-		const from = rankOf.get(node);
-		const to = rankOf.get(piece.corners[(k + 1) % piece.corners.length]!);
-		if (from === undefined || to === undefined) return;
-		for (let r = from + 1; r < to; r++) {
-			const { node: missing, share } = side[r]!;
-			corners.push(missing);
-			places.push(made.placeBetween(missing, placeA, placeB, share));
-			(piece.straight ??= new Set()).add(missing);
-		}
-	});
-	piece.corners = corners;
-	piece.places = places;
+/** Puts the nodes of a side at which others end into a piece that runs past them. */
+function insert(piece: CellPiece, side: PartedSide, ends: ReadonlySet<number>, made: TrimNodes): void {
+	// From the last one back, so that the others keep their numbers.
+	for (const { at, from, to } of runsAlong(side, piece.corners).reverse()) {
+		const missing = side.nodes.slice(from + 1, to).filter(({ node }) => ends.has(node));
+		const nodes = missing.map(({ node }) => node);
+		piece.corners.splice(at + 1, 0, ...nodes);
+		piece.places.splice(at + 1, 0, ...missing.map((m) => made.placeBetween(m.node, ...side.places, m.share)));
+		if (nodes.length > 0) piece.straight = new Set([...(piece.straight ?? []), ...nodes]);
+	}
 }

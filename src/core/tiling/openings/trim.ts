@@ -14,7 +14,7 @@ import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
 import { TrimNodes } from './trimNodes.ts';
-import { LEAST_CUT_MM, LEAST_PIECE_SHARE, ROUND_SINE, STRAIGHT_SINE } from '../../tolerances.ts';
+import { LEAST_CUT_MM, LEAST_PIECE_SHARE, ROUND_SINE, SAME_FLAT_MM, STRAIGHT_SINE } from '../../tolerances.ts';
 
 /** A face's nodes and cells after its openings and borders have cut them. */
 export interface TrimmedCells {
@@ -147,7 +147,9 @@ function cutCell(
 	const borders = near(lines.borders, lines.openings.length);
 	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
 	const area = ringArea(ring);
-	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && (partial || !isThin(p.outer)));
+	// What lies along the border of the face belongs to it down to what nodes can tell apart.
+	const narrow = partial ? SAME_FLAT_MM * 2 : LEAST_CUT_MM;
+	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && !isThin(p.outer, narrow));
 	if (kept.length === 0) return gone();
 	if (!partial && hardlyCut(ring, kept)) return WHOLE;
 	made.enter(corners, places, ring, own);
@@ -177,8 +179,8 @@ function cutCell(
 /** Share of a cell's box by which lines are looked for further off on a face with a seam, over which they are laid less exactly. */
 const SEAM_ROOM = 0.1;
 
-/** Whether a line encloses strips that are less than a cut: by what a strip as long as half the line is wide. */
-const isThin = (ring: Ring): boolean => ringArea(ring) < (LEAST_CUT_MM * ringLength(ring)) / 2;
+/** Whether a line encloses strips narrower than so much, mm: by what a strip as long as half the line is wide. */
+const isThin = (ring: Ring, narrow: number): boolean => ringArea(ring) < (narrow * ringLength(ring)) / 2;
 
 /** Whether all that a cell has lost are strips which are less than a cut. */
 function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
@@ -188,7 +190,7 @@ function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
 		[ring],
 		kept.flatMap((p) => [p.outer, ...p.holes])
 	);
-	return taken.every((p) => isThin(p.outer));
+	return taken.every((p) => isThin(p.outer, LEAST_CUT_MM));
 }
 
 const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => sum + ringArea(h), 0);
