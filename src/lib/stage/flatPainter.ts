@@ -134,14 +134,15 @@ export function paintOpenings(
 	ctx.font = FONT;
 	ctx.textAlign = 'center';
 	ctx.textBaseline = 'bottom';
-	for (const { id, name, rings, framed } of scene.flat.openings) {
+	for (const { id, name, rings, framed, around } of scene.flat.openings) {
 		rings.forEach((ring, k) => {
 			const line = ring.map((p) => toPixel(frame, p));
 			ctx.strokeStyle = id === chosen ? colours.rust : colours.patina;
 			ctx.lineWidth = id === chosen ? 2.5 : 1.5;
 			tracePoints(ctx, line, true);
 			ctx.stroke();
-			if (framed[k] !== ring) {
+			// What goes around the face overlaps itself with its frame.
+			if (framed[k] !== ring && !around?.[k]) {
 				ctx.lineWidth = 1;
 				tracePoints(
 					ctx,
