@@ -180,6 +180,25 @@ describe('openings on faces that do not unroll', () => {
 		expect(Math.min(...heights)).closeTo(2500, 0.02);
 	});
 
+	it('take all of a leaning rim that is within their line, wherever that goes over the seam', () => {
+		// A tube that narrows to a slanting rim.
+		const tube = frustum(5000, 2000, 6000);
+		const slanting = {
+			...tube,
+			control: tube.control.map((c, k, all) => (k % 4 === 2 && k >= all.length / 2 ? c + 0.4 * all[k - 2]! : c))
+		};
+		for (const turned of [0, 1, 2, 3]) {
+			const outline = circle(6000);
+			const place: Opening['place'] = { kind: 'plan', x: 300 * Math.cos(turned), y: 300 * Math.sin(turned) };
+			const { nodes, cells } = cut(slanting, opening({ outline, place, turn: turned }), { kind: 'rectangular' });
+			expect(cells.count).greaterThan(100);
+			for (const n of new Set(cells.corners)) {
+				const [x, y] = [nodes.position[n * 3]! - place.x, nodes.position[n * 3 + 1]! - place.y];
+				expect(Math.hypot(x, y)).greaterThan(3000 - 15);
+			}
+		}
+	});
+
 	it('go around the tip of a cone', () => {
 		const cone = frustum(4000, 0, 3000);
 		const { taken, openings, face } = cut(

@@ -225,13 +225,32 @@ export class FaceLines {
 		while (from > -points.length && way(at(from).point) > -this.range * overlap) from--;
 		while (to < 2 * points.length - 1 && way(at(to).point) < this.range * (1 + overlap)) to++;
 		const path = Array.from({ length: to - from + 1 }, (_, k) => at(from + k).flat);
-		return [...path, ...this.column(at(to).point, around), ...this.column(at(from).point, around).reverse()];
+		const [last, begin] = [at(to).point, at(from).point];
+		const columns = [this.column(last, around), this.column(begin, around).reverse()] as const;
+		return [...path, ...columns[0], ...this.rim(last, begin, around), ...columns[1]];
+	}
+
+	/** Back along the end of the face from one column to another; where the face does not run to a point there, a little outside. */
+	private rim(from: Located, to: Located, around: 1 | -1): At[] {
+		const { bottomPoint, topPoint } = this.face.ends;
+		if (around > 0 ? topPoint : bottomPoint) return [];
+		const { us, vs } = this.development.patches;
+		const v = around > 0 ? vs.at(-1)! : vs[0]!;
+		const way = (p: Located) => (p.u - us[0]!) / this.range + p.turns;
+		const [start, end] = [way(from), way(to)];
+		const chords = (us.length - 1) * CHORDS;
+		return Array.from({ length: chords + 1 }, (_, k): At => {
+			const along = start + ((end - start) * k) / chords;
+			const turns = Math.floor(along);
+			const [x, y] = this.flat({ u: us[0]! + (along - turns) * this.range, v, turns });
+			return [x, y + around * OUTSIDE_MM];
+		});
 	}
 
 	/** A line that goes around, begun where it goes over the seam, in a point on it: cells on both sides are cut there. */
 	private fromSeam(points: readonly Located[], around: 1 | -1): Located[] {
 		const next = Math.max(
-			1,
+			0,
 			points.findIndex((p, k) => k > 0 && p.turns === points[k - 1]!.turns + around)
 		);
 		const rest = points.map((_, k) => {
@@ -249,18 +268,14 @@ export class FaceLines {
 		return [crossing, ...rest.map((p) => ({ ...p, turns: p.turns - base }))];
 	}
 
-	/** A column from a point on to the end of the face, and out over it where the face does not run to a point there. */
+	/** A column from a point on to the end of the face. */
 	private column({ u, v, turns }: Located, around: 1 | -1): At[] {
 		const { vs } = this.development.patches;
-		const { bottomPoint, topPoint } = this.face.ends;
 		const finer = [...vs].flatMap((low, k) =>
 			k + 1 < vs.length ? Array.from({ length: CHORDS }, (_, q) => low + ((vs[k + 1]! - low) * q) / CHORDS) : [low]
 		);
 		const ahead = (around > 0 ? finer : finer.reverse()).filter((t) => around * (t - v) > 0);
-		const places = ahead.map((t) => this.flat({ u, v: t, turns }));
-		const open = !(around > 0 ? topPoint : bottomPoint);
-		const [x, y] = places.at(-1) ?? this.flat({ u, v, turns });
-		return open ? [...places, [x, y + around * OUTSIDE_MM]] : places;
+		return ahead.map((t) => this.flat({ u, v: t, turns }));
 	}
 }
 
