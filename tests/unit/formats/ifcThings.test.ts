@@ -147,6 +147,29 @@ describe('building models', () => {
 		expect(none).not.match(/IFCOPENINGELEMENT|IFCDOOR\(|IFCWINDOW\(/);
 	});
 
+	it('have an opening around the point of a dome as one body, with its window in it', async () => {
+		const project = emptyProject('Dome');
+		const shape = { ...structuredClone(PRESETS.dome), ring: null };
+		const mass = newMass(shape, project.levels, { id: 'm', name: 'Dome', marks: [] });
+		project.masses = [mass];
+		mass.faces[0]!.openings = [
+			openingSchema.parse({
+				id: 'eye',
+				name: 'Oculus',
+				outline: { kind: 'circle', diameter: 3000 },
+				place: { kind: 'plan', x: 200, y: -100 },
+				filling: 'window'
+			})
+		];
+		project.kits = [STARTER_KITS.find((k) => k.id === 'framed-pane')!];
+		setRules(project, [{ id: 'r', face: `m/${mass.faces[0]!.id}`, kit: 'framed-pane', values: {} }]);
+		const { types, lines, measure } = await opened(await fileOf(project, await run(project), 'ifc'));
+		// Seen from above a circle, 0.3 m to either side of a roof that leans by less than ten degrees there.
+		const disc = Math.PI * 1.5 * 1.5;
+		expect(measure(lines(types.IFCWINDOW)[0].expressID).area / disc).closeTo(1, 0.01);
+		expect(measure(lines(types.IFCOPENINGELEMENT)[0].expressID).volume / (disc * 0.6)).closeTo(1, 0.03);
+	});
+
 	it('have the grid where it is wanted: a line an edge, a point a node, where they are', async () => {
 		const { project, model } = await wall();
 		expect(new TextDecoder().decode(await fileOf(project, model, 'ifc'))).not.contain('IFCANNOTATION');
