@@ -66,7 +66,7 @@ export function layOpening(face: ChartedFace, opening: Opening, levels: readonly
 		places: laid.map((l, k) => (onFace ? l.at : middleOf(rings[k]!))),
 		rings,
 		framed: laid.map((l, k) => (l.framed === l.ring ? rings[k]! : l.framed)),
-		...(laid.some((l) => l.sized) ? { size: sizeOf(local) } : {}),
+		...(laid.some((l) => l.sized) ? { size: sizeOf(outline) } : {}),
 		...(around.some((n) => n > 0) ? { around } : {})
 	};
 }
@@ -234,8 +234,10 @@ function bisect(
 	return (low + high) / 2;
 }
 
-/** How wide and how high a line is. */
-function sizeOf(ring: Ring): [number, number] {
+/** How wide and how high an outline is as it was drawn, before it is turned. */
+function sizeOf(outline: OpeningOutline): [number, number] {
+	if (outline.kind === 'circle') return [outline.diameter, outline.diameter];
+	const ring = outlineRing(outline);
 	const range = (c: 0 | 1) => Math.max(...ring.map((p) => p[c])) - Math.min(...ring.map((p) => p[c]));
 	return [range(0), range(1)];
 }
