@@ -84,6 +84,9 @@ export interface WholeCell {
 	readonly places: Uint32Array;
 }
 
+/** One number for two nodes in either order. */
+export const sideOf = (a: number, b: number) => Math.min(a, b) * 67_108_864 + Math.max(a, b);
+
 /** How the cells of a face were cut by its openings and borders. */
 export interface CellTrim {
 	/** 1 for a cell that is cut, 0 for a whole one. */
@@ -98,6 +101,8 @@ export interface CellTrim {
 	readonly holes: ReadonlyMap<number, readonly Uint32Array[]>;
 	/** Cut cells as they were before, by index: those that are pieces of one cell whose corners are all on the face. */
 	readonly wholes: ReadonlyMap<number, WholeCell>;
+	/** Sides of pieces that run along an opening where its line has cut them, by `sideOf` their two nodes. */
+	readonly alongOpenings: ReadonlySet<number>;
 	/** Fields of which nothing is left: row and column, stride 2. */
 	readonly lost: Uint32Array;
 	/** Slivers that have become one with a neighbour, or were dropped. */

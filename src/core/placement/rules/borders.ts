@@ -1,9 +1,10 @@
-import { hypot } from '../../elementary/index.ts';
 import { developmentOf, flattenPlaces } from '../../settingout/development.ts';
-import { COINCIDENT_MM } from '../../tolerances.ts';
-import { cutCells, NO_CELL } from '../../tiling/cells.ts';
-import type { LaidOpening } from '../../tiling/openings/layOpening.ts';
-import type { Ring } from '../../tiling/openings/rings.ts';
+import { withinRing } from '../../settingout/flatBorder.ts';
+import { LEAST_CUT_MM } from '../../tolerances.ts';
+import { cutCells, NO_CELL, sideOf } from '../../tiling/cells.ts';
+import { framedLines, type LaidOpening } from '../../tiling/openings/layOpening.ts';
+import { withCopies } from '../../tiling/openings/overSeam.ts';
+import { liesOn, type Ring } from '../../tiling/openings/rings.ts';
 import type { RuleHosts } from './ruleHosts.ts';
 import type { Condition } from './schema.ts';
 import { spreadCells, touching } from './spread.ts';
@@ -38,24 +39,31 @@ export function bordersOf(
 /** By edge: 1 along an opening, 0 along the border of the face, -1 between two cells. */
 function borderEdges({ face }: RuleHosts, openings: readonly LaidOpening[]): Int8Array {
 	const { cells, nodes, charted } = face;
-	const { edgeCount, edgeCells, edgeNodes, edgeBends, cornerStart, corners, places = corners } = cells;
+	const { edgeCount, edgeCells, edgeNodes, edgeBends, cornerStart, corners, places = corners, trim } = cells;
 	const sides = new Int8Array(edgeCount).fill(-1);
-	const rings = openings.filter((o) => o.role === 'opening').flatMap((o) => o.framed.map(boxed));
-	const flat = rings.length ? flattenPlaces(developmentOf(charted), nodes) : undefined;
+	const development = developmentOf(charted);
+	const lines = openings.filter((o) => o.role === 'opening').flatMap(framedLines);
+	const rings = withCopies(charted.ends.closedAcross ? development : undefined, lines).map(([ring]) => boxed(ring));
+	const flat = rings.length ? flattenPlaces(development, nodes) : undefined;
 	for (let e = 0; e < edgeCount; e++) {
 		if (edgeCells[2 * e + 1] !== NO_CELL) continue;
 		sides[e] = 0;
 		if (!flat) continue;
 		const cell = edgeCells[2 * e]!;
 		const bent = edgeBends && edgeBends.start[e + 1]! > edgeBends.start[e]!;
-		const ends = [edgeNodes[2 * e]!, bent ? edgeBends.nodes[edgeBends.start[e]!]! : edgeNodes[2 * e + 1]!];
+		const ends = [edgeNodes[2 * e]!, bent ? edgeBends.nodes[edgeBends.start[e]!]! : edgeNodes[2 * e + 1]!] as const;
+		if (trim?.alongOpenings.has(sideOf(...ends))) {
+			sides[e] = 1;
+			continue;
+		}
+		// Sides of whole cells: along the line, or within it where a strip was not cut.
 		const at = ends.flatMap((node) => {
 			for (let k = cornerStart[cell]!; k < cornerStart[cell + 1]!; k++) if (corners[k] === node) return [places[k]!];
 			return [];
 		});
 		if (at.length < 2) continue;
 		const [x, y] = [0, 1].map((c) => (flat[at[0]! * 2 + c]! + flat[at[1]! * 2 + c]!) / 2) as [number, number];
-		if (rings.some((ring) => liesOn(ring, x, y))) sides[e] = 1;
+		if (rings.some((line) => isAlong(line, x, y))) sides[e] = 1;
 	}
 	return sides;
 }
@@ -65,8 +73,8 @@ interface Boxed {
 	readonly box: readonly [number, number, number, number];
 }
 
-/** Half of what snapping and clipping may move a point off the line of an opening, mm, and to spare: sides of cells are chords of round ones. */
-const BESIDE_MM = 100 * COINCIDENT_MM;
+/** How far off the line of an opening the side of a whole cell along it may lie, mm: strips that are not cut, with some to spare. */
+const BESIDE_MM = 2 * LEAST_CUT_MM;
 
 const boxed = (ring: Ring): Boxed => {
 	const [xs, ys] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
@@ -81,13 +89,5 @@ const boxed = (ring: Ring): Boxed => {
 	};
 };
 
-function liesOn({ ring, box: [x0, y0, x1, y1] }: Boxed, x: number, y: number): boolean {
-	if (x < x0 || x > x1 || y < y0 || y > y1) return false;
-	return ring.some((a, k) => {
-		const b = ring[(k + 1) % ring.length]!;
-		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-		const size = dx * dx + dy * dy;
-		const t = size > 0 ? Math.min(1, Math.max(0, ((x - a[0]) * dx + (y - a[1]) * dy) / size)) : 0;
-		return hypot(x - a[0] - t * dx, y - a[1] - t * dy) <= BESIDE_MM;
-	});
-}
+const isAlong = ({ ring, box: [x0, y0, x1, y1] }: Boxed, x: number, y: number): boolean =>
+	x >= x0 && x <= x1 && y >= y0 && y <= y1 && (withinRing(ring, x, y) || liesOn(ring, x, y, BESIDE_MM));

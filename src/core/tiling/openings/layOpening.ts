@@ -28,6 +28,10 @@ export interface LaidOpening {
 	readonly around?: readonly number[];
 }
 
+/** The lines at which cells stop, each with whether it goes around the face. */
+export const framedLines = ({ framed, around }: LaidOpening) =>
+	framed.map((ring, k) => [ring, around?.[k] ?? 0] as const);
+
 /** Lists what is broken in a laid opening; empty when sound. O(points2). */
 export function validateOpening({ name, role, places, rings, framed }: LaidOpening): string[] {
 	const faults: string[] = [];

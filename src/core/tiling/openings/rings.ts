@@ -52,6 +52,16 @@ export function ringNear(ring: Ring, x0: number, y0: number, x1: number, y1: num
 	return near.length > 2 ? near : ring;
 }
 
+/** Whether a point lies on a line, or so near to it, mm. O(n). */
+export const liesOn = (ring: Ring, x: number, y: number, within: number): boolean =>
+	ring.some((a, k) => {
+		const b = ring[(k + 1) % ring.length]!;
+		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+		const size = square(dx) + square(dy);
+		const t = size > 0 ? Math.min(1, Math.max(0, ((x - a[0]) * dx + (y - a[1]) * dy) / size)) : 0;
+		return hypot(x - a[0] - t * dx, y - a[1] - t * dy) <= within;
+	});
+
 /** Area that lines running anticlockwise take up together, mm2: where they lie on each other it counts once. */
 export const unionArea = (rings: readonly Ring[]): number =>
 	union(rings.map(pathOf), DIGITS).reduce((sum, path) => sum + ringArea(ringOf(path)), 0);

@@ -3,13 +3,23 @@ import { hypot } from '../../elementary/index.ts';
 import { developmentOf, flattenPlaces, type ChartedFace, type Development } from '../../settingout/development.ts';
 import { withinRing } from '../../settingout/flatBorder.ts';
 import type { NodeTable } from '../../settingout/nodes.ts';
-import type { CellTable, WholeCell } from '../cells.ts';
+import { sideOf, type CellTable, type WholeCell } from '../cells.ts';
 import { edgesOf } from '../edges.ts';
-import type { LaidOpening } from './layOpening.ts';
+import { framedLines, type LaidOpening } from './layOpening.ts';
 import { besideSeam, withCopies, type Way } from './overSeam.ts';
 import { meetNeighbours } from './meetNeighbours.ts';
 import { BESIDE, CUT, LOST, WHOLE, type CellPiece } from './piece.ts';
-import { cutRing, leastWidth, ringArea, ringLength, ringNear, withoutRings, type Piece, type Ring } from './rings.ts';
+import {
+	cutRing,
+	leastWidth,
+	liesOn,
+	ringArea,
+	ringLength,
+	ringNear,
+	withoutRings,
+	type Piece,
+	type Ring
+} from './rings.ts';
 import type { Borders } from './schema.ts';
 import { handleSlivers, type Handled } from './slivers.ts';
 import { snapNodes } from './snap.ts';
@@ -78,8 +88,7 @@ interface TrimLines {
 type Box = readonly [number, number, number, number];
 
 function trimLines(face: ChartedFace, laid: readonly LaidOpening[], faceBorder: Ring | undefined): TrimLines {
-	const framed = (role: LaidOpening['role']) =>
-		laid.filter((o) => o.role === role).flatMap((o) => o.framed.map((ring, k) => [ring, o.around?.[k] ?? 0] as const));
+	const framed = (role: LaidOpening['role']) => laid.filter((o) => o.role === role).flatMap(framedLines);
 	const seam = laid.length && face.ends.closedAcross ? developmentOf(face) : undefined;
 	const openings = withCopies(seam, framed('opening'));
 	const borders = [
@@ -145,7 +154,8 @@ function cutCell(
 			.filter((_, k) => meets(lines.boxes[offset + k]!, first, low, right, high))
 			.map((r) => ringNear(r, first - BESIDE_MM, low - BESIDE_MM, right + BESIDE_MM, high + BESIDE_MM));
 	const borders = near(lines.borders, lines.openings.length);
-	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, near(lines.openings, 0), borders);
+	const openings = near(lines.openings, 0);
+	const left = lines.borders.length && borders.length === 0 ? [] : cutRing(ring, openings, borders);
 	const area = ringArea(ring);
 	// What lies along the border of the face belongs to it down to what nodes can tell apart.
 	const narrow = partial ? SAME_FLAT_MM * 2 : LEAST_CUT_MM;
@@ -157,7 +167,14 @@ function cutCell(
 	kept
 		.sort((p, q) => rank(p) - rank(q))
 		.forEach((p, k) => {
-			const vertices = startLow(p.outer, ring).map(([x, y]) => made.vertexAt(x, y));
+			const outer = startLow(p.outer, ring);
+			const vertices = outer.map(([x, y]) => made.vertexAt(x, y));
+			vertices.forEach(({ node }, i) => {
+				const next = (i + 1) % vertices.length;
+				const [x, y] = [0, 1].map((c) => (outer[i]![c]! + outer[next]![c]!) / 2) as [number, number];
+				if (openings.some((line) => liesOn(line, x, y, SAME_FLAT_MM)))
+					made.alongOpenings.add(sideOf(node, vertices[next]!.node));
+			});
 			const outline = vertices.filter((v, i) => v.node !== vertices[(i + 1) % vertices.length]!.node);
 			if (outline.length < 3) return;
 			const holes = p.holes.map((h) => h.map(([x, y]) => made.vertexAt(x, y).node));
@@ -266,6 +283,7 @@ function tableOf(before: CellTable, fates: Uint8Array, { left, merged, dropped }
 		sliver: new Uint8Array(count),
 		holes: new Map<number, readonly Uint32Array[]>(),
 		wholes: new Map<number, WholeCell>(),
+		alongOpenings: made.alongOpenings,
 		lost: lostFields(before, fates),
 		merged,
 		dropped

@@ -4,6 +4,7 @@ import { developmentOf, FlatFinder, type ChartedFace } from '../../settingout/de
 import type { NodeTable } from '../../settingout/nodes.ts';
 import { nodeOnGrid, placeParameters } from '../../settingout/places.ts';
 import { OVER_SEAM_MM, SAME_FLAT_MM } from '../../tolerances.ts';
+import { sideOf } from '../cells.ts';
 import { meanValueShares } from './meanValue.ts';
 import type { Ring } from './rings.ts';
 
@@ -18,8 +19,6 @@ interface OnSide extends TrimVertex {
 	readonly share: number;
 }
 
-const sideOf = (a: number, b: number) => Math.min(a, b) * 67_108_864 + Math.max(a, b);
-
 /**
  * The nodes of a face and those that trimming adds. A node on a side between two cells is made once, for
  * whichever cell comes first, and found again for the other.
@@ -32,6 +31,8 @@ export class TrimNodes {
 	private readonly parameters: number[] = [];
 	private readonly xy: number[] = [];
 	private readonly onSides = new Map<number, OnSide[]>();
+	/** Sides that run along openings. */
+	readonly alongOpenings = new Set<number>();
 	private readonly placeOf = new Map<number, number>();
 	private readonly parted = new Set<number>();
 	private readonly nodeCount: number;
