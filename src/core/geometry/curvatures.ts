@@ -1,5 +1,5 @@
 import { FRESH_ARRAYS } from '../arrays.ts';
-import { locate } from './patches.ts';
+import { evaluateTwice, locate } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import type { Surface } from './surface.ts';
 
@@ -12,13 +12,10 @@ export interface Curvatures {
 
 /**
  * Curvatures at (`us[k]`, `vs[k]`), as `pointOn` has them, for many points, quickest where each is near the one before.
- * Horner's rule with the first two derivatives along both directions. Source: do Carmo, section 3.3. O(points).
+ * Source: do Carmo, section 3.3. O(points).
  */
 export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Array, arrays = FRESH_ARRAYS): Curvatures {
 	const patches = surfacePatches(surface);
-	const { degreeU, degreeV, factors } = patches;
-	const stride = degreeV + 1;
-	const size = (degreeU + 1) * stride;
 	const found = { gaussian: arrays.float64(us.length), mean: arrays.float64(us.length) };
 	/** Value, by u, by v, twice by u, by both, twice by v; of x, y, z and w. */
 	const d = new Float64Array(24);
@@ -30,54 +27,7 @@ export function curvaturesAt(surface: Surface, us: Float64Array, vs: Float64Arra
 	for (let p = 0; p < us.length; p++) {
 		pu = locate(patches.us, us[p]!, pu);
 		pv = locate(patches.vs, vs[p]!, pv);
-		const perU = 1 / (patches.us[pu + 1]! - patches.us[pu]!);
-		const perV = 1 / (patches.vs[pv + 1]! - patches.vs[pv]!);
-		const a = (us[p]! - patches.us[pu]!) * perU;
-		const b = (vs[p]! - patches.vs[pv]!) * perV;
-		let end = (pv * (patches.us.length - 1) + pu) * 4 * size;
-		for (let c = 0; c < parts; c++) {
-			end += size;
-			let k = end;
-			let value = 0;
-			let byA = 0;
-			let byAA = 0;
-			let byB = 0;
-			let byAB = 0;
-			let byBB = 0;
-			for (let m = 0; m <= degreeU; m++) {
-				let f = 0;
-				let slope = 0;
-				let bend = 0;
-				if (stride === 4) {
-					// Written out for cubics, which nearly all are: the loop takes longer than what it does.
-					k -= 4;
-					const f3 = factors[k + 3]! + 0;
-					const f2 = f3 * b + factors[k + 2]!;
-					const f1 = f2 * b + factors[k + 1]!;
-					f = f1 * b + factors[k]!;
-					const first = f3 * b + f2;
-					slope = first * b + f1;
-					bend = f3 * b + first;
-				} else
-					for (let n = 0; n < stride; n++) {
-						bend = bend * b + slope;
-						slope = slope * b + f;
-						f = f * b + factors[--k]!;
-					}
-				byAA = byAA * a + byA;
-				byA = byA * a + value;
-				value = value * a + f;
-				byAB = byAB * a + byB;
-				byB = byB * a + slope;
-				byBB = byBB * a + bend;
-			}
-			d[c] = value;
-			d[4 + c] = byA * perU;
-			d[8 + c] = byB * perV;
-			d[12 + c] = 2 * byAA * perU * perU;
-			d[16 + c] = byAB * perU * perV;
-			d[20 + c] = 2 * byBB * perV * perV;
-		}
+		evaluateTwice(patches, parts, pu, pv, us[p]!, vs[p]!, d);
 		store(d, found, p);
 	}
 	return found;

@@ -1,5 +1,6 @@
 import { norm } from '../elementary/index.ts';
 import { PARALLEL_SINE, SAME_BREAK } from '../tolerances.ts';
+import { evaluateTwice } from './patches.ts';
 import { surfacePatches } from './surfacePatches.ts';
 import { domainOf, type Surface } from './surface.ts';
 import type { Point } from './curve.ts';
@@ -74,7 +75,8 @@ export function panelAt(borders: Float64Array, t: number): number {
  * Source: The NURBS Book, eq. 4.20.
  */
 export function derivativesIn(surface: Surface, pu: number, pv: number, u: number, v: number): Derivatives {
-	const h = homogeneousIn(surface, pu, pv, u, v);
+	evaluateTwice(surfacePatches(surface), 4, pu, pv, u, v, sums);
+	const h = sums;
 	const w = h[3]!;
 	const [wu, wv, wuu, wuv, wvv] = [h[7]!, h[11]!, h[15]!, h[19]!, h[23]!];
 	const position: Point = [h[0]! / w, h[1]! / w, h[2]! / w];
@@ -99,40 +101,5 @@ export function derivativesIn(surface: Surface, pu: number, pv: number, u: numbe
 	};
 }
 
-/** The last one asked for: it is read at once. */
+/** Of the point asked for last: they are read at once. */
 const sums = new Float64Array(24);
-
-/** Homogeneous sums, four numbers each: value, by u, by v, twice by u, by both, twice by v. Horner's rule. */
-function homogeneousIn(surface: Surface, pu: number, pv: number, u: number, v: number): Float64Array {
-	const { us, vs, degreeU, degreeV, factors } = surfacePatches(surface);
-	const [wu, wv] = [us[pu + 1]! - us[pu]!, vs[pv + 1]! - vs[pv]!];
-	const [a, b] = [(u - us[pu]!) / wu, (v - vs[pv]!) / wv];
-	const size = (degreeU + 1) * (degreeV + 1);
-	let end = (pv * (us.length - 1) + pu) * 4 * size;
-	for (let c = 0; c < 4; c++) {
-		end += size;
-		let k = end;
-		let [value, byA, byAA, byB, byAB, byBB] = [0, 0, 0, 0, 0, 0];
-		for (let m = 0; m <= degreeU; m++) {
-			let [f, slope, bend] = [0, 0, 0];
-			for (let n = 0; n <= degreeV; n++) {
-				bend = bend * b + slope;
-				slope = slope * b + f;
-				f = f * b + factors[--k]!;
-			}
-			byAA = byAA * a + byA;
-			byA = byA * a + value;
-			value = value * a + f;
-			byAB = byAB * a + byB;
-			byB = byB * a + slope;
-			byBB = byBB * a + bend;
-		}
-		sums[c] = value;
-		sums[4 + c] = byA / wu;
-		sums[8 + c] = byB / wv;
-		sums[12 + c] = (2 * byAA) / (wu * wu);
-		sums[16 + c] = byAB / (wu * wv);
-		sums[20 + c] = (2 * byBB) / (wv * wv);
-	}
-	return sums;
-}

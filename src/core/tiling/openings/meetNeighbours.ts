@@ -1,5 +1,5 @@
 import type { CellTable } from '../cells.ts';
-import { CUT, WHOLE, type CellPiece } from './piece.ts';
+import { CUT, WHOLE, wholePiece, type CellPiece } from './piece.ts';
 import type { TrimNodes } from './trimNodes.ts';
 
 /**
@@ -60,24 +60,12 @@ function runsAlong({ nodes }: PartedSide, corners: readonly number[]): { at: num
 
 /** The whole cells on whose sides others end. */
 function wholeBeside(cells: CellTable, fates: Uint8Array, ends: ReadonlySet<number>, made: TrimNodes): CellPiece[] {
-	const { count, cornerStart, corners, places = corners } = cells;
+	const isMet = ({ nodes }: PartedSide) => nodes.slice(1, -1).some(({ node }) => ends.has(node));
 	const found: CellPiece[] = [];
-	for (let cell = 0; cell < count; cell++) {
-		if (fates[cell] !== WHOLE) continue;
-		const isMet = ({ nodes }: PartedSide) => nodes.slice(1, -1).some(({ node }) => ends.has(node));
-		if (!partedSides(cells, cell, made).some(isMet)) continue;
+	for (let cell = 0; cell < cells.count; cell++) {
+		if (fates[cell] !== WHOLE || !partedSides(cells, cell, made).some(isMet)) continue;
 		fates[cell] = CUT;
-		const [from, to] = [cornerStart[cell], cornerStart[cell + 1]];
-		found.push({
-			cell,
-			corners: [...corners.subarray(from, to)],
-			places: [...places.subarray(from, to)],
-			holes: [],
-			piece: 0,
-			cut: false,
-			share: 1,
-			sliver: false
-		});
+		found.push(wholePiece(cells, cell));
 	}
 	return found;
 }

@@ -2,7 +2,7 @@ import Flatbush from 'flatbush';
 import { hypot } from '../../elementary/index.ts';
 import { SAME_FLAT_MM } from '../../tolerances.ts';
 import type { CellTable } from '../cells.ts';
-import { CUT, WHOLE, type CellPiece } from './piece.ts';
+import { CUT, WHOLE, wholePiece, type CellPiece } from './piece.ts';
 import { ringArea } from './rings.ts';
 import type { Borders } from './schema.ts';
 import type { TrimNodes } from './trimNodes.ts';
@@ -55,12 +55,7 @@ export function handleSlivers(
 }
 
 /** Whole cells whose boxes touch a sliver's, as pieces. */
-function wholeBeside(
-	{ count, cornerStart, corners, places = corners }: CellTable,
-	fates: Uint8Array,
-	slivers: readonly CellPiece[],
-	made: TrimNodes
-): CellPiece[] {
+function wholeBeside(cells: CellTable, fates: Uint8Array, slivers: readonly CellPiece[], made: TrimNodes): CellPiece[] {
 	const index = new Flatbush(slivers.length);
 	for (const sliver of slivers) {
 		const ring = made.ringOf(sliver.places);
@@ -73,21 +68,13 @@ function wholeBeside(
 		);
 	}
 	index.finish();
+	const { count, cornerStart, corners, places = corners } = cells;
 	const found: CellPiece[] = [];
 	for (let cell = 0; cell < count; cell++) {
 		if (fates[cell] !== WHOLE) continue;
 		const [from, to] = [cornerStart[cell]!, cornerStart[cell + 1]!];
 		if (index.search(...made.boxOf(places, from, to)).length === 0) continue;
-		found.push({
-			cell,
-			corners: [...corners.subarray(from, to)],
-			places: [...places.subarray(from, to)],
-			holes: [],
-			piece: 0,
-			cut: false,
-			share: 1,
-			sliver: false
-		});
+		found.push(wholePiece(cells, cell));
 	}
 	return found;
 }
