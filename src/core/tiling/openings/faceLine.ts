@@ -197,6 +197,8 @@ export class FaceLines {
 		// What straight lines of the parameters would turn aside by.
 		const [aside, up] = parameters(plus(scaled(duu, a * a), plus(scaled(duv, 2 * a * b), scaled(dvv, b * b))));
 		const [byU, byV] = [a - aside / 2, b - up / 2];
+		// At a point of the face no way has parameters.
+		if (!(Math.abs(byU) < this.range)) return this.flat(p);
 		if (!p.beyond) return this.flat(this.overSeam({ u: p.u + byU, v: p.v + byV, turns: p.turns }));
 		this.cursor.evaluate(p.u, p.v);
 		const [, , xu, yu, xv, yv] = this.cursor.out as unknown as [number, number, number, number, number, number];
