@@ -201,7 +201,9 @@ const isThin = (ring: Ring, narrow: number): boolean => ringArea(ring) < (narrow
 
 /** Whether all that a cell has lost are strips which are less than a cut. */
 function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
-	const lost = ringArea(ring) - kept.reduce((sum, p) => sum + pieceArea(p), 0);
+	const area = ringArea(ring);
+	const lost = area - kept.reduce((sum, p) => sum + pieceArea(p), 0);
+	if (lost < area * LEAST_PIECE_SHARE) return true;
 	if (lost > LEAST_CUT_MM * ringLength(ring)) return false;
 	const taken = withoutRings(
 		[ring],
