@@ -60,10 +60,15 @@ function runsAlong({ nodes }: PartedSide, corners: readonly number[]): { at: num
 
 /** The whole cells on whose sides others end. */
 function wholeBeside(cells: CellTable, fates: Uint8Array, ends: ReadonlySet<number>, made: TrimNodes): CellPiece[] {
+	const { cornerStart, corners } = cells;
 	const isMet = ({ nodes }: PartedSide) => nodes.slice(1, -1).some(({ node }) => ends.has(node));
 	const found: CellPiece[] = [];
 	for (let cell = 0; cell < cells.count; cell++) {
-		if (fates[cell] !== WHOLE || !partedSides(cells, cell, made).some(isMet)) continue;
+		if (fates[cell] !== WHOLE) continue;
+		// Nearly all are far from any cut.
+		let near = false;
+		for (let o = cornerStart[cell]!; o < cornerStart[cell + 1]! && !near; o++) near = made.isParted(corners[o]!);
+		if (!near || !partedSides(cells, cell, made).some(isMet)) continue;
 		fates[cell] = CUT;
 		found.push(wholePiece(cells, cell));
 	}

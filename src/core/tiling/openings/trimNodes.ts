@@ -34,7 +34,8 @@ export class TrimNodes {
 	/** Sides that run along openings. */
 	readonly alongOpenings = new Set<number>();
 	private readonly placeOf = new Map<number, number>();
-	private readonly parted = new Set<number>();
+	/** By node: 1 where a side that ends there has nodes on it. */
+	private readonly parted: Uint8Array;
 	private readonly nodeCount: number;
 	private readonly placeCount: number;
 	private readonly finder: FlatFinder;
@@ -52,6 +53,7 @@ export class TrimNodes {
 		this.nodes = nodes;
 		this.known = known;
 		this.nodeCount = nodes.position.length / 3;
+		this.parted = new Uint8Array(this.nodeCount);
 		this.placeCount = known.length / 2;
 		this.finder = new FlatFinder(developmentOf(face));
 	}
@@ -141,12 +143,12 @@ export class TrimNodes {
 		const made = { node, place: this.addPlace(x, y), share: way };
 		list.push(made);
 		this.placeOf.set(node, made.place);
-		this.parted.add(a).add(b);
+		this.parted[a] = this.parted[b] = 1;
 		return made;
 	}
 
-	/** Whether a side that ends at a node has nodes on it. */
-	isParted = (node: number): boolean => this.parted.has(node);
+	/** Whether a side that ends at a node of the face has nodes on it. */
+	isParted = (node: number): boolean => this.parted[node] === 1;
 
 	/** The nodes on a side, in their order from `a`, at shares of the way to `b`. */
 	onSideOf(a: number, b: number): readonly { readonly node: number; readonly share: number }[] {
