@@ -174,7 +174,7 @@ function layCopy(
 const elevationAxes = (bearing: number) => ({ right: [-cos(bearing), sin(bearing), 0] as Point });
 
 /** A line turned about its place, radians anticlockwise. */
-export function turned(ring: Ring, angle: number): Ring {
+function turned(ring: Ring, angle: number): Ring {
 	if (angle === 0) return ring;
 	const [cosine, sine] = [cos(angle), sin(angle)];
 	return ring.map(([x, y]) => [x * cosine - y * sine, x * sine + y * cosine]);
