@@ -205,13 +205,19 @@ function put(out: Float64Array, outer: readonly Point[], inner: readonly Point[]
 	}
 }
 
+/** Triangles over a section, anticlockwise. A hollow one has as many corners inside: a strip between both holds for any wall. */
 function capsOf(outer: readonly Point[], inner: readonly Point[] = []): number[] {
-	const flat = [...outer, ...[...inner].reverse()].flat();
-	const triangles = earcut(flat, inner.length ? [outer.length] : []);
+	const n = outer.length;
+	if (inner.length)
+		return outer.flatMap((_, k) => {
+			const next = (k + 1) % n;
+			const [within, nextWithin] = [2 * n - 1 - k, 2 * n - 1 - next];
+			return [k, next, nextWithin, k, nextWithin, within];
+		});
+	const triangles = earcut(outer.flat());
 	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [triangles[t]! * 2, triangles[t + 1]! * 2, triangles[t + 2]! * 2];
-		if ((flat[b]! - flat[a]!) * (flat[c + 1]! - flat[a + 1]!) < (flat[b + 1]! - flat[a + 1]!) * (flat[c]! - flat[a]!))
-			[triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
+		const [a, b, c] = [outer[triangles[t]!]!, outer[triangles[t + 1]!]!, outer[triangles[t + 2]!]!];
+		if (areaOf([a, b, c]) < 0) [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
 	}
 	return triangles;
 }

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
 import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
 import type { KitInput } from '../../../src/core/kit/schema.ts';
@@ -68,6 +69,33 @@ describe('bars', () => {
 				1e-9
 			);
 		});
+
+	for (const profile of ['hollow', 'tube', 'tee', 'angle', 'channel'] as const)
+		it(`close a ${profile} by ends that lie over themselves nowhere, however thin its wall (property)`, () =>
+			fc.assert(
+				fc.asyncProperty(
+					fc.double({ min: 40, max: 300, noNaN: true }),
+					fc.double({ min: 40, max: 300, noNaN: true }),
+					fc.double({ min: 0.01, max: 0.45, noNaN: true }),
+					async (width, depth, thin) => {
+						const wall = thin * Math.min(width, depth);
+						const bar = { kind: 'bar', name: 'bar', ...part, line: 'outline', profile, width, depth, wall } as const;
+						const upright = [0, 1000].map((z): [number, number, number] => [0, 0, z]);
+						const made = await run(kitOf([outline, bar], [], { kind: 'edge' }), { kind: 'edge', points: upright });
+						const { positions: p, triangles: t } = made.meshes('bar')[0]!;
+						let ends = 0;
+						for (let k = 0; k < t.length; k += 3) {
+							const [a, b, c] = [t[k]! * 3, t[k + 1]! * 3, t[k + 2]! * 3] as const;
+							if (p[a + 2] !== p[b + 2] || p[a + 2] !== p[c + 2]) continue;
+							ends +=
+								Math.abs((p[b]! - p[a]!) * (p[c + 1]! - p[a + 1]!) - (p[b + 1]! - p[a + 1]!) * (p[c]! - p[a]!)) / 2;
+						}
+						// Both ends together are twice the section, which is what the bar's volume is over its length.
+						expect(ends / ((2 * meshVolume(made.meshes('bar')[0]!)) / 1000)).closeTo(1, 1e-9);
+					}
+				),
+				{ numRuns: 40 }
+			));
 
 	it('run along all edges of an icosahedron alike: one length and one dihedral (Coxeter, memory)', async () => {
 		const g = (1 + Math.sqrt(5)) / 2;

@@ -127,7 +127,7 @@ class IfcFile {
 		const { project, step, model, options } = this;
 		const faces = model.faces.map((face) => this.face(face));
 		const inStoreys: Contained[] = faces.map(({ element, face }) => ({ element, lowest: lowestOf(face) }));
-		if (options.openings) inStoreys.push(...faces.flatMap((face) => this.openings(face)));
+		if (options.openings) inStoreys.push(...faces.flatMap(({ face }) => this.openings(face)));
 		if (options.grid) {
 			const context = this.subContext('Annotation');
 			for (const { face } of faces)
@@ -161,10 +161,19 @@ class IfcFile {
 		list.push(element);
 	}
 
-	private openings({ face, element }: FaceElementOf): Contained[] {
+	/**
+	 * What is of the openings of a face. They are voids in an element without a body: those of an element that is made up of others
+	 * are cut out of these by programs that read the file, and ours are cut already, each as its kit says.
+	 */
+	private openings(face: FaceModel): Contained[] {
+		if (!face.openings.length) return [];
 		const { step, sets, looks, ids, placement } = this;
 		const own = this.faceOf(face.key)?.openings ?? [];
-		return writeOpenings(
+		const name = stepText(`${face.name}, surface`);
+		const mark = stepText(face.mark);
+		const words = [name, '$', "'Surface'", placement, '$', mark] as const;
+		const surface = step.root('IFCVIRTUALELEMENT', ids(`surface ${face.key}`), PART.itself, ...words);
+		const filled = writeOpenings(
 			{
 				step,
 				sets,
@@ -175,9 +184,10 @@ class IfcFile {
 				shapeOf: (item) => this.shapeOf(this.represented('Tessellation', item))
 			},
 			face,
-			element,
+			surface,
 			own
 		);
+		return [{ element: surface, lowest: lowestOf(face) }, ...filled];
 	}
 
 	private faceOf(key: string) {

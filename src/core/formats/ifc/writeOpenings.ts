@@ -47,7 +47,7 @@ export interface OpeningPorts {
 }
 
 /**
- * The openings of a face: each a void in the element that the face is, and where it has a window or a door, that in the void.
+ * The openings of a face: each a void in an element that has no body, and where it has a window or a door, that in the void.
  * Answers what fills them.
  */
 export function writeOpenings(
