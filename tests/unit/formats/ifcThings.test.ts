@@ -1,4 +1,3 @@
-import { createRequire } from 'node:module';
 import { expect } from 'chai';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
 import { handoverSchema } from '../../../src/core/project/handover.ts';
@@ -10,8 +9,7 @@ import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { openingSchema } from '../../../src/core/tiling/openings/schema.ts';
 import { run, setRules } from '../demo.ts';
 import { fileOf } from '../schedules.ts';
-
-const load = createRequire(import.meta.url);
+import { opened } from './openIfc.ts';
 
 /** An upright wall with two doors, a round window and a mere opening, and framed panes. */
 async function wall(): Promise<{ project: Project; model: Model }> {
@@ -52,54 +50,17 @@ async function wall(): Promise<{ project: Project; model: Model }> {
 	return { project, model: await run(project) };
 }
 
-/** Opens a file with the package web-ifc. */
-async function opened(bytes: Uint8Array) {
-	const package_ = load('web-ifc') as typeof import('web-ifc');
-	const ifc = new package_.IfcAPI();
-	await ifc.Init();
-	ifc.SetLogLevel(6);
-	const file = ifc.OpenModel(bytes);
-	// eslint-disable-next-line @typescript-eslint/no-explicit-any -- the package has no types for lines
-	const line = (id: number) => ifc.GetLine(file, id) as any;
-	const lines = (type: number) => {
-		const ids = ifc.GetLineIDsWithType(file, type);
-		return Array.from({ length: ids.size() }, (_, k) => line(ids.get(k)));
-	};
-	/** Area in m2 and volume in m3 of a product's triangles, by hand. */
-	const measure = (id: number) => {
-		let [area, volume] = [0, 0];
-		const { geometries } = ifc.GetFlatMesh(file, id);
-		for (let g = 0; g < geometries.size(); g++) {
-			const { geometryExpressID, flatTransformation: m } = geometries.get(g);
-			const body = ifc.GetGeometry(file, geometryExpressID);
-			const vertices = ifc.GetVertexArray(body.GetVertexData(), body.GetVertexDataSize());
-			const index = ifc.GetIndexArray(body.GetIndexData(), body.GetIndexDataSize());
-			const at = (k: number) => {
-				const p = vertices.subarray(index[k]! * 6, index[k]! * 6 + 3);
-				return [0, 1, 2].map((r) => m[r]! * p[0]! + m[4 + r]! * p[1]! + m[8 + r]! * p[2]! + m[12 + r]!);
-			};
-			for (let k = 0; k < index.length; k += 3) {
-				const [a, b, c] = [at(k), at(k + 1), at(k + 2)] as [number[], number[], number[]];
-				const [u, v] = [b, c].map((p) => p.map((x, i) => x - a[i]!)) as [number[], number[]];
-				const n = [0, 1, 2].map((i) => u[(i + 1) % 3]! * v[(i + 2) % 3]! - u[(i + 2) % 3]! * v[(i + 1) % 3]!);
-				area += Math.hypot(...n) / 2;
-				volume += (a[0]! * n[0]! + a[1]! * n[1]! + a[2]! * n[2]!) / 6;
-			}
-		}
-		return { area, volume };
-	};
-	return { types: package_, line, lines, measure };
-}
-
 describe('building models', () => {
 	it('have openings as voids in their face, with doors and windows in them and their quantities (web-ifc)', async () => {
 		const { project, model } = await wall();
 		const { types, line, lines, measure } = await opened(await fileOf(project, model, 'ifc'));
 		const openings = lines(types.IFCOPENINGELEMENT);
 		expect(openings.map((o) => o.Name.value).sort()).deep.equal(['Bull’s eye', 'Door 1', 'Door 2', 'Hole']);
-		const face = lines(types.IFCCURTAINWALL)[0];
+		// Not of the face: what it is made up of would be cut once more.
+		const surface = lines(types.IFCVIRTUALELEMENT)[0];
+		expect(surface.Name.value).equal('Hall › Skin, surface');
 		const voids = lines(types.IFCRELVOIDSELEMENT);
-		expect(voids.map((v) => v.RelatingBuildingElement.value)).deep.equal(openings.map(() => face.expressID));
+		expect(voids.map((v) => v.RelatingBuildingElement.value)).deep.equal(openings.map(() => surface.expressID));
 		expect(voids.map((v) => v.RelatedOpeningElement.value).sort()).deep.equal(openings.map((o) => o.expressID).sort());
 		// What fills which, in the storey that it stands in: doors below 4 m, the window above.
 		const fills = lines(types.IFCRELFILLSELEMENT).map((f) => [
