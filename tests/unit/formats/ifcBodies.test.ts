@@ -8,12 +8,15 @@ import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
 import { run } from '../demo.ts';
 import { CLOSED, seed, unusual } from '../project/unusual.ts';
 import { fileOf } from '../schedules.ts';
+import { IfcSchema } from './ifcSchema.ts';
 import { opened } from './openIfc.ts';
 
 const solids = solidsLoader(async () => ({ default: Manifold }));
 
-describe('bodies of building models', () => {
-	it('are in other programs what they are here, beside openings and cut ends, too (web-ifc, property)', () =>
+describe('building models of unusual documents', () => {
+	const schema = new IfcSchema();
+
+	it('are IFC4 to the letter, and have the bodies that they have here, beside openings and cut ends, too (web-ifc, property)', () =>
 		fc.assert(
 			fc.asyncProperty(unusual(CLOSED), async (project) => {
 				const model = await run(project, { solids });
@@ -22,7 +25,9 @@ describe('bodies of building models', () => {
 					own.set(mark, { area: meshArea(mesh) / 1e6, volume: meshVolume(mesh) / 1e9 })
 				);
 				fc.pre(own.size > 0);
-				const { types, lines, measure } = await opened(await fileOf(project, model, 'ifc'));
+				const bytes = await fileOf(project, model, 'ifc', { grid: true });
+				expect(schema.faultsIn(new TextDecoder().decode(bytes))).deep.equal([]);
+				const { types, lines, measure } = await opened(bytes);
 				const products = [types.IFCPLATE, types.IFCMEMBER, types.IFCDISCRETEACCESSORY].flatMap(lines);
 				for (const product of products) {
 					const right = own.get(product.Name.value);

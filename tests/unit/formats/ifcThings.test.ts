@@ -8,7 +8,9 @@ import { emptyProject } from '../../../src/core/project/starter.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { openingSchema } from '../../../src/core/tiling/openings/schema.ts';
 import { run, setRules } from '../demo.ts';
+import { readOptions, writeFormat } from '../../../src/core/formats/writers.ts';
 import { fileOf } from '../schedules.ts';
+import { IfcSchema } from './ifcSchema.ts';
 import { opened } from './openIfc.ts';
 
 /** An upright wall with two doors, a round window and a mere opening, and framed panes. */
@@ -150,6 +152,33 @@ describe('building models', () => {
 		);
 	});
 
+	it('are IFC4 to the letter: attributes, references, enumerations (by the schema that package web-ifc has)', async () => {
+		const { project, model } = await wall();
+		const codes = [{ of: 'pane', code: 'W.10' } as const, { of: 'window', code: 'D.02', title: 'Eyes' } as const];
+		project.handover = handoverSchema.parse({
+			classification: { name: 'Works classes', codes },
+			place: { crs: 'EPSG:25832', eastings: 1, northings: 2, height: 3, turn: 0.1 }
+		});
+		const issue = { mark: 'B', name: 'Tender', author: 'Ines Ferrar', date: '2026-11-27' };
+		const chunks: Uint8Array[] = [];
+		const options = readOptions('ifc', { readings: ['area', 'row'], grid: true });
+		await writeFormat('ifc', { project, model, issue }, options, (c) => void chunks.push(c.slice()));
+		const text = Buffer.concat(chunks).toString();
+		const schema = new IfcSchema();
+		expect(schema.faultsIn(text)).deep.equal([]);
+		// That it would tell: an attribute less, an unknown kind, a reference to something else, and one to nothing.
+		for (const [right, wrong, told] of [
+			[/(=IFCWINDOW\(.*),\$\);/, '$1);', 'attributes'],
+			['.MULLION.', '.MULLIONS.', 'PredefinedType'],
+			[/(=IFCRELVOIDSELEMENT\('[^']*',#\d+,\$,\$),#\d+/, '$1,#1', 'RelatingBuildingElement'],
+			[/(=IFCRELAGGREGATES\(.*),#\d+\)\);/, '$1,#99999999));', 'RelatedObjects']
+		] as const) {
+			const changed = text.replace(right, wrong);
+			expect(changed).not.equal(text);
+			expect(schema.faultsIn(changed).join(), told).contain(told);
+		}
+	});
+
 	it('say what pieces’ cells measure, what class they are of, and who has issued them', async () => {
 		const { project, model } = await wall();
 		project.handover.classification = handoverSchema.parse({
@@ -166,7 +195,6 @@ describe('building models', () => {
 		}).classification;
 		const issue = { mark: 'B', name: 'Tender', author: 'Ines Ferrar', date: '2026-11-27' };
 		const chunks: Uint8Array[] = [];
-		const { writeFormat, readOptions } = await import('../../../src/core/formats/writers.ts');
 		const options = readOptions('ifc', { readings: ['area', 'row'] });
 		await writeFormat('ifc', { project, model, issue }, options, (c) => void chunks.push(c.slice()));
 		const { types, line, lines } = await opened(Buffer.concat(chunks));
