@@ -186,6 +186,9 @@ export const SIZE_NOTED_MM = 0.05;
 /** Sine of an angle. Two triangles of a body that meet at less lie in one side of it, and edges that run apart by less are parallel: sides of half a mm, cut by rounding. */
 export const STRAIGHT_FOLD = 1e-4;
 
+/** Share of an area. The side of a plate has the area of the table but for this: its curves are drawn in chords. */
+export const ONE_SIDE_SHARE = 0.1;
+
 /** Lengths, mm, that are tried in turn. A triangle that is less high over its longest side lies in no plane of its own. */
 export const SLIM_MM = [0, 1e-3, 0.05] as const;
 

@@ -50,7 +50,7 @@ export function cutTypes(project: Project, { faces }: Pick<Model, 'faces'>, { ro
 		const area = columns.area![type.row]!;
 		return {
 			type,
-			pattern: mesh && flatPattern(mesh),
+			pattern: mesh && flatPattern(mesh, area),
 			material: names.get(type.material) ?? type.material,
 			thickness: area > 0 ? columns.volume![type.row]! / area : 0
 		};

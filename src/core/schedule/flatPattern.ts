@@ -1,9 +1,10 @@
 import { acos, hypot, norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
-import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
+import { cross, dot, minus } from '../geometry/vectors.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { ringArea, unionArea, type Ring } from '../tiling/openings/rings.ts';
-import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, CREASE_COSINE, SAME_FLAT_AREA } from '../tolerances.ts';
+import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, SAME_FLAT_AREA } from '../tolerances.ts';
+import { oneSideOf, sidesOf, trianglesOf, welded, type Side } from './oneSide.ts';
 
 /** A place on the sheet, mm. */
 export type Flat = readonly [number, number];
@@ -27,19 +28,14 @@ export interface FlatPattern {
 	readonly area: number;
 }
 
-/** Two triangles along a side: which of them, and which of their sides. */
-interface Side {
-	readonly triangle: number;
-	readonly k: number;
-}
-
 /**
  * Lays a thin piece flat without stretching it: triangle after triangle over the sides that they share, level ones first, then
  * the longest (a spanning tree; Prim 1957, memory). Where a piece runs back into itself it is cut open. Of a
- * plate with its thickness one side is laid flat. Nothing for a body that is round, for one that falls apart, and where parts would lie on each other. O(triangles log triangles + sides of its outline squared).
+ * plate with its thickness one side is laid flat, that of the given area, mm2. Nothing for a body that has no such side, for one that
+ * falls apart, and where parts would lie on each other. O(triangles log triangles + sides of its outline squared).
  */
-export function flatPattern(mesh: Mesh): FlatPattern | undefined {
-	const { points, triangles } = oneSideOf(welded(mesh));
+export function flatPattern(mesh: Mesh, oneSide: number): FlatPattern | undefined {
+	const { points, triangles } = oneSideOf(welded(mesh), oneSide);
 	const count = triangles.length / 3;
 	if (count === 0) return undefined;
 	const sides = sidesOf(triangles);
@@ -50,13 +46,10 @@ export function flatPattern(mesh: Mesh): FlatPattern | undefined {
 			partner.set(a.triangle * 3 + a.k, b);
 			partner.set(b.triangle * 3 + b.k, a);
 		}
-	const corner = (t: number, k: number): Point => points[triangles[t * 3 + (k % 3)]!]!;
-	const normals = Array.from({ length: count }, (_, t) =>
-		cross(minus(corner(t, 1), corner(t, 0)), minus(corner(t, 2), corner(t, 0)))
-	);
+	const { corner, normals, slim } = trianglesOf(points, triangles);
 	const between = (a: number, b: number) =>
 		Math.max(-1, Math.min(1, dot(normals[a]!, normals[b]!) / (norm(normals[a]!) * norm(normals[b]!))));
-	const level = (a: number, b: number) => between(a, b) > BEND_COSINE;
+	const level = (a: number, b: number) => slim[a]! || slim[b]! || between(a, b) > BEND_COSINE;
 
 	/** By triangle: where its corners lie. */
 	const flat: (readonly [Flat, Flat, Flat] | undefined)[] = [];
@@ -137,76 +130,6 @@ export function flatPattern(mesh: Mesh): FlatPattern | undefined {
 }
 
 const near = (a: Flat, b: Flat) => hypot(a[0] - b[0], a[1] - b[1]) < COINCIDENT_MM;
-
-interface Welded {
-	readonly points: readonly Point[];
-	readonly triangles: readonly number[];
-}
-
-/** Of a closed body its broadest side, up to its creases; anything else as it is. */
-function oneSideOf({ points, triangles }: Welded): Welded {
-	const sides = sidesOf(triangles);
-	if (sides.length === 0 || sides.some((s) => s.length !== 2)) return { points, triangles };
-	const normals = Array.from({ length: triangles.length / 3 }, (_, t) => {
-		const [a, b, c] = [0, 1, 2].map((k) => points[triangles[t * 3 + k]!]!) as [Point, Point, Point];
-		return cross(minus(b, a), minus(c, a));
-	});
-	const beside = normals.map((): number[] => []);
-	for (const [a, b] of sides as [Side, Side][]) {
-		const [m, n] = [normals[a.triangle]!, normals[b.triangle]!];
-		if (dot(m, n) < CREASE_COSINE * norm(m) * norm(n)) continue;
-		beside[a.triangle]!.push(b.triangle);
-		beside[b.triangle]!.push(a.triangle);
-	}
-	let [best, most]: [ReadonlySet<number>, number] = [new Set(), 0];
-	const gone = new Set<number>();
-	for (let t = 0; t < normals.length; t++) {
-		if (gone.has(t)) continue;
-		const side = new Set([t]);
-		let area = 0;
-		for (const at of side) {
-			gone.add(at);
-			area += norm(normals[at]!);
-			for (const next of beside[at]!) side.add(next);
-		}
-		if (area > most * CLEARLY_MORE) [best, most] = [side, area];
-	}
-	return { points, triangles: [...best].sort((a, b) => a - b).flatMap((t) => triangles.slice(t * 3, t * 3 + 3)) };
-}
-
-/** The points of a mesh with equal ones made one, and its triangles without those that have no area. */
-function welded({ positions, triangles }: Mesh): Welded {
-	const known = new Map<string, number>();
-	const points: Point[] = [];
-	const place = Array.from({ length: positions.length / 3 }, (_, p) => {
-		const at = pointAt(positions, p * 3);
-		const key = at.map((x) => Math.round(x / COINCIDENT_MM)).join();
-		const there = known.get(key);
-		if (there !== undefined) return there;
-		known.set(key, points.length);
-		return points.push(at) - 1;
-	});
-	const kept: number[] = [];
-	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [0, 1, 2].map((k) => place[triangles[t + k]!]!) as [number, number, number];
-		if (norm(cross(minus(points[b]!, points[a]!), minus(points[c]!, points[a]!))) > 0) kept.push(a, b, c);
-	}
-	return { points, triangles: kept };
-}
-
-/** The triangles along each side. */
-function sidesOf(triangles: readonly number[]): Side[][] {
-	const sides = new Map<string, Side[]>();
-	triangles.forEach((a, i) => {
-		const k = i % 3;
-		const b = triangles[i - k + ((k + 1) % 3)]!;
-		const key = a < b ? `${a} ${b}` : `${b} ${a}`;
-		const list = sides.get(key) ?? [];
-		sides.set(key, list);
-		list.push({ triangle: (i - k) / 3, k });
-	});
-	return [...sides.values()];
-}
 
 /** The lines around what lies flat: from each loose side to the next one around the corner between them. */
 function outlines(

@@ -196,7 +196,9 @@ describe('sheets as PDF', () => {
 		const [reveal, frame, small] = pagesOf({ project: drawn, model }, drawn.handover.sheets);
 		const { types } = typesOf(model.faces, project.types);
 		const pattern = flatPattern(
-			typeMeshes(model.faces, project.types, [types.findIndex((t) => t.role === 'reveal')])[0]!
+			typeMeshes(model.faces, project.types, [types.findIndex((t) => t.role === 'reveal')])[0]!,
+			// An open sheet: all of it is one side.
+			NaN
 		)!;
 		// A strip around four corners, cut open at one of them.
 		expect(pattern.bends.length).equal(3);

@@ -64,4 +64,26 @@ describe('thin and thick parts of outlines that are dented', () => {
 		expect(meshVolume(made.meshes('plate')[0]!)).closeTo(byHand * 12, 1e-6);
 		expect(meshArea(made.meshes('plate')[0]!)).closeTo(2 * byHand + 12 * (8 * 170 + 4 * 60), 1e-5);
 	});
+
+	for (const n of [1, 2, 3, 6])
+		it(`as round hubs with ${n} slots are: drawn nearly as large as they are, also where a border has few slots`, async () => {
+			const kit = kitOf(
+				[
+					{ kind: 'outline', name: 'around' },
+					{ kind: 'corner', name: 'hub', corner: 0 },
+					{ kind: 'star', name: 'shape', at: 'hub', of: 'around', shape: 'slots', radius: 70, width: 14, inner: 30 },
+					{ kind: 'plate', name: 'plate', ...part, outline: 'shape', thickness: 160 }
+				] as Parameters<typeof kitOf>[0],
+				[],
+				{ kind: 'node' }
+			);
+			const made = await run(kit, { kind: 'node', points: [[0, 0, 0], ...regular(n, 1000).points] });
+			// Off the disc go slots of 14, from 30 to where their sides meet the round: a strip, and the round cap beyond its end.
+			const [r, w, m] = [70, 14, 30];
+			const reach = Math.sqrt(r * r - (w * w) / 4);
+			const slot = (reach - m) * w + r * r * Math.asin(w / 2 / r) - (w / 2) * reach;
+			const byHand = Math.PI * r * r - n * slot;
+			expect(made.total('plate', 'area') / byHand).closeTo(1, 1e-9);
+			expect(meshVolume(made.meshes('plate')[0]!) / 160 / byHand).within(0.985, 1);
+		});
 });

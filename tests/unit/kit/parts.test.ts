@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
+import { sidesOf, welded } from '../../../src/core/schedule/oneSide.ts';
 import type { KitInput } from '../../../src/core/kit/schema.ts';
 import { far, kitOf, level, rectangle, regular, run } from './make.ts';
 
@@ -266,6 +267,9 @@ describe('screens', () => {
 					expect(shut / cell).closeTo(1, 0.01);
 					expect(open / shut).within(0.6, 0.85);
 					const mesh = made.meshes('open')[0]!;
+					// Closed: every side of a triangle is that of one other, or of three where two openings meet in a corner.
+					for (const name of ['open', 'shut'])
+						expect(sidesOf(welded(made.meshes(name)[0]!).triangles).filter((s) => s.length % 2 === 1)).deep.equal([]);
 					if (!host.points.every((p) => p[2] === 0)) continue;
 					// Round openings are drawn in 16 pieces, and measured as circles.
 					const drawn = opening === 'round' ? (16 / (2 * Math.PI)) * Math.sin((2 * Math.PI) / 16) : 1;

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import type { Mesh } from '../../../src/core/kit/mesh.ts';
-import { flatPattern, type FlatPattern } from '../../../src/core/schedule/flatPattern.ts';
+import { flatPattern as laid, type FlatPattern } from '../../../src/core/schedule/flatPattern.ts';
 
 type P3 = readonly [number, number, number];
 
@@ -11,6 +11,19 @@ function sides(...quads: readonly (readonly [P3, P3, P3, P3])[]): Mesh {
 		positions: Float64Array.from(quads.flat(2)),
 		triangles: Uint32Array.from(quads.flatMap((_, q) => [0, 1, 2, 0, 2, 3].map((k) => q * 4 + k)))
 	};
+}
+
+/** Of a body with its thickness the area of one side is known. */
+const flatPattern = (mesh: Mesh, oneSide = NaN) => laid(mesh, oneSide);
+
+/** A surface and its copy moved straight down, with walls along its outline. */
+function plate(front: readonly (readonly [P3, P3, P3, P3])[], outline: readonly P3[], thickness: number): Mesh {
+	const back = ([x, y, z]: P3): P3 => [x, y, z - thickness];
+	const walls = outline.map((a, k) => {
+		const b = outline[(k + 1) % outline.length]!;
+		return [back(a), back(b), b, a] as const;
+	});
+	return sides(...front, ...front.map(([a, b, c, d]) => [back(b), back(a), back(d), back(c)] as const), ...walls);
 }
 
 const around = (p: FlatPattern, line = 0) =>
@@ -98,7 +111,8 @@ describe('thin pieces laid flat', () => {
 				...front.map(([a, b, c, d]) => [back(b), back(a), back(d), back(c)] as const),
 				...band(outer.map(back), outer),
 				...band(hole, hole.map(back))
-			)
+			),
+			600 * 400 - 200 * 100
 		)!;
 		for (const pattern of [sheet, plate]) {
 			expect(pattern.cuts.map((line) => line.length)).deep.equal([4, 4]);
@@ -109,6 +123,49 @@ describe('thin pieces laid flat', () => {
 		}
 	});
 
+	it('are the side that plates are cut out by, however thick they are', () => {
+		// A round one, higher than broad: around it there is more of it than above.
+		const corners = Array.from({ length: 24 }, (_, k): P3 => {
+			const angle = (2 * Math.PI * k) / 24;
+			return [70 * Math.cos(angle), 70 * Math.sin(angle), 0];
+		});
+		const middle: P3 = [0, 0, 0];
+		const fan = corners.map((p, k) => [middle, p, corners[(k + 1) % 24]!, middle] as const);
+		const area = 12 * 70 * 70 * Math.sin((2 * Math.PI) / 24);
+		const round = flatPattern(plate(fan, corners, 160), area)!;
+		expect(round.cuts.map((line) => line.length)).deep.equal([24]);
+		expect(round.area).closeTo(area, 1e-6);
+	});
+
+	it('take no notice of triangles whose corners lie on one line, but for rounding', () => {
+		const [a, b, c, d] = [
+			[0, 0, 0],
+			[300, 0, 0],
+			[300, 200, 0],
+			[0, 200, 0]
+		] as const;
+		// It looks to the side, since a corner lies a little above the other two.
+		const between: P3 = [150, 1e-9, 1e-9];
+		const pattern = flatPattern({
+			positions: Float64Array.from([a, b, c, d, between].flat()),
+			triangles: Uint32Array.from([0, 1, 4, 0, 4, 3, 4, 1, 2, 4, 2, 3])
+		})!;
+		expect(pattern.bends).deep.equal([]);
+		expect([pattern.width, pattern.height].map(Math.round)).deep.equal([300, 200]);
+	});
+
+	it('are all of a side that is folded sharply', () => {
+		// Two halves of 200 x 300 that rise by 60° to their ridge: less steep to each other than to their walls.
+		const [half, high] = [200 * Math.cos(Math.PI / 3), 200 * Math.sin(Math.PI / 3)];
+		const at = (x: number, y: number): P3 => [x, y, high * (1 - Math.abs(x) / half)];
+		const front = [-half, 0].map((x) => [at(x, 0), at(x + half, 0), at(x + half, 300), at(x, 300)] as const);
+		const outline = [at(-half, 0), at(0, 0), at(half, 0), at(half, 300), at(0, 300), at(-half, 300)];
+		const folded = flatPattern(plate(front, outline, 15), 400 * 300)!;
+		expect([folded.width, folded.height].map(Math.round)).deep.equal([400, 300]);
+		expect(folded.area).closeTo(400 * 300, 1e-6);
+		expect(folded.bends.map((b) => Math.round((b.angle * 180) / Math.PI))).deep.equal([120]);
+	});
+
 	it('are none of a body without a level side, of what falls apart, and of stairs that wind over themselves', () => {
 		const ball: (readonly [P3, P3, P3, P3])[] = [];
 		const on = (i: number, j: number): P3 => {
@@ -117,7 +174,7 @@ describe('thin pieces laid flat', () => {
 		};
 		for (let i = 0; i < 16; i++)
 			for (let j = 0; j < 8; j++) ball.push([on(i, j), on(i, j + 1), on((i + 1) % 16, j + 1), on((i + 1) % 16, j)]);
-		expect(flatPattern(sides(...ball))).equal(undefined);
+		expect(flatPattern(sides(...ball), 2 * Math.PI * 100 * 100)).equal(undefined);
 		const [one, other] = [tray(), tray()];
 		expect(
 			flatPattern({

@@ -124,7 +124,9 @@ function addType(
 	const words = AROUND + lines.length * LINE + 2;
 	const whole = { x: box.x + 12, y: box.y + words + 6, width: box.width - 24, height: box.height - words - 20 };
 	const pattern =
-		perPage <= MOST_WITH_PATTERN && ONE_SIDED.has(parts[part[type.row]!]!.part.kind) ? flatPattern(mesh) : undefined;
+		perPage <= MOST_WITH_PATTERN && ONE_SIDED.has(parts[part[type.row]!]!.part.kind)
+			? flatPattern(mesh, value('area'))
+			: undefined;
 	const flat = pattern && isWorthDrawing(pattern) ? pattern : undefined;
 	const room = flat ? { ...whole, width: whole.width / 2 - AROUND } : whole;
 	if (flat) addPattern(items, flat, { ...room, x: whole.x + whole.width / 2 + AROUND }, unit);

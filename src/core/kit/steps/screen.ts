@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { cos, hypot, sin } from '../../elementary/index.ts';
-import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { CLEARLY_MORE, SAME_FLAT_MM } from '../../tolerances.ts';
 import type { Axis } from '../axes.ts';
 import { eachSound, markFailed } from '../sound.ts';
 import { option, partFields, ref, value, valueOr, whole } from '../fields.ts';
@@ -11,7 +11,7 @@ import { PairTable } from '../../pairTable.ts';
 import { beginPlate } from '../plates.ts';
 import type { PlateSink } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
-import { areaOf, centroidOf, layTiles, MOST_FIELDS, type FieldValues } from './screenFields.ts';
+import { areaOf, centroidOf, cornersAlong, layTiles, MOST_FIELDS, type FieldValues } from './screenFields.ts';
 import { planeOf, type Point2 } from './screenPlane.ts';
 import { closedLine } from './sheets.ts';
 
@@ -140,9 +140,13 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues, known
 		}
 		return laid.points.push(place) - 1;
 	};
-	const outside = outer.map(add);
-	laid.loops.push(outside);
-	if (margin > 0) bandBetween(laid.triangles, outside, inner.map(add));
+	// The margin, or the wall where there is none, has the corners of all fields beside it: without them there would be gaps.
+	const chains = cornersAlong(inner, tiles).map((corners, k) => [inner[k]!, ...corners].map(add));
+	if (margin > 0) {
+		const outside = outer.map(add);
+		laid.loops.push(outside);
+		marginBetween(laid.triangles, outside, chains);
+	} else laid.loops.push(chains.flat());
 	const [low, high] = [Math.min(...inner.map((p) => p[1])), Math.max(...inner.map((p) => p[1]))];
 	for (const { polygon, whole } of tiles) {
 		const centre = centroidOf(polygon);
@@ -158,7 +162,9 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues, known
 						])
 				: undefined;
 		if (!hole) {
-			for (let k = 1; k + 1 < rim.length; k++) laid.triangles.push(rim[0]!, rim[k]!, rim[k + 1]!);
+			const from = fanStart(polygon);
+			const at = (k: number) => rim[(from + k) % rim.length]!;
+			for (let k = 1; k + 1 < rim.length; k++) laid.triangles.push(rim[from]!, at(k), at(k + 1));
 			continue;
 		}
 		const edge = hole.map(add);
@@ -177,6 +183,19 @@ function layScreen(ring: Float64Array, normal: Axis, values: ScreenValues, known
 	return laid;
 }
 
+/** The corner of a convex line from which a fan has the least slim triangles: from one within a side some would have no area. */
+function fanStart(ring: readonly Point2[]): number {
+	const n = ring.length;
+	let [best, most] = [0, 0];
+	for (let from = 0; from < n && n > 3; from++) {
+		let least = Infinity;
+		for (let k = 1; k + 1 < n; k++)
+			least = Math.min(least, Math.abs(areaOf([ring[from]!, ring[(from + k) % n]!, ring[(from + k + 1) % n]!])));
+		if (least > most * CLEARLY_MORE) [best, most] = [from, least];
+	}
+	return best;
+}
+
 function turned(points: readonly Point2[], a: number, b: number, c: number): [number, number, number] {
 	const [p, q, r] = [points[a]!, points[b]!, points[c]!];
 	return (q[0] - p[0]) * (r[1] - p[1]) < (q[1] - p[1]) * (r[0] - p[0]) ? [a, c, b] : [a, b, c];
@@ -187,6 +206,16 @@ function bandBetween(triangles: number[], outer: readonly number[], inner: reado
 		const next = k + 1 < outer.length ? k + 1 : 0;
 		triangles.push(outer[k]!, outer[next]!, inner[next]!, outer[k]!, inner[next]!, inner[k]!);
 	}
+}
+
+/** The strip between a line and chains of points along another one with as many sides. */
+function marginBetween(triangles: number[], outer: readonly number[], inner: readonly (readonly number[])[]): void {
+	outer.forEach((from, k) => {
+		const next = (k + 1) % outer.length;
+		const chain = [...inner[k]!, inner[next]![0]!];
+		triangles.push(from, outer[next]!, chain.at(-1)!);
+		for (let i = chain.length - 1; i > 0; i--) triangles.push(from, chain[i]!, chain[i - 1]!);
+	});
 }
 
 function roundHole(polygon: readonly Point2[], centre: Point2, open: number): Point2[] {

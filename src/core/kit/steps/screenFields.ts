@@ -1,5 +1,5 @@
 import { cos, hypot, sin, square } from '../../elementary/index.ts';
-import { SAME_FLAT_MM } from '../../tolerances.ts';
+import { PARALLEL_SINE, SAME_FLAT_MM } from '../../tolerances.ts';
 import { voronoiCells } from '../../tiling/irregular/voronoiCells.ts';
 import { randomFrom } from '../../tiling/random.ts';
 import type { Point2 } from './screenPlane.ts';
@@ -39,11 +39,38 @@ export function layTiles(inner: readonly Point2[], { tiles, spacing, seed }: Fie
 	const left: Tile[] = [];
 	for (const tile of found) {
 		const moved = tile.map(([x, y]): Point2 => [x + x0, y + y0]);
-		const polygon = clipTo(inner, moved);
+		const polygon = clipTo(inner, moved).filter(([x, y], k, all) => {
+			const [nx, ny] = all[k + 1 < all.length ? k + 1 : 0]!;
+			return x !== nx || y !== ny;
+		});
 		const area = Math.abs(areaOf(polygon));
 		if (polygon.length >= 3 && area > 0) left.push({ polygon, whole: area >= LEAST_FIELD * Math.abs(areaOf(moved)) });
 	}
 	return left;
+}
+
+/** By side of a closed line: the corners of fields that lie on it between its ends, in its order. O(corners x sides). */
+export function cornersAlong(inner: readonly Point2[], tiles: readonly Tile[]): Point2[][] {
+	return inner.map(([ax, ay], k) => {
+		const [bx, by] = inner[(k + 1) % inner.length]!;
+		const length = hypot(bx - ax, by - ay);
+		if (length < SAME_FLAT_MM) return [];
+		const [ux, uy] = [(bx - ax) / length, (by - ay) / length];
+		const found: { readonly point: Point2; readonly along: number }[] = [];
+		for (const { polygon } of tiles)
+			for (const point of polygon) {
+				const [x, y] = [point[0] - ax, point[1] - ay];
+				const along = x * ux + y * uy;
+				if (along < SAME_FLAT_MM || along > length - SAME_FLAT_MM) continue;
+				// Only what the line itself has cut: a corner close to it lies within its field.
+				if (Math.abs(x * uy - y * ux) < PARALLEL_SINE * length) found.push({ point, along });
+			}
+		// Two fields have a corner each where they meet.
+		return found
+			.sort((a, b) => a.along - b.along)
+			.filter((f, i, all) => i === 0 || f.along - all[i - 1]!.along > SAME_FLAT_MM)
+			.map((f) => f.point);
+	});
 }
 
 /** Whole squares in the middle, so that both borders are alike. */

@@ -6,8 +6,8 @@ import { normalAt } from '../fillOutline.ts';
 import { markFailed } from '../sound.ts';
 import { stepKind } from '../stepKind.ts';
 
-/** Straight pieces of the round between two slots. */
-const ARC_PIECES = 6;
+/** Straight pieces of the round between two slots, and all around at least: a border's hubs have few slots. */
+const [ARC_PIECES, AROUND_PIECES] = [6, 32];
 
 /** The outline of something with a way towards each corner of a line: arms, or slots in something round. */
 export const star = stepKind({
@@ -38,13 +38,14 @@ export const star = stepKind({
 			'its arms or slots run into each other; right would be a smaller width, or a larger radius or middle'
 		);
 		const round = shape === 'slots';
-		const each = round ? 3 + ARC_PIECES : 3;
+		const arc = Math.max(ARC_PIECES, Math.ceil(AROUND_PIECES / n));
+		const each = round ? 3 + arc : 3;
 		const made = b.make(n * each, true, {
 			free: true,
 			...(round
 				? {
 						// From the far side of one slot round to the next.
-						curves: Array.from({ length: n }, (_, k) => ({ from: k * each + 3, count: ARC_PIECES, tangent: false }))
+						curves: Array.from({ length: n }, (_, k) => ({ from: k * each + 3, count: arc, tangent: false }))
 					}
 				: {})
 		});
@@ -87,7 +88,7 @@ export const star = stepKind({
 						put(angle, reach, -w / 2);
 						put(angle, m, -w / 2);
 						put(angle, m, w / 2);
-						for (let a = 0; a < ARC_PIECES; a++) put(angle + half + ((turn - 2 * half) * a) / ARC_PIECES, r, 0);
+						for (let a = 0; a < arc; a++) put(angle + half + ((turn - 2 * half) * a) / arc, r, 0);
 					} else {
 						const corner = Math.max(meet, m);
 						if (!(w > 0 && m >= 0 && (n === 1 || turn >= Math.PI || corner * cos(turn / 2) < r)))

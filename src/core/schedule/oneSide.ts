@@ -1,0 +1,108 @@
+import { norm } from '../elementary/index.ts';
+import type { Point } from '../geometry/curve.ts';
+import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
+import type { Mesh } from '../kit/mesh.ts';
+import { COINCIDENT_MM, ONE_SIDE_SHARE, SIDEWAYS_SINE, STRAIGHT_FOLD } from '../tolerances.ts';
+
+/** Two triangles along a side: which of them, and which of their sides. */
+export interface Side {
+	readonly triangle: number;
+	readonly k: number;
+}
+
+/** Triangles over points of which none are equal. */
+export interface Welded {
+	readonly points: readonly Point[];
+	readonly triangles: readonly number[];
+}
+
+/** The points of a mesh with equal ones made one, and its triangles that still have three corners. */
+export function welded({ positions, triangles }: Mesh): Welded {
+	const known = new Map<string, number>();
+	const points: Point[] = [];
+	const place = Array.from({ length: positions.length / 3 }, (_, p) => {
+		const at = pointAt(positions, p * 3);
+		const key = at.map((x) => Math.round(x / COINCIDENT_MM)).join();
+		const there = known.get(key);
+		if (there !== undefined) return there;
+		known.set(key, points.length);
+		return points.push(at) - 1;
+	});
+	const kept: number[] = [];
+	for (let t = 0; t < triangles.length; t += 3) {
+		const [a, b, c] = [0, 1, 2].map((k) => place[triangles[t + k]!]!) as [number, number, number];
+		if (a !== b && b !== c && c !== a) kept.push(a, b, c);
+	}
+	return { points, triangles: kept };
+}
+
+/** The triangles along each side. */
+export function sidesOf(triangles: readonly number[]): Side[][] {
+	const sides = new Map<string, Side[]>();
+	triangles.forEach((a, i) => {
+		const k = i % 3;
+		const b = triangles[i - k + ((k + 1) % 3)]!;
+		const key = a < b ? `${a} ${b}` : `${b} ${a}`;
+		const list = sides.get(key) ?? [];
+		sides.set(key, list);
+		list.push({ triangle: (i - k) / 3, k });
+	});
+	return [...sides.values()];
+}
+
+/**
+ * One side of a plate, which is a surface moved straight through its thickness: the side whose area comes nearest to the given one,
+ * mm2; no triangles where none comes near. Its walls stand along the way of the move, so that this is a direction of its sides. What
+ * is not closed stays as it is. O(sides times directions that they have).
+ */
+export function oneSideOf({ points, triangles }: Welded, area: number): Welded {
+	const sides = sidesOf(triangles);
+	if (sides.length === 0 || sides.some((s) => s.length !== 2)) return { points, triangles };
+	const { corner, normals, slim } = trianglesOf(points, triangles);
+	const beside = normals.map((): number[] => []);
+	for (const [one, other] of sides as [Side, Side][]) {
+		beside[one.triangle]!.push(other.triangle);
+		beside[other.triangle]!.push(one.triangle);
+	}
+	let [best, least]: [ReadonlySet<number>, number] = [new Set(), ONE_SIDE_SHARE * area];
+	const lines = sides.map(([one]) => minus(corner(one!.triangle, one!.k + 1), corner(one!.triangle, one!.k)));
+	for (const way of directionsOf(lines)) {
+		const leans = normals.map((n, t) => (slim[t] ? 0 : dot(n, way) / norm(n)));
+		// The front is the first of a body's triangles.
+		const out = Math.sign(leans.find((lean) => Math.abs(lean) > SIDEWAYS_SINE) ?? 0);
+		const side = new Set([...leans.keys()].filter((t) => leans[t]! * out > SIDEWAYS_SINE));
+		const off = Math.abs([...side].reduce((sum, t) => sum + norm(normals[t]!) / 2, 0) - area);
+		if (!(off < least)) continue;
+		// Those that look nowhere are of the side that they lie in.
+		const inIt = (t: number) =>
+			slim[t] && beside[t]!.some((n) => side.has(n)) && !beside[t]!.some((n) => leans[n]! * out < -SIDEWAYS_SINE);
+		for (const t of side) for (const next of beside[t]!) if (inIt(next)) side.add(next);
+		[best, least] = [side, off];
+	}
+	return { points, triangles: [...best].sort((a, b) => a - b).flatMap((t) => triangles.slice(t * 3, t * 3 + 3)) };
+}
+
+/** The corners of triangles, what is square to them, twice as long as their area, and which have their corners on one line. */
+export function trianglesOf(points: readonly Point[], triangles: readonly number[]) {
+	const corner = (t: number, k: number): Point => points[triangles[t * 3 + (k % 3)]!]!;
+	const all = Array.from({ length: triangles.length / 3 }, (_, t) =>
+		[0, 1, 2].map((k) => minus(corner(t, k + 1), corner(t, k)))
+	);
+	const normals = all.map(([ab, bc]) => cross(ab!, bc!));
+	// Which way such a triangle looks, rounding tells.
+	const slim = normals.map((n, t) => norm(n) < COINCIDENT_MM * Math.max(...all[t]!.map(norm)));
+	return { corner, normals, slim };
+}
+
+/** The directions that several lines have, each once. */
+function directionsOf(lines: readonly Point[]): Point[] {
+	const found: { readonly way: Point; times: number }[] = [];
+	for (const line of lines) {
+		const length = norm(line);
+		const way = line.map((x) => x / length) as unknown as Point;
+		const same = found.find((f) => norm(cross(f.way, way)) < STRAIGHT_FOLD);
+		if (same) same.times++;
+		else found.push({ way, times: 1 });
+	}
+	return found.filter((f) => f.times > 2).map((f) => f.way);
+}
