@@ -1,7 +1,7 @@
 import { norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
-import type { Mesh } from '../kit/mesh.ts';
+import { weldedMesh, type Mesh } from '../kit/mesh.ts';
 import { COINCIDENT_MM, ONE_SIDE_SHARE, SIDEWAYS_SINE, STRAIGHT_FOLD } from '../tolerances.ts';
 
 /** Two triangles along a side: which of them, and which of their sides. */
@@ -16,24 +16,10 @@ export interface Welded {
 	readonly triangles: readonly number[];
 }
 
-/** The points of a mesh with equal ones made one, and its triangles that still have three corners. */
-export function welded({ positions, triangles }: Mesh): Welded {
-	const known = new Map<string, number>();
-	const points: Point[] = [];
-	const place = Array.from({ length: positions.length / 3 }, (_, p) => {
-		const at = pointAt(positions, p * 3);
-		const key = at.map((x) => Math.round(x / COINCIDENT_MM)).join();
-		const there = known.get(key);
-		if (there !== undefined) return there;
-		known.set(key, points.length);
-		return points.push(at) - 1;
-	});
-	const kept: number[] = [];
-	for (let t = 0; t < triangles.length; t += 3) {
-		const [a, b, c] = [0, 1, 2].map((k) => place[triangles[t + k]!]!) as [number, number, number];
-		if (a !== b && b !== c && c !== a) kept.push(a, b, c);
-	}
-	return { points, triangles: kept };
+export function welded(mesh: Mesh): Welded {
+	const { positions, triangles } = weldedMesh(mesh);
+	const points = Array.from({ length: positions.length / 3 }, (_, p) => pointAt(positions, p * 3));
+	return { points, triangles: [...triangles] };
 }
 
 /** The triangles along each side. */

@@ -157,10 +157,37 @@ describe('meshes of pieces', () => {
 		const files = unzipSync(await fileOf(all.project, all.model, '3mf'));
 		expect(Object.keys(files)).deep.equal(['[Content_Types].xml', '_rels/.rels', '3D/3dmodel.model']);
 		const xml = new TextDecoder().decode(files['3D/3dmodel.model']);
-		const names = [...xml.matchAll(/<object id="(\d+)" type="model" name="([^"]*)"/g)];
+		const names = [...xml.matchAll(/<object id="(\d+)" type="\w+" name="([^"]*)"/g)];
 		expect(names.map((m) => m[2])).deep.equal(allMeshes(all).map((m) => m.mark));
 		expect([...xml.matchAll(/<item objectid="(\d+)"/g)].map((m) => m[1])).deep.equal(names.map((m) => m[1]));
 		expect([...xml.matchAll(/<triangle /g)].length).equal(allMeshes(all).reduce((n, m) => n + m.triangles, 0));
+	});
+
+	it('are bodies in 3MF where they are closed, and surfaces where they are not (core specification 1.3, memory)', async () => {
+		const { project } = await small();
+		// A sheet, a folded bar, and a plate of many fields that do not share their points.
+		const ids = ['framed-pane', 'mullion', 'perforated-screen'];
+		project.kits = ids.map((id) => STARTER_KITS.find((k) => k.id === id)!);
+		setRules(
+			project,
+			ids.map((kit, k) => ({ id: `r${k}`, face: 'canopy/skin', kit, values: {} }))
+		);
+		const files = unzipSync(await fileOf(project, await run(project), '3mf'));
+		const xml = new TextDecoder().decode(files['3D/3dmodel.model']);
+		const objects = [...xml.matchAll(/<object id="\d+" type="(\w+)" name="([^"]*)"(.*?)<\/object>/g)];
+		for (const [, type, name, body] of objects) {
+			const sides = new Map<string, number>();
+			for (const [, ...corners] of body!.matchAll(/<triangle v1="(\d+)" v2="(\d+)" v3="(\d+)"\/>/g))
+				corners.forEach((a, k) => {
+					const side = `${a} ${corners[(k + 1) % 3]}`;
+					sides.set(side, (sides.get(side) ?? 0) + 1);
+				});
+			// Every side once, and once the other way.
+			const closed = [...sides].every(([side, n]) => n === 1 && sides.get(side.split(' ').reverse().join(' ')) === 1);
+			expect(type, name).equal(closed ? 'model' : 'surface');
+			expect(type, name).equal(/:(pane|frame|reveal)/.test(name!) ? 'surface' : 'model');
+		}
+		expect(new Set(objects.map((o) => o[1])).size).equal(2);
 	});
 });
 

@@ -4,8 +4,10 @@ import polygonClipping from 'polygon-clipping';
 import { FRESH_ARRAYS } from '../../../src/core/arrays.ts';
 import type { Kit, KitInput } from '../../../src/core/kit/schema.ts';
 import { kitSchema } from '../../../src/core/kit/schema.ts';
+import { meshVolume } from '../../../src/core/kit/mesh.ts';
 import type { Surface } from '../../../src/core/geometry/surface.ts';
 import type { HostFace } from '../../../src/core/placement/faceHosts.ts';
+import { isClosed } from '../../../src/core/placement/trim/meshPieces.ts';
 import type { PlacedPart } from '../../../src/core/placement/place.ts';
 import type { Job } from '../../../src/core/placement/rules/jobs.ts';
 import { placeJob } from '../../../src/core/project/placeJob.ts';
@@ -163,6 +165,33 @@ describe('kits trimmed by openings', () => {
 		// Two of the four sides lose what the opening passes over.
 		expect(fin.area).closeTo(60 * (4 * 980 - 490 - 240), 1e-2);
 	});
+
+	for (const [share, words] of [
+		[0, 'without openings'],
+		[0.4, 'with them']
+	] as const)
+		it(`cut screens as the plates that they are, ${words}`, async () => {
+			const screen = {
+				...PLATE,
+				kind: 'screen',
+				name: 'screen',
+				spacing: 150,
+				share,
+				margin: 40,
+				thickness: 5
+			} as const;
+			const { found, area, volume } = await partOn(kitOf(OUTLINE, RIM, screen), face, 1, 0);
+			const mesh = triangles(found[0]!.part);
+			const [from, to] = [mesh.triangleStart, mesh.positionStart].map((starts) => {
+				const k = [...mesh.rows].indexOf(found[0]!.row);
+				return [starts[k]!, starts[k + 1]!] as const;
+			}) as [readonly [number, number], readonly [number, number]];
+			const body = { positions: mesh.positions.slice(...to), triangles: mesh.triangles.slice(...from) };
+			if (share === 0) expect(area).closeTo(980 * 980 - 490 * 240, 0.5);
+			expect(volume / area).closeTo(5, 1e-6);
+			expect(meshVolume(body) / volume).closeTo(1, 1e-6);
+			expect(isClosed(body)).equal(true);
+		});
 
 	it('cut bars back square to themselves, and leave what is beyond a side that is left', async () => {
 		const lower = await partOn(kitOf(OUTLINE, FRAME), face, 1, 0);

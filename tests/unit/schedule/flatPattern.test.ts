@@ -32,14 +32,16 @@ const around = (p: FlatPattern, line = 0) =>
 		return sum + Math.hypot(nx - x, ny - y);
 	}, 0);
 
+const RECTANGLE = [
+	[0, 0, 0],
+	[300, 0, 0],
+	[300, 200, 0],
+	[0, 200, 0]
+] as const;
+
 /** An open box 300 x 200 x 50, seen from above: its front, and four sides bent back. */
 const tray = () => {
-	const [a, b, c, d] = [
-		[0, 0, 0],
-		[300, 0, 0],
-		[300, 200, 0],
-		[0, 200, 0]
-	] as const;
+	const [a, b, c, d] = RECTANGLE;
 	const down = ([x, y]: P3): P3 => [x, y, -50];
 	return sides(
 		[a, b, c, d],
@@ -138,16 +140,10 @@ describe('thin pieces laid flat', () => {
 	});
 
 	it('take no notice of triangles whose corners lie on one line, but for rounding', () => {
-		const [a, b, c, d] = [
-			[0, 0, 0],
-			[300, 0, 0],
-			[300, 200, 0],
-			[0, 200, 0]
-		] as const;
 		// It looks to the side, since a corner lies a little above the other two.
 		const between: P3 = [150, 1e-9, 1e-9];
 		const pattern = flatPattern({
-			positions: Float64Array.from([a, b, c, d, between].flat()),
+			positions: Float64Array.from([...RECTANGLE, between].flat()),
 			triangles: Uint32Array.from([0, 1, 4, 0, 4, 3, 4, 1, 2, 4, 2, 3])
 		})!;
 		expect(pattern.bends).deep.equal([]);

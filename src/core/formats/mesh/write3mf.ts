@@ -2,6 +2,7 @@ import { utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { ByteWriter } from '../byteWriter.ts';
+import { closedOf } from '../../placement/trim/meshPieces.ts';
 import { eachMesh } from '../eachMesh.ts';
 import type { Sink } from '../sink.ts';
 import { Archive } from '../zip/archive.ts';
@@ -38,9 +39,12 @@ export function write3mf(project: Project, model: Model, sink: Sink): void {
 	}
 	out.text('</basematerials>\n');
 	let last = 1;
-	eachMesh(project, model, ({ mark, material }, { positions, triangles }) => {
+	eachMesh(project, model, ({ mark, material }, mesh) => {
+		// What is to be made as a body is closed, its sides over the same points; anything else is a surface.
+		const body = closedOf(mesh);
+		const { positions, triangles } = body ?? mesh;
 		out.text(
-			`<object id="${++last}" type="model" name="${escaped(mark)}" pid="1" pindex="${index.get(material) ?? 0}"><mesh><vertices>`
+			`<object id="${++last}" type="${body ? 'model' : 'surface'}" name="${escaped(mark)}" pid="1" pindex="${index.get(material) ?? 0}"><mesh><vertices>`
 		);
 		for (let k = 0; k < positions.length; k += 3) {
 			out.text('<vertex x="');

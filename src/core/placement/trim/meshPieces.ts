@@ -1,6 +1,6 @@
 import { hypot, norm } from '../../elementary/index.ts';
 import type { Axis } from '../../kit/axes.ts';
-import type { Mesh } from '../../kit/mesh.ts';
+import { weldedMesh, type Mesh } from '../../kit/mesh.ts';
 import { areaVector, neighboursOf, NO_TRIANGLE, sideOf } from '../../mesh/triangleMesh.ts';
 import { leastWidth, type Ring } from '../../tiling/openings/rings.ts';
 import { SIDEWAYS_SINE } from '../../tolerances.ts';
@@ -8,6 +8,13 @@ import { flatten, type Frame } from './takenOff.ts';
 
 /** Whether every side of a mesh has a triangle on both sides. */
 export const isClosed = ({ triangles }: Mesh) => !neighboursOf(triangles).neighbours.includes(NO_TRIANGLE);
+
+/** A mesh as a closed body, also one whose sides do not share their points; nothing for one that is open. O(triangles). */
+export function closedOf(mesh: Mesh): Mesh | undefined {
+	if (isClosed(mesh)) return mesh;
+	const one = weldedMesh(mesh);
+	return isClosed(one) ? one : undefined;
+}
 
 /** The pieces of a mesh that hang together by their points. O(triangles). */
 export function connectedPieces({ positions, triangles }: Mesh): Mesh[] {

@@ -9,7 +9,7 @@ import { transformed } from '../../kit/unitBodies.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
 import type { HostFace } from '../faceHosts.ts';
 import type { PlacedPart, Placement } from '../place.ts';
-import { borderLength, compactMesh, connectedPieces, isClosed, lookingAt, widthSeen } from './meshPieces.ts';
+import { borderLength, closedOf, compactMesh, connectedPieces, isClosed, lookingAt, widthSeen } from './meshPieces.ts';
 import { fineLevel, joinedMesh } from '../joined/joinedMesh.ts';
 import { takenOff, type TakenOff } from './takenOff.ts';
 import { trimBar, trimBody } from './trimBody.ts';
@@ -97,7 +97,9 @@ function trimPart(
 	meshesByRow(part.geometry, hosts.length).forEach((meshes, row) => {
 		const taken = takenOf(hosts[row]!);
 		try {
-			const before = isBar(part) ? wholeBars(part, row, meshes) : meshes.map((m) => measureWhole(part, m, taken));
+			const before = isBar(part)
+				? wholeBars(part, row, meshes)
+				: meshes.map((m) => measureWhole(part, closedOf(m) ?? m, taken));
 			const trimmed = isBar(part)
 				? trimBars(before, part.pieces[row] === 1, taken, solids)
 				: before.flatMap((m) => trimOther(part, m, taken, solids));
