@@ -159,7 +159,8 @@ function cutCell(
 	const area = ringArea(ring);
 	// What lies along the border of the face belongs to it down to what nodes can tell apart.
 	const narrow = partial ? SAME_FLAT_MM * 2 : LEAST_CUT_MM;
-	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && !isThin(p.outer, narrow));
+	const cuts = [...openings, ...borders];
+	const kept = left.filter((p) => ringArea(p.outer) > area * LEAST_PIECE_SHARE && !isStrip(p.outer, cuts, narrow));
 	if (kept.length === 0) return gone();
 	if (!partial && hardlyCut(ring, kept)) return WHOLE;
 	made.enter(corners, places, ring, own);
@@ -196,8 +197,14 @@ function cutCell(
 /** Share of a cell's box by which lines are looked for further off on a face with a seam, over which they are laid less exactly. */
 const SEAM_ROOM = 0.1;
 
-/** Whether a line encloses strips narrower than so much, mm: by what a strip as long as half the line is wide. */
-const isThin = (ring: Ring, narrow: number): boolean => ringArea(ring) < (narrow * ringLength(ring)) / 2;
+/**
+ * Whether a line encloses a strip narrower than so much, mm, along others: by what a strip as long as half the line is wide. A tip is as
+ * thin, but may reach far away from them.
+ */
+const isStrip = (ring: Ring, along: readonly Ring[], narrow: number): boolean =>
+	ringArea(ring) < (narrow * ringLength(ring)) / 2 &&
+	// At a corner a strip is wider than along both sides.
+	ring.every(([x, y]) => along.some((line) => liesOn(line, x, y, 2 * narrow)));
 
 /** Whether all that a cell has lost are strips which are less than a cut. */
 function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
@@ -205,11 +212,8 @@ function hardlyCut(ring: Ring, kept: readonly Piece[]): boolean {
 	const lost = area - kept.reduce((sum, p) => sum + pieceArea(p), 0);
 	if (lost < area * LEAST_PIECE_SHARE) return true;
 	if (lost > LEAST_CUT_MM * ringLength(ring)) return false;
-	const taken = withoutRings(
-		[ring],
-		kept.flatMap((p) => [p.outer, ...p.holes])
-	);
-	return taken.every((p) => isThin(p.outer, LEAST_CUT_MM));
+	const left = kept.flatMap((p) => [p.outer, ...p.holes]);
+	return withoutRings([ring], left).every((p) => isStrip(p.outer, left, LEAST_CUT_MM));
 }
 
 const pieceArea = (p: Piece) => ringArea(p.outer) + p.holes.reduce((sum, h) => sum + ringArea(h), 0);
