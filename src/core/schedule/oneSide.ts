@@ -16,6 +16,7 @@ export interface Welded {
 	readonly triangles: readonly number[];
 }
 
+/** A mesh as such triangles. O(points). */
 export function welded(mesh: Mesh): Welded {
 	const { positions, triangles } = weldedMesh(mesh);
 	const points = Array.from({ length: positions.length / 3 }, (_, p) => pointAt(positions, p * 3));

@@ -1,8 +1,8 @@
 import { utf8ToBytes } from '@noble/hashes/utils.js';
+import { closedOf } from '../../placement/trim/meshPieces.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { ByteWriter } from '../byteWriter.ts';
-import { closedOf } from '../../placement/trim/meshPieces.ts';
 import { eachMesh } from '../eachMesh.ts';
 import type { Sink } from '../sink.ts';
 import { Archive } from '../zip/archive.ts';
