@@ -2,7 +2,7 @@ import { norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
 import { weldedMesh, type Mesh } from '../kit/mesh.ts';
-import { COINCIDENT_MM, ONE_SIDE_SHARE, SIDEWAYS_SINE, STRAIGHT_FOLD } from '../tolerances.ts';
+import { COINCIDENT_MM, ONE_SIDE_SHARE, SIDEWAYS_SINE } from '../tolerances.ts';
 
 /** Two triangles along a side: which of them, and which of their sides. */
 export interface Side {
@@ -40,7 +40,7 @@ export function sidesOf(triangles: readonly number[]): Side[][] {
 /**
  * One side of a plate, which is a surface moved straight through its thickness: the side whose area comes nearest to the given one,
  * mm2; no triangles where none comes near. Its walls stand along the way of the move, so that this is a direction of its sides. What
- * is not closed stays as it is. O(sides times directions that they have).
+ * is not closed stays as it is. O(sides).
  */
 export function oneSideOf({ points, triangles }: Welded, area: number): Welded {
 	const sides = sidesOf(triangles);
@@ -81,15 +81,21 @@ export function trianglesOf(points: readonly Point[], triangles: readonly number
 	return { corner, normals, slim };
 }
 
-/** The directions that several lines have, each once. */
+/** Ways from front to back are tried, so many of the most frequent lines. */
+const MOST_WAYS = 32;
+
+/** The directions of lines, those first that most lines have with the same length, whichever way they run. */
 function directionsOf(lines: readonly Point[]): Point[] {
-	const found: { readonly way: Point; times: number }[] = [];
+	const found = new Map<string, { readonly line: Point; times: number }>();
 	for (const line of lines) {
-		const length = norm(line);
-		const way = line.map((x) => x / length) as unknown as Point;
-		const same = found.find((f) => norm(cross(f.way, way)) < STRAIGHT_FOLD);
+		const turn = Math.sign(line.find((x) => Math.abs(x) >= COINCIDENT_MM) ?? 1);
+		const key = line.map((x) => Math.round((turn * x) / COINCIDENT_MM)).join();
+		const same = found.get(key);
 		if (same) same.times++;
-		else found.push({ way, times: 1 });
+		else found.set(key, { line, times: 1 });
 	}
-	return found.filter((f) => f.times > 2).map((f) => f.way);
+	return [...found.values()]
+		.sort((a, b) => b.times - a.times)
+		.slice(0, MOST_WAYS)
+		.map(({ line }) => line.map((x) => x / norm(line)) as unknown as Point);
 }
