@@ -14,23 +14,25 @@ export function turnedMesh({ positions, triangles }: Mesh): Mesh {
 	return { positions, triangles: turned };
 }
 
-/** The same with points at one place made one, and without triangles that have no three corners then. O(points). */
-export function weldedMesh({ positions, triangles }: Mesh): Mesh {
+/** Points of a mesh, stride 3, each place once, and its triangles without those that have no three corners then. O(points). */
+export function welded({ positions, triangles }: Mesh): { readonly points: number[]; readonly triangles: number[] } {
 	const known = new Map<string, number>();
 	const kept: number[] = [];
-	const place = Uint32Array.from({ length: positions.length / 3 }, (_, p) => {
-		const at = [positions[p * 3]!, positions[p * 3 + 1]!, positions[p * 3 + 2]!];
-		const key = at.map((x) => Math.round(x / COINCIDENT_MM)).join();
-		const there = known.get(key);
-		if (there !== undefined) return there;
-		known.set(key, known.size);
-		kept.push(...at);
-		return known.size - 1;
-	});
+	const place = new Uint32Array(positions.length / 3);
+	for (let p = 0; p < place.length; p++) {
+		const [x, y, z] = [positions[p * 3]!, positions[p * 3 + 1]!, positions[p * 3 + 2]!];
+		const key = `${Math.round(x / COINCIDENT_MM)} ${Math.round(y / COINCIDENT_MM)} ${Math.round(z / COINCIDENT_MM)}`;
+		let there = known.get(key);
+		if (there === undefined) {
+			known.set(key, (there = known.size));
+			kept.push(x, y, z);
+		}
+		place[p] = there;
+	}
 	const corners: number[] = [];
 	for (let t = 0; t < triangles.length; t += 3) {
 		const [a, b, c] = [place[triangles[t]!]!, place[triangles[t + 1]!]!, place[triangles[t + 2]!]!];
 		if (a !== b && b !== c && c !== a) corners.push(a, b, c);
 	}
-	return { positions: Float64Array.from(kept), triangles: Uint32Array.from(corners) };
+	return { points: kept, triangles: corners };
 }

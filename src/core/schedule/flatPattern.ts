@@ -4,7 +4,7 @@ import { cross, dot, minus } from '../geometry/vectors.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { ringArea, unionArea, type Ring } from '../tiling/openings/rings.ts';
 import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, SAME_FLAT_AREA } from '../tolerances.ts';
-import { oneSideOf, sidesOf, trianglesOf, welded, type Side } from './oneSide.ts';
+import { oneSideOf, sidesOf, trianglesOf, weldedPoints, type Side } from './oneSide.ts';
 
 /** A place on the sheet, mm. */
 export type Flat = readonly [number, number];
@@ -35,7 +35,7 @@ export interface FlatPattern {
  * falls apart, and where parts would lie on each other. O(triangles log triangles + sides of its outline squared).
  */
 export function flatPattern(mesh: Mesh, oneSide: number): FlatPattern | undefined {
-	const { points, triangles } = oneSideOf(welded(mesh), oneSide);
+	const { points, triangles } = oneSideOf(weldedPoints(mesh), oneSide);
 	const count = triangles.length / 3;
 	if (count === 0) return undefined;
 	const sides = sidesOf(triangles);

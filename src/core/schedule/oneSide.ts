@@ -1,8 +1,8 @@
 import { norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
-import { weldedMesh, type Mesh } from '../kit/mesh.ts';
-import { COINCIDENT_MM, ONE_SIDE_SHARE, SIDEWAYS_SINE } from '../tolerances.ts';
+import { welded, type Mesh } from '../kit/mesh.ts';
+import { COINCIDENT_MM, ONE_SIDE_SHARE, SAME_FLAT_AREA, SIDEWAYS_SINE } from '../tolerances.ts';
 
 /** Two triangles along a side: which of them, and which of their sides. */
 export interface Side {
@@ -17,10 +17,9 @@ export interface Welded {
 }
 
 /** A mesh as such triangles. O(points). */
-export function welded(mesh: Mesh): Welded {
-	const { positions, triangles } = weldedMesh(mesh);
-	const points = Array.from({ length: positions.length / 3 }, (_, p) => pointAt(positions, p * 3));
-	return { points, triangles: [...triangles] };
+export function weldedPoints(mesh: Mesh): Welded {
+	const { points, triangles } = welded(mesh);
+	return { points: Array.from({ length: points.length / 3 }, (_, p) => pointAt(points, p * 3)), triangles };
 }
 
 /** The triangles along each side. */
@@ -65,6 +64,7 @@ export function oneSideOf({ points, triangles }: Welded, area: number): Welded {
 			slim[t] && beside[t]!.some((n) => side.has(n)) && !beside[t]!.some((n) => leans[n]! * out < -SIDEWAYS_SINE);
 		for (const t of side) for (const next of beside[t]!) if (inIt(next)) side.add(next);
 		[best, least] = [side, off];
+		if (off < SAME_FLAT_AREA * area) break;
 	}
 	return { points, triangles: [...best].sort((a, b) => a - b).flatMap((t) => triangles.slice(t * 3, t * 3 + 3)) };
 }
@@ -72,12 +72,15 @@ export function oneSideOf({ points, triangles }: Welded, area: number): Welded {
 /** The corners of triangles, what is square to them, twice as long as their area, and which have their corners on one line. */
 export function trianglesOf(points: readonly Point[], triangles: readonly number[]) {
 	const corner = (t: number, k: number): Point => points[triangles[t * 3 + (k % 3)]!]!;
-	const all = Array.from({ length: triangles.length / 3 }, (_, t) =>
-		[0, 1, 2].map((k) => minus(corner(t, k + 1), corner(t, k)))
-	);
-	const normals = all.map(([ab, bc]) => cross(ab!, bc!));
+	const normals: Point[] = [];
 	// Which way such a triangle looks, rounding tells.
-	const slim = normals.map((n, t) => norm(n) < COINCIDENT_MM * Math.max(...all[t]!.map(norm)));
+	const slim: boolean[] = [];
+	for (let t = 0; t * 3 < triangles.length; t++) {
+		const [ab, bc, ca] = [0, 1, 2].map((k) => minus(corner(t, k + 1), corner(t, k))) as [Point, Point, Point];
+		const normal = cross(ab, bc);
+		normals.push(normal);
+		slim.push(norm(normal) < COINCIDENT_MM * Math.max(norm(ab), norm(bc), norm(ca)));
+	}
 	return { corner, normals, slim };
 }
 

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { meshVolume } from '../../../src/core/kit/mesh.ts';
+import { meshVolume, welded } from '../../../src/core/kit/mesh.ts';
 import { meshArea } from '../../../src/core/mesh/triangleMesh.ts';
-import { sidesOf, welded } from '../../../src/core/schedule/oneSide.ts';
+import { sidesOf } from '../../../src/core/schedule/oneSide.ts';
 import type { KitInput } from '../../../src/core/kit/schema.ts';
 import { far, kitOf, level, rectangle, regular, run } from './make.ts';
 
