@@ -36,6 +36,8 @@ export class OrderBook {
 	/** Orders of this page, taken once they are there. */
 	private mine: readonly string[] = [];
 	private readonly take: (address: string) => void;
+	/** How often. */
+	private heard = 0;
 
 	constructor(project: string, take: (address: string) => void = download) {
 		this.project = project;
@@ -73,13 +75,16 @@ export class OrderBook {
 		await this.without(`/api/handover/${id}/file`);
 	}
 
-	/** Asks for all orders. */
+	/** Asks for all orders. What has been heard meanwhile is newer than the answer, and every change is told. */
 	async refresh(): Promise<void> {
-		this.hear(await ask<Order[]>(this.address));
+		const heard = this.heard;
+		const orders = await ask<Order[]>(this.address);
+		if (this.heard === heard) this.hear(orders);
 	}
 
 	/** All orders as they stand now. */
 	hear(orders: readonly Order[]): void {
+		this.heard++;
 		this.list = orders;
 		this.trouble = undefined;
 		const settled = orders.filter((o) => this.mine.includes(o.id) && !isUnderWay(o));
