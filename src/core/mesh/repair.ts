@@ -88,8 +88,8 @@ const isFlat = (positions: Float64Array, a: number, b: number, c: number) =>
 /** Cells of the search for neighbours are this many tolerances wide. */
 const CELL = 16;
 
-/** Vertices nearer than the tolerance made one; `target` is the new index of each. */
-function weld(from: Float64Array) {
+/** Vertices nearer than the tolerance made one; `target` is the new index of each. O(vertices). */
+export function weld(from: Float64Array) {
 	const count = from.length / 3;
 	const tolerance = Math.max(COINCIDENT_MM, sizeOf(from) * WELD_SHARE);
 	const width = tolerance * CELL;

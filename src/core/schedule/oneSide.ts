@@ -1,7 +1,7 @@
 import { norm } from '../elementary/index.ts';
 import type { Point } from '../geometry/curve.ts';
 import { cross, dot, minus, pointAt } from '../geometry/vectors.ts';
-import { welded, type Mesh } from '../kit/mesh.ts';
+import { weldedMesh, type Mesh } from '../kit/mesh.ts';
 import { COINCIDENT_MM, ONE_SIDE_SHARE, SAME_FLAT_AREA, SIDEWAYS_SINE } from '../tolerances.ts';
 
 /** Two triangles along a side: which of them, and which of their sides. */
@@ -18,8 +18,9 @@ export interface Welded {
 
 /** A mesh as such triangles. O(points). */
 export function weldedPoints(mesh: Mesh): Welded {
-	const { points, triangles } = welded(mesh);
-	return { points: Array.from({ length: points.length / 3 }, (_, p) => pointAt(points, p * 3)), triangles };
+	const { positions, triangles } = weldedMesh(mesh);
+	const points = Array.from({ length: positions.length / 3 }, (_, p) => pointAt(positions, p * 3));
+	return { points, triangles: Array.from(triangles) };
 }
 
 /** The triangles along each side. */

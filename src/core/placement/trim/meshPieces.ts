@@ -1,6 +1,6 @@
 import { hypot, norm } from '../../elementary/index.ts';
 import type { Axis } from '../../kit/axes.ts';
-import { welded, type Mesh } from '../../kit/mesh.ts';
+import { weldedMesh, type Mesh } from '../../kit/mesh.ts';
 import { areaVector, neighboursOf, NO_TRIANGLE, sideOf } from '../../mesh/triangleMesh.ts';
 import { leastWidth, type Ring } from '../../tiling/openings/rings.ts';
 import { SIDEWAYS_SINE } from '../../tolerances.ts';
@@ -12,8 +12,7 @@ export const isClosed = ({ triangles }: Mesh) => !neighboursOf(triangles).neighb
 /** A mesh as a closed body, also one whose sides do not share their points; nothing for one that is open. O(triangles). */
 export function closedOf(mesh: Mesh): Mesh | undefined {
 	if (isClosed(mesh)) return mesh;
-	const { points, triangles } = welded(mesh);
-	const one = { positions: Float64Array.from(points), triangles: Uint32Array.from(triangles) };
+	const one = weldedMesh(mesh);
 	return isClosed(one) ? one : undefined;
 }
 
