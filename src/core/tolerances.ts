@@ -54,6 +54,9 @@ export const UNROLLS = 2e-4;
 /** Length, mm. Points of polygons laid flat are the same point when nearer than this: clipping rounds to 0.0001 mm. */
 export const SAME_FLAT_MM = 0.005;
 
+/** Length, mm. Borders of two faces nearer than a joint is wide meet (practice). Two faces of a coarse mesh, each rounded by itself, part by some mm. */
+export const MEETING_MM = 20;
+
 /** Length, mm. Where a line crosses a seam, seen from its two sides, is one point: cells run straight between nodes there, and rows of unlike lengths bend what is straight. */
 export const OVER_SEAM_MM = 2;
 

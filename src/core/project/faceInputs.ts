@@ -22,6 +22,8 @@ export interface FaceInputs {
 	/** Of the mass's surfaces where they stand, and which of them it is. */
 	readonly surface: readonly [hash: string, index: number];
 	readonly face: Face;
+	/** Divided faces whose borders meet its own, and whether they stand earlier; none where its rules do not ask. */
+	readonly neighbours: readonly { readonly surface: FaceInputs['surface']; readonly earlier: boolean }[];
 	/** Those that its division or openings hang on, so that others may move without any work. */
 	readonly levels: readonly Level[];
 	/** The project's own tiling that it has, if it has one. */
@@ -64,6 +66,7 @@ export function inputsOf(
 		what: `${mass.name} › ${face.name}`,
 		surface: [surfacesHash, index],
 		face,
+		neighbours: [],
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
 		paths: project.paths.filter((p) => p.face === key),

@@ -1,5 +1,6 @@
 import type { ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
+import { borderOf } from '../geometry/faceBorder.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
@@ -69,6 +70,8 @@ export type StageName = keyof StageValues;
 export interface StagePorts {
 	/** The mass's surface where it stands. */
 	readonly surface: Surface;
+	/** The surfaces of the face's neighbours. */
+	readonly meeting: readonly Surface[];
 	readonly world: KitWorld;
 	readonly solids: (() => Promise<SolidPort>) | undefined;
 	readonly arrays: ArraySource;
@@ -208,12 +211,16 @@ export const FACE_STAGES = {
 	assign: whole<'assign', 'turned' | 'division' | 'openings' | 'tiling' | 'readings' | 'paths'>(
 		'placement',
 		['turned', 'division', 'openings', 'tiling', 'readings', 'paths'],
-		({ rules, kits }) => [rules, kits],
-		(made, { rules }, { world }) =>
+		({ rules, kits, neighbours }) => [rules, kits, neighbours],
+		(made, { rules, neighbours }, { world, meeting }) =>
 			assign(
 				rules,
 				{ ...rules, openings: laidOf(made.openings) },
-				{ ...ruledFace(made), drawn: made.paths },
+				{
+					...ruledFace(made),
+					drawn: made.paths,
+					neighbours: neighbours.map(({ earlier }, k) => ({ earlier, border: borderOf(meeting[k]!) }))
+				},
 				world.library
 			)
 	),

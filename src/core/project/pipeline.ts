@@ -8,10 +8,12 @@ import { inputsOf, rulesByFace } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
+import { withNeighbours } from './neighbours.ts';
 import { breathe, noTimes, ourMistake, type RunHost, type StageTimes, type Warning } from './run.ts';
 import { faceBody, runFace, stepsOf, weighFace } from './runFace.ts';
 import { faceKey, type Mass, type Project } from './schema.ts';
 import { settleShape } from './settle.ts';
+import { warnTwice } from './twice.ts';
 
 export interface Model {
 	/** Every face of every mass, whether divided or not. */
@@ -45,29 +47,31 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const masses: (MassResult & { readonly mass: Mass })[] = [];
 	for (const mass of project.masses) masses.push({ mass, ...(await runMass(project, mass, host, times)) });
 	const rules = rulesByFace(project);
-	const inputs = masses.flatMap(({ mass, hash, surfaces }) =>
-		surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, world, mass, f, hash) }))
+	const inputs = withNeighbours(
+		masses.flatMap(({ mass, hash, surfaces }) =>
+			surfaces.map((surface, f) => ({ surface, face: inputsOf(project, rules, world, mass, f, hash) }))
+		)
 	);
 	const ports = { ...host, world, step: () => undefined };
 	if (host.early) {
 		const bodies: FaceBody[] = [];
-		for (const { surface, face } of inputs) {
-			const body = await faceBody(face, { ...ports, surface }, times);
+		for (const { face, ...at } of inputs) {
+			const body = await faceBody(face, { ...ports, ...at }, times);
 			if (body) bodies.push(body);
 		}
 		host.early(bodies);
 	}
 	if (host.weigh) {
 		let work = NO_WORK;
-		for (const { surface, face } of inputs) work = added(work, await weighFace(face, { ...ports, surface }, times));
+		for (const { face, ...at } of inputs) work = added(work, await weighFace(face, { ...ports, ...at }, times));
 		host.weigh(work);
 	}
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;
 	const results: FaceResult[] = [];
-	for (const { surface, face } of inputs) {
+	for (const { face, ...at } of inputs) {
 		const step = () => host.progress?.(++done, total, face.what);
-		results.push(await runFace(face, { ...ports, surface, step }));
+		results.push(await runFace(face, { ...ports, ...at, step }));
 	}
 	host.memo.keepOnly(new Set([...project.masses.map((m) => m.id), ...inputs.map(({ face }) => face.key)]));
 	return merge(masses, results, host, times);
@@ -128,6 +132,7 @@ function merge(
 		const shown = model ?? last;
 		if (shown) faces.push(shown);
 	}
+	warnings.push(...warnTwice(faces));
 	return {
 		bodies: results.flatMap(({ body }) => (body ? [body] : [])),
 		faces,

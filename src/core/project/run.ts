@@ -20,6 +20,8 @@ export interface Warning {
 	readonly cells?: Uint32Array;
 	/** Multiples of the face's counts that would put it right, where they would. */
 	readonly multiples?: { readonly across: number; readonly up: number };
+	/** Rules that would put it right by leaving out what an earlier face has at their common border. */
+	readonly once?: readonly string[];
 }
 
 /** What the host of a run lends it: a clock, a place to pause, a way to stop it and a place to report to. */

@@ -23,6 +23,8 @@ import { breathe, noTimes, ourMistake, STAGES, type RunHost, type Stage, type Wa
 export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood' | 'early'> {
 	/** The mass's surface where it stands, as `FaceInputs.surface` names it. */
 	readonly surface: Surface;
+	/** The surfaces of `FaceInputs.neighbours`. */
+	readonly meeting: readonly Surface[];
 	readonly world: KitWorld;
 	/** Hears of every step that is done. */
 	readonly step: () => void;

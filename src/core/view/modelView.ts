@@ -14,6 +14,8 @@ export interface WarningView {
 	readonly cells: readonly number[];
 	/** Multiples of the face's counts that would put it right. */
 	readonly multiples?: { readonly across: number; readonly up: number };
+	/** Rules that would put it right by leaving out what an earlier face has at their common border. */
+	readonly once?: readonly string[];
 }
 
 /** A face as a plain surface, divided or not. */

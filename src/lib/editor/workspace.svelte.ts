@@ -174,6 +174,16 @@ export class Workspace {
 		if (error) this.editor.notice = error;
 	}
 
+	/** Lets rules leave out what an earlier face has where their borders meet. */
+	placeOnce(rules: readonly string[]): void {
+		const error = this.editor.commit('Place it once', (draft) => {
+			for (const rule of draft.rules)
+				if (rules.includes(rule.id))
+					rule.where.push({ kind: 'not', of: { kind: 'border', state: 'earlier', within: 0 } });
+		});
+		if (error) this.editor.notice = error;
+	}
+
 	/** Makes an own tiling from that of the chosen face, and opens its unit. */
 	copyTiling(): void {
 		const { face } = this.face.current!;

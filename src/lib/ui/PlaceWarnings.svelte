@@ -18,7 +18,7 @@
 	}
 </script>
 
-{#each warnings as { face, message, cells, multiples } (face + message)}
+{#each warnings as { face, message, cells, multiples, once } (face + message)}
 	<div class="mt-3 flex gap-2 rounded border border-ochre bg-paper px-2.5 py-2 text-small" role="status">
 		<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" />
 		<p>
@@ -32,6 +32,13 @@
 					class="text-patina underline"
 					title="Counts go up to the next multiple that fits"
 					onclick={() => work.fitCounts(face, multiples)}>Fit the counts</button
+				>
+			{/if}
+			{#if once}
+				<button
+					class="text-patina underline"
+					title="Its rules here hold “not beside an earlier face” from now on"
+					onclick={() => work.placeOnce(once)}>Place it once</button
 				>
 			{/if}
 		</p>

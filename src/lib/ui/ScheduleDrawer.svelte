@@ -79,7 +79,7 @@
 	/** Why kits that are placed make nothing here. */
 	const reasons = $derived(
 		answer && answer.order.length === 0
-			? [...new Set(warningsOf('placement', work.warnings).map((w) => w.message))].slice(0, 3)
+			? [...new Set(warningsOf('placement', work.warnings).flatMap((w) => (w.once ? [] : [w.message])))].slice(0, 3)
 			: []
 	);
 

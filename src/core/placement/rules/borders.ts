@@ -5,6 +5,7 @@ import { cutCells, NO_CELL, sideOf } from '../../tiling/cells.ts';
 import { framedLines, type LaidOpening } from '../../tiling/openings/layOpening.ts';
 import { withCopies } from '../../tiling/openings/overSeam.ts';
 import { liesOn, type Ring } from '../../tiling/openings/rings.ts';
+import { meetingOf } from './meeting.ts';
 import type { RuleHosts } from './ruleHosts.ts';
 import type { Condition } from './schema.ts';
 import { spreadCells, touching } from './spread.ts';
@@ -22,8 +23,9 @@ export function bordersOf(
 	const cut = cutCells(cells) ?? new Uint8Array(cells.count);
 	if (state === 'whole') return touching(hosts.cells, cut).map((c) => 1 - c);
 	if (state === 'cut') return touching(hosts.cells, spreadCells(cells, cut, within));
-	const wanted = state === 'opening' ? 1 : 0;
 	const edges = borderEdges(hosts, openings);
+	if (state === 'face' || state === 'earlier') return meetingOf(hosts, edges, state, within);
+	const wanted = state === 'opening' ? 1 : 0;
 	if (within === 0 && hosts.kind === 'edge') return Uint8Array.from(edges, (side) => (side === wanted ? 1 : 0));
 	const marked = new Uint8Array(cells.count);
 	const onNodes = new Uint8Array(hosts.face.nodes.position.length / 3);

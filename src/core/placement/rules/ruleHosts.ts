@@ -11,6 +11,7 @@ import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/
 import { developmentOf, flattenPlaces, type ChartedFace } from '../../settingout/development.ts';
 import { NO_CELL, outlinesOf } from '../../tiling/cells.ts';
 import type { Point } from '../../geometry/curve.ts';
+import type { FaceBorder } from '../../geometry/faceBorder.ts';
 import { flattener } from '../fields/flatten.ts';
 import { takesCorners } from '../../kit/corners.ts';
 import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
@@ -25,6 +26,14 @@ import type { SetHost } from './schema.ts';
 export interface RuledFace extends MeasuredFace {
 	readonly charted: ChartedFace;
 	readonly drawn?: DrawnPaths;
+	/** Divided faces whose borders meet its own; known only where rules ask. */
+	readonly neighbours?: readonly MeetingFace[];
+}
+
+/** A face whose border meets that of another, and whether it stands earlier in the list of masses and faces. */
+export interface MeetingFace {
+	readonly border: FaceBorder;
+	readonly earlier: boolean;
 }
 
 /** What readings hosts of a set have. */
@@ -186,7 +195,7 @@ export class RuleHosts {
 	}
 
 	/** What numbers of nodes stand for: of paths points of drawn ones, too. */
-	private get points(): { readonly position: Float64Array; readonly normal: Float64Array } {
+	get points(): { readonly position: Float64Array; readonly normal: Float64Array } {
 		const { drawn } = this.face;
 		if (this.kind !== 'path' || !drawn?.count) return this.face.nodes;
 		const { position, pointNormal: normal } = this.paths.drawn;

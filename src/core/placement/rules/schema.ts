@@ -35,8 +35,8 @@ const reading = z
 	.max(60)
 	.refine((name) => readings.has(name) || name === 'points', { error: 'is no reading' });
 
-/** States of cells at borders; of edges and nodes those that they touch. */
-export const BORDER_STATES = ['whole', 'cut', 'border', 'opening'] as const;
+/** States of cells at borders; of edges and nodes those that they touch. The last two are borders at which another face, or one that stands earlier, meets. */
+export const BORDER_STATES = ['whole', 'cut', 'border', 'opening', 'face', 'earlier'] as const;
 
 const plain = [
 	z.strictObject({ kind: z.literal('zone'), zone: nameSchema }),

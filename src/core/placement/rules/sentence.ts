@@ -53,6 +53,10 @@ function conditionInWords(condition: Condition, names: Names): Words[] {
 			return [strong(condition.role)];
 		case 'border': {
 			const { state, within } = condition;
+			if (state === 'face' || state === 'earlier') {
+				const where = strong(state === 'face' ? 'another face' : 'an earlier face');
+				return [plain(within > 0 ? `within ${within} ${within === 1 ? 'cell' : 'cells'} of ` : 'beside '), where];
+			}
 			const near = within > 0 ? ` within ${within} ${within === 1 ? 'cell' : 'cells'} of` : '';
 			if (state === 'whole') return [strong('whole')];
 			if (state === 'cut')

@@ -140,6 +140,12 @@
 			>
 				<option value="border">at the border of the face</option>
 				<option value="opening">beside an opening</option>
+				<option value="face" title="Where the border of another divided face lies on that of this one"
+					>beside another face</option
+				>
+				<option value="earlier" title="The same, where that face stands earlier in the list of masses and faces"
+					>beside an earlier face</option
+				>
 				<option value="cut">cut</option>
 				<option value="whole">whole</option>
 			</select>

@@ -1,0 +1,44 @@
+import { expect } from 'chai';
+import { createProject, eventually, freshPages, openProject, saved, savedProject, shows } from './browser.ts';
+import { plain } from '../unit/block.ts';
+
+describe('faces that meet', () => {
+	const at = freshPages();
+
+	it('tells what stands twice at the corners of a block, places it once at a click, and undoes', async () => {
+		const { page } = at;
+		const id = await createProject((p) => Object.assign(p, plain([])));
+		await openProject(page, id, 'placement');
+		const twice = page.getByRole('status').filter({ hasText: 'is there twice' });
+		await eventually(async () => expect(await twice.count()).equal(2));
+		await shows(twice.filter({ hasText: 'Node disc' }), /on 3 nodes, since Block › Wall 1.*23 nodes of 3 other faces/);
+		await twice.filter({ hasText: 'Node disc' }).getByRole('button', { name: 'Place it once' }).click();
+		await eventually(async () => expect(await twice.count()).equal(1));
+		await saved(page);
+		const where = async (rule: string) => (await savedProject(id)).rules.find((r) => r.id === rule)!.where;
+		expect(await where('discs')).deep.equal([{ kind: 'not', of: { kind: 'border', state: 'earlier', within: 0 } }]);
+		expect(await where('mullions')).deep.equal([]);
+		await shows(page.getByRole('region', { name: /^Rules of Nodes/ }), 'not beside an earlier face');
+		await page.keyboard.press('Control+z');
+		await eventually(async () => expect(await twice.count()).equal(2));
+	});
+
+	it('takes corner posts by a condition of their own', async () => {
+		const { page } = at;
+		const id = await createProject((p) => Object.assign(p, plain([{ kind: 'border', state: 'border', within: 0 }])));
+		await openProject(page, id, 'placement');
+		const edges = page.getByRole('region', { name: /^Rules of (Edges|Mullions)/ });
+		await edges.getByText('at the border').click();
+		await page.getByRole('combobox', { name: 'State' }).selectOption('beside another face');
+		await shows(edges, 'beside another face');
+		await saved(page);
+		const mullions = (await savedProject(id)).rules.find((r) => r.id === 'mullions')!;
+		expect(mullions.where).deep.equal([{ kind: 'border', state: 'face', within: 0 }]);
+		// Of the first wall two uprights at either end, and the four edges below the roof.
+		await eventually(async () =>
+			expect(
+				await page.getByRole('button', { name: /^Choose what rule 1 of (Edges|Mullions) takes/ }).innerText()
+			).equal('8')
+		);
+	});
+});
