@@ -204,9 +204,6 @@ export const BEND_COSINE = 0.9986;
 /** Share of an area that clipping, which rounds to a ten-thousandth of a mm, may take of the narrowest strips. */
 export const SAME_FLAT_AREA = 1e-4;
 
-/** Share of its radius within which the corners of a hole lie on a circle. */
-export const SAME_CIRCLE = 1e-3;
-
 /** Of lengths and areas as good as alike the first is taken, whatever rounding makes of them. */
 export const CLEARLY_MORE = 1.02;
 

@@ -209,7 +209,7 @@ describe('masses', () => {
 		await page.getByRole('button', { name: 'Hide Lantern skin' }).click();
 		await page.getByLabel('Inside out').check();
 		await page.getByLabel('Part of the facade').uncheck();
-		await shows(page.getByTestId('run-figures'), '2 926 cells');
+		await shows(page.getByTestId('run-figures'), '3 010 cells');
 		await shows(change(), '348 gone');
 		await page.getByText('Position', { exact: true }).click();
 		await enter(page, 'East', '-30 m');
@@ -234,6 +234,7 @@ describe('masses', () => {
 			'Quay front, return',
 			'Ticket screen',
 			'Boarding shelter',
+			'Pilot house',
 			'Lantern 2',
 			'Lantern 3',
 			'Lantern 4',

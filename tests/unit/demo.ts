@@ -15,6 +15,9 @@ export const demoText = readFileSync('examples/sallow-reach.json', 'utf8');
 /** The whole ferry terminal, as it is shipped. */
 export const shippedDemo = (): Project => readProject(demoText);
 
+/** Faces of the demo's only mass with several. */
+export const PILOT_FACES = ['wall-1', 'wall-2', 'wall-3', 'wall-4', 'roof'].map((face) => `pilot-house/${face}`);
+
 /** Gives a project kits that all stand beside each other, each on all hosts of a face. */
 export function setRules(project: Project, rules: readonly PlainRule[]): void {
 	Object.assign(project, rulesInSets(rules, project.kits), { overrides: [] });
@@ -44,11 +47,12 @@ export function fullDemo(): Project {
 		lantern: { frameWidth: 60, recess: 80 },
 		'ticket-screen': { frameWidth: 45, recess: 40 }
 	};
+	const faces = project.masses.flatMap(({ id, faces }) => faces.map((face) => ({ id, face: `${id}/${face.id}` })));
 	setRules(
 		project,
-		project.masses.map(({ id }, k) => ({
+		faces.map(({ id, face }, k) => ({
 			id: `rule-${k + 1}`,
-			face: `${id}/skin`,
+			face,
 			kit: 'framed-pane',
 			values: values[id] ?? { frameWidth: 70 }
 		}))

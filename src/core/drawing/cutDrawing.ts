@@ -82,7 +82,10 @@ export function cutDrawing(project: Project, model: Pick<Model, 'faces'>, choice
 		// Rows run downwards from 0.
 		const [dx, dy] = [x, y - pattern.height];
 		const flat = (points: FlatPattern['cuts'][number]) => points.flatMap(([px, py]) => [px + dx, py + dy]);
-		for (const line of pattern.cuts) cuts.push({ points: flat(line), closed: true, mark: type.mark });
+		pattern.cuts.forEach((line, k) => {
+			const { points, ...arcs } = pattern.arcs[k] ?? { points: line };
+			cuts.push({ points: flat(points), closed: true, mark: type.mark, ...arcs });
+		});
 		for (const { from, to, angle } of pattern.bends) {
 			bends.push({ points: flat([from, to]), closed: false });
 			angles.push({

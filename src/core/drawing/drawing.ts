@@ -27,6 +27,8 @@ export interface DrawnLine {
 	/** mm, stride 2. */
 	readonly points: readonly number[];
 	readonly closed: boolean;
+	/** By side: the tangent of a quarter of the angle of its arc, above 0 to the left of the way (DXF’s measure); all are straight where left out. */
+	readonly bulges?: readonly number[];
 	/** What it is the outline of. */
 	readonly mark?: string;
 	/** What it is filled with, `#rrggbb`. */

@@ -4,6 +4,7 @@ import { cross, dot, minus } from '../geometry/vectors.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { ringArea, unionArea, type Ring } from '../tiling/openings/rings.ts';
 import { BEND_COSINE, CLEARLY_MORE, COINCIDENT_MM, SAME_FLAT_AREA } from '../tolerances.ts';
+import { arcLines, type ArcLine } from './arcLine.ts';
 import { oneSideOf, sidesOf, trianglesOf, weldedPoints, type Side } from './oneSide.ts';
 
 /** A place on the sheet, mm. */
@@ -21,6 +22,8 @@ export interface Bend {
 export interface FlatPattern {
 	/** Around it, anticlockwise, and around its holes, clockwise. The largest is the first. */
 	readonly cuts: readonly (readonly Flat[])[];
+	/** By line of `cuts`: the same with arcs, where its corners stand for them. */
+	readonly arcs: readonly (ArcLine | undefined)[];
 	readonly bends: readonly Bend[];
 	readonly width: number;
 	readonly height: number;
@@ -126,7 +129,7 @@ export function flatPattern(mesh: Mesh, oneSide: number): FlatPattern | undefine
 				angle: acos(between(t, over.triangle)) * (away ? 1 : -1)
 			});
 		}
-	return levelled(cuts, bends, area);
+	return levelled(cuts, bends, area, oneSide);
 }
 
 const near = (a: Flat, b: Flat) => hypot(a[0] - b[0], a[1] - b[1]) < COINCIDENT_MM;
@@ -173,7 +176,7 @@ function straightened(line: readonly Flat[]): Flat[] {
 }
 
 /** Turned so that the longest side lies level and below, and moved to the right of and above 0; the largest line first. */
-function levelled(cuts: readonly Flat[][], bends: readonly Bend[], area: number): FlatPattern {
+function levelled(cuts: readonly Flat[][], bends: readonly Bend[], area: number, meant: number): FlatPattern {
 	const ordered = [...cuts].sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)));
 	const outer = ordered[0]!;
 	let longest: Flat = [0, 0];
@@ -192,8 +195,10 @@ function levelled(cuts: readonly Flat[][], bends: readonly Bend[], area: number)
 		const [x, y] = turned(p);
 		return [x - left, y - low];
 	};
+	const lines = ordered.map((line) => line.map(placed));
 	return {
-		cuts: ordered.map((line) => line.map(placed)),
+		cuts: lines,
+		arcs: arcLines(lines, meant),
 		bends: bends.map(({ from, to, angle }) => ({ from: placed(from), to: placed(to), angle })),
 		width: right - left,
 		height: high - low,

@@ -11,7 +11,7 @@ import { addMass, arrayMass, changeMass, copyMass } from '../../../src/lib/edito
 import { setAt, valueAt } from '../../../src/lib/editor/paths.ts';
 import { drawnFrom, PROFILE_PRESETS, profileSketch } from '../../../src/lib/editor/profiles.ts';
 import { formOf, type FormItem } from '../../../src/lib/editor/shapeForm.ts';
-import { fullDemo, run, setCount, shippedDemo, withoutOpenings } from '../demo.ts';
+import { fullDemo, PILOT_FACES, run, setCount, shippedDemo, withoutOpenings } from '../demo.ts';
 import { tableRows } from '../schedules.ts';
 
 const KINDS = Object.keys(PRESETS) as (keyof typeof PRESETS)[];
@@ -144,13 +144,14 @@ describe('masses of every kind', () => {
 });
 
 /** Faces of the demo's smaller masses. */
-const OTHERS = ['quay-return/skin', 'ticket-screen/skin', 'shelter/skin'];
+const OTHERS = ['quay-return/skin', 'ticket-screen/skin', 'shelter/skin', ...PILOT_FACES];
 
 describe('levels', () => {
 	it('move what hangs on them; cells keep their keys, and the change is counted', async () => {
 		const before = fullDemo();
-		// Three heights of the first masses hang on the quay; so do the return's foot, the screen's foot and its top.
-		expect([hangersOf(before, 'quay'), hangersOf(before, 'parapet')]).deep.equal([3 + 3, 1 + 1]);
+		// Three heights of the first masses hang on the quay; so do the feet of the return, the screen and the pilot house, and
+		// the screen's top.
+		expect([hangersOf(before, 'quay'), hangersOf(before, 'parapet')]).deep.equal([3 + 4, 1 + 1]);
 		withoutOpenings(before);
 		const after = structuredClone(before);
 		moveLevel(after, 'parapet', 16_500);

@@ -203,7 +203,7 @@ describe('the states of the editor, without a page', function () {
 		schedule.table = 'parts';
 		expect([schedule.text, schedule.sort, schedule.filtered]).deep.equal(['', undefined, false]);
 		await schedule.refresh(schedule.query);
-		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 6']);
+		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 11']);
 		expect(schedule.rows!.count).equal(schedule.answer!.order.length);
 		const glass = [...schedule.answer!.order].find((r) => schedule.rows!.word('material', r) === 'Glass')!;
 		expect(schedule.rows!.value('weight', glass)).greaterThan(5);
@@ -222,7 +222,7 @@ describe('the states of the editor, without a page', function () {
 		]);
 		await schedule.refresh(schedule.query);
 		expect(schedule.rows).not.equal(old);
-		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 6', 'parts 1']);
+		expect(link.asked.filter((a) => a.startsWith('parts'))).deep.equal(['parts 11', 'parts 1']);
 		schedule.table = 'panels';
 		expect([schedule.text, schedule.sort, schedule.rangeOf('warp')]).deep.equal([
 			'C1-01',
@@ -242,19 +242,19 @@ describe('the states of the editor, without a page', function () {
 		const view = await shown(runner, fullDemo());
 		// Asked twice, answered once.
 		await Promise.all([readings.refresh(view, 'cell.warp'), readings.refresh(view, 'cell.warp')]);
-		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 6']);
+		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 11']);
 		expect(readings.faces.map((f) => f.face.key)).deep.equal(['canopy/skin']);
 		readings.scope = 'all';
-		expect(readings.faces.length).equal(6);
+		expect(readings.faces.length).equal(11);
 		const edited = fullDemo();
 		edited.rules[0]!.values = { frameWidth: 77 };
 		const next = await shown(runner, edited);
 		// An answer about the view before says nothing any more.
 		await readings.refresh(view, 'cell.warp');
 		await readings.refresh(next, 'cell.warp');
-		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 6', 'columns 1']);
+		expect(link.asked.filter((a) => a.startsWith('columns'))).deep.equal(['columns 11', 'columns 1']);
 		await readings.refreshMeshes(next);
-		expect(readings.meshes?.meshes.length).equal(6);
+		expect(readings.meshes?.meshes.length).equal(11);
 		await readings.keepReference('before');
 		expect([readings.referenceName, readings.referenceSpread?.count]).deep.equal(['before', readings.spread.count]);
 		readings.choose('cell.area');

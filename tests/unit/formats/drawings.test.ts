@@ -1,12 +1,17 @@
 import { expect } from 'chai';
 import DxfParser from 'dxf-parser';
 import { XMLParser } from 'fast-xml-parser';
+import svgpath from 'svgpath';
 import { developedDrawing } from '../../../src/core/drawing/developedDrawing.ts';
 import { sheetSchema } from '../../../src/core/project/sheets.ts';
 import { cutDrawing } from '../../../src/core/drawing/cutDrawing.ts';
+import type { DrawnLine } from '../../../src/core/drawing/drawing.ts';
+import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { partsOf } from '../../../src/core/schedule/parts.ts';
 import { typesOf } from '../../../src/core/schedule/types/pieceTypes.ts';
-import { demoWith, ranDemo, run, shippedDemo } from '../demo.ts';
+import { plain } from '../block.ts';
+import { demoWith, ranDemo, run, setRules, shippedDemo } from '../demo.ts';
+import { kitOf } from '../kit/make.ts';
 import { fileOf } from '../schedules.ts';
 
 /** A small canopy with one of its openings, and a level that cuts it. */
@@ -22,6 +27,32 @@ const lengthOf = (points: readonly (readonly [number, number])[]) =>
 		const [nextX, nextY] = points[(k + 1) % points.length]!;
 		return sum + Math.hypot(nextX - x, nextY - y);
 	}, 0);
+
+/** What a closed path encloses, y downwards: above 0 clockwise as it is seen. Of cubic curves exactly, by their Bernstein form. */
+function pathArea(d: string): number {
+	let area = 0;
+	let start: readonly number[] = [];
+	svgpath(d)
+		.abs()
+		.unarc()
+		.iterate(([kind, ...to], _, x, y) => {
+			if (kind === 'M') start = to as number[];
+			const at = (kind === 'Z' ? start : to) as number[];
+			if (kind === 'L' || kind === 'Z') area += (x * at[1]! - at[0]! * y) / 2;
+			if (kind !== 'C') return;
+			const [x1, y1, x2, y2, x3, y3] = at as [number, number, number, number, number, number];
+			const cross = (ax: number, ay: number, bx: number, by: number) => ax * by - bx * ay;
+			area +=
+				(6 * cross(x, y, x1, y1) +
+					3 * cross(x, y, x2, y2) +
+					cross(x, y, x3, y3) +
+					3 * cross(x1, y1, x2, y2) +
+					3 * cross(x1, y1, x3, y3) +
+					6 * cross(x2, y2, x3, y3)) /
+				20;
+		});
+	return area;
+}
 
 describe('drawings of faces laid flat', () => {
 	it('come back from DXF with every outline, on its layer (package dxf-parser)', async () => {
@@ -208,6 +239,69 @@ describe('cut sheets', () => {
 		const bends = entities.filter((e) => e.layer === 'bends' && e.type === 'TEXT');
 		expect(bends.length).greaterThan(1000);
 		expect(bends.every((e) => /^[\d.]+\\U\+00B0 (back|front)$/.test(e.text!))).equal(true);
+	});
+
+	it('have round corners as arcs and round holes as circles, in DXF and in SVG (dxf-parser, svgpath)', async () => {
+		const project = plain([]);
+		const part = { role: 'panel', material: 'steel' } as const;
+		project.kits = [
+			kitOf([
+				{ kind: 'outline', name: 'o' },
+				{ kind: 'round', name: 'r', of: 'o', radius: 300, pieces: 6 },
+				{ kind: 'inset', name: 'i', of: 'o', distance: 500 },
+				{ kind: 'round', name: 'h', of: 'i', radius: 100, pieces: 8 },
+				{ kind: 'plate', name: 'p', ...part, outline: 'r', thickness: 10, holes: ['h'] }
+			]),
+			{ ...STARTER_KITS.find((k) => k.id === 'flat-pane')!, id: 'screen', steps: kitOf([
+				{ kind: 'outline', name: 'o' },
+				{ kind: 'screen', name: 's', ...part, outline: 'o', opening: 'round', spacing: 400, share: 0.3, shareEnd: -1, margin: 100, thickness: 5 }
+			]).steps }
+		]; // prettier-ignore
+		project.kits[1]!.parameters = [];
+		setRules(
+			project,
+			project.kits.map((kit, k) => ({ id: `r${k}`, face: `block/wall-${k + 1}`, kit: kit.id, values: {} }))
+		);
+		const model = await run(project);
+		const { types } = typesOf(model.faces, project.types);
+		// Fields of 6 x 5.4 m with a frame, by hand; and screens, by the table.
+		const areas = types.map(({ face, row }) => partsOf(model.faces[face]!).columns.area![row]!);
+		const frame = 6000 * 5400 - (4 - Math.PI) * 300 ** 2 - (5000 * 4400 - (4 - Math.PI) * 100 ** 2);
+		expect(areas.filter((_, t) => types[t]!.face === 0)).length(1);
+		expect(areas[types.findIndex(({ face }) => face === 0)]).closeTo(frame, 1e-3);
+		const right = areas.reduce((sum, area) => sum + area, 0);
+		const { cuts } = cutDrawing(project, model).layers.reduce<{ cuts: readonly DrawnLine[] }>(
+			(all, l) => (l.name === 'cut' ? { cuts: l.lines } : all),
+			{ cuts: [] }
+		);
+		const dxf = new DxfParser().parseSync(new TextDecoder().decode(await fileOf(project, model, 'cuts')))!;
+		type Entity = {
+			type: string;
+			layer: string;
+			radius?: number;
+			vertices?: { x: number; y: number; bulge?: number }[];
+		};
+		const entities = (dxf.entities as unknown as Entity[]).filter((e) => e.layer === 'cut');
+		const circles = entities.filter((e) => e.type === 'CIRCLE');
+		expect(circles.length)
+			.equal(cuts.filter((l) => l.points.length === 4).length)
+			.greaterThan(20);
+		// By Green's theorem: chords, and under each arc r2 (angle - sine) / 2.
+		const drawn = entities.reduce((sum, { radius, vertices }) => {
+			if (radius !== undefined) return sum - Math.PI * radius ** 2;
+			return vertices!.reduce((area, a, k) => {
+				const b = vertices![(k + 1) % vertices!.length]!;
+				const angle = 4 * Math.atan(a.bulge ?? 0);
+				const r = angle ? Math.hypot(b.x - a.x, b.y - a.y) / (2 * Math.sin(angle / 2)) : 0;
+				return area + (a.x * b.y - b.x * a.y + r * r * (angle - Math.sin(angle))) / 2;
+			}, sum);
+		}, 0);
+		expect(drawn / right).closeTo(1, 1e-6);
+		// The same lines as paths: their arcs as cubic curves, which enclose 0.03 % more than a circle does.
+		const svg = new TextDecoder().decode(await fileOf(project, model, 'cutsvg'));
+		let paths = 0;
+		for (const [, d] of svg.matchAll(/ d="([^"]+)"/g)) paths -= pathArea(d!);
+		expect(paths / right).closeTo(1, 1e-4);
 	});
 
 	it('are only of the role that is asked for, and one to one as SVG, too', async () => {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { getDocument, OPS, type PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
+import { arcLine } from '../../../src/core/schedule/arcLine.ts';
 import { holeWords } from '../../../src/core/formats/paper/typePattern.ts';
 import { pagesOf } from '../../../src/core/formats/paper/pagesOf.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
@@ -223,14 +224,15 @@ describe('sheets as PDF', () => {
 		expect(written.some((value) => Math.abs(value - Math.max(...sides)) < 0.6)).equal(true);
 		expect(said(frame).some((t) => / × .* mm$/.test(t))).equal(true);
 		expect(said(small).some((t) => t.startsWith('Laid flat'))).equal(false);
-		// By hand: a ring of 16 corners 25 from its middle; one of 8 that is no circle.
+		// By hand: a ring of 16 corners 25 from its middle that stands for a circle, and one that does not; one that is none.
 		const ring = (n: number, rx: number, ry: number) =>
 			Array.from({ length: n }, (_, k): [number, number] => [
 				100 + rx * Math.cos((2 * Math.PI * k) / n),
 				50 + ry * Math.sin((2 * Math.PI * k) / n)
 			]);
-		expect(holeWords(ring(16, 25, 25), 'mm')).equal('Ø 50 mm');
-		expect(holeWords(ring(8, 25, 20), 'mm')).equal('50 mm × 40 mm');
+		expect(holeWords(ring(16, 25, 25), arcLine(ring(16, 25, 25)), 'mm')).equal('Ø 50 mm');
+		expect(holeWords(ring(16, 25, 25), undefined, 'mm')).equal('50 mm × 50 mm');
+		expect(holeWords(ring(8, 25, 20), arcLine(ring(8, 25, 20)), 'mm')).equal('50 mm × 40 mm');
 	});
 
 	it('of a section show nothing of what lies before the cut, and cut what it goes through', async () => {

@@ -8,7 +8,7 @@ import type { PatternGeometry } from '../../../src/core/kit/result.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import { checkDocument } from '../../../src/core/project/read.ts';
 import { addOpening } from '../../../src/lib/editor/openings.ts';
-import { demoProject, demoWith, fullDemo, run, vaultOf } from '../demo.ts';
+import { demoProject, demoWith, fullDemo, PILOT_FACES, run, vaultOf } from '../demo.ts';
 import { fileOf, tableRows } from '../schedules.ts';
 
 /** The shapes of the first kit on the first face. */
@@ -217,7 +217,8 @@ describe('a division that does not fit', () => {
 			'lantern/skin',
 			'quay-return/skin',
 			'ticket-screen/skin',
-			'shelter/skin'
+			'shelter/skin',
+			...PILOT_FACES
 		]);
 	});
 });

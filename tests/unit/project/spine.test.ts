@@ -12,7 +12,7 @@ import { settingOutOf } from '../../../src/core/settingout/spacing.ts';
 import { pieceLetter } from '../../../src/core/tiling/marks.ts';
 import { tileRectangular } from '../../../src/core/tiling/rectangular.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { demoProject, run, setRules, shippedDemo } from '../demo.ts';
+import { demoProject, PILOT_FACES, run, setRules, shippedDemo } from '../demo.ts';
 import { count } from '../divide.ts';
 import { tableRows } from '../schedules.ts';
 import { rectangle } from '../surfaces.ts';
@@ -115,7 +115,8 @@ describe('the spine', () => {
 			'lantern/skin',
 			'quay-return/skin',
 			'ticket-screen/skin',
-			'shelter/skin'
+			'shelter/skin',
+			...PILOT_FACES
 		]);
 		expect(model.warnings.map((w) => w.message)).deep.equal([
 			'A mistake of ours, not of this project, stopped it: x is undefined. The rest stands.'

@@ -38,8 +38,8 @@ describe('the model in space', () => {
 		const before = new Set(layer.object.children);
 		const materials = materialsOf(layer.object);
 		layer.show(second, LOOK);
-		// Parts and lines of one of six faces.
-		expect(layer.object.children.length).equal(12);
+		// Parts and lines of one of eleven faces.
+		expect(layer.object.children.length).equal(22);
 		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
 		expect([...materialsOf(layer.object)].every((m) => materials.has(m))).to.be.true;
 		layer.show(second, LOOK);
@@ -84,10 +84,10 @@ describe('the model in space', () => {
 		const hidden = received(new ModelViewer().update(model, new Set(['lantern/skin']), 0, undefined), undefined);
 		const layer = new ModelLayer();
 		layer.show(hidden, LOOK);
-		expect(layer.object.children.length).equal(10);
+		expect(layer.object.children.length).equal(20);
 		layer.show(hidden, { ...LOOK, coloured: new Set(['canopy/skin']) });
-		// Lines of five faces, four of them as plain surfaces.
-		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(5);
-		expect(layer.object.children.filter((child) => child instanceof Mesh).length).equal(4);
+		// Lines of ten faces, nine of them as plain surfaces.
+		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(10);
+		expect(layer.object.children.filter((child) => child instanceof Mesh).length).equal(9);
 	});
 });

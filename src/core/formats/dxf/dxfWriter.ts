@@ -3,6 +3,8 @@ import type { Sink } from '../sink.ts';
 
 /** Digits after the point, mm. */
 const DIGITS = 4;
+/** Of bulges: a billionth of a radius of 100 m is nothing. */
+const BULGE_DIGITS = 9;
 
 /** Letters that this release of the format has not are written by their codes. */
 export const plain = (text: string) =>
@@ -26,6 +28,11 @@ export class DxfWriter {
 		if (typeof value === 'string') out.text(value);
 		else out.fixed(value, DIGITS);
 		out.text('\n');
+	}
+
+	/** The tangent of a quarter of the angle of the arc that begins at a vertex. */
+	bulge(value: number): void {
+		this.pair(42, value.toFixed(BULGE_DIGITS));
 	}
 
 	/** A group with a whole number. */

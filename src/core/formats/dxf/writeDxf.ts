@@ -1,8 +1,9 @@
+import { hypot } from '../../elementary/index.ts';
 import { KINDS, type Drawing } from '../../drawing/drawing.ts';
 import type { Sink } from '../sink.ts';
 import { DxfWriter, plain } from './dxfWriter.ts';
 
-/** A drawing as DXF, release 12 (the one that everything reads): outlines as polylines, texts in their middles, mm. O(points). */
+/** A drawing as DXF, release 12 (the one that everything reads): outlines as polylines, with arcs where they have some, or circles; texts in their middles, mm. O(points). */
 export function writeDxf({ layers, bounds: [x0, y0, x1, y1] }: Drawing, sink: Sink): void {
 	const out = new DxfWriter(sink);
 	out.head(
@@ -11,7 +12,15 @@ export function writeDxf({ layers, bounds: [x0, y0, x1, y1] }: Drawing, sink: Si
 		layers.map(({ name, kind }) => ({ name, colour: KINDS[kind].index }))
 	);
 	for (const { name, lines, texts } of layers) {
-		for (const { points, closed } of lines) {
+		for (const { points, closed, bulges } of lines) {
+			if (points.length === 4 && bulges) {
+				// Two halves: holes that are drilled are known by being circles.
+				const [x0, y0, x1, y1] = points as [number, number, number, number];
+				out.entity('CIRCLE', name);
+				out.point((x0 + x1) / 2, (y0 + y1) / 2);
+				out.pair(40, hypot(x1 - x0, y1 - y0) / 2);
+				continue;
+			}
 			if (points.length === 4) {
 				out.entity('LINE', name);
 				out.point(points[0]!, points[1]!);
@@ -25,6 +34,7 @@ export function writeDxf({ layers, bounds: [x0, y0, x1, y1] }: Drawing, sink: Si
 			for (let k = 0; k < points.length; k += 2) {
 				out.entity('VERTEX', name);
 				out.point(points[k]!, points[k + 1]!);
+				if (bulges?.[k / 2]) out.bulge(bulges[k / 2]!);
 			}
 			out.entity('SEQEND', name);
 		}

@@ -2,8 +2,8 @@ import { hypot } from '../../elementary/index.ts';
 import type { LengthUnit } from '../../units/quantity.ts';
 import { bendWords } from '../../drawing/cutDrawing.ts';
 import { SCALES } from '../../project/sheets.ts';
+import type { ArcLine } from '../../schedule/arcLine.ts';
 import type { Flat, FlatPattern } from '../../schedule/flatPattern.ts';
-import { SAME_CIRCLE } from '../../tolerances.ts';
 import { group, printFull } from '../../units/print.ts';
 import { ACCENT, INK, SOFT, type Area, type PageItems } from './page.ts';
 
@@ -11,8 +11,6 @@ import { ACCENT, INK, SOFT, type Area, type PageItems } from './page.ts';
 const [LEAST_SIDE, SIZE, OFF] = [12, 1.5, 2.4];
 /** Holes whose sizes are written, at most. */
 const MOST_HOLES = 12;
-/** Holes with so many corners at least may be round. */
-const ROUND_CORNERS = 8;
 /** Whether it says more than the piece as it is seen: it has holes, or is bent. */
 export const isWorthDrawing = ({ cuts, bends }: FlatPattern): boolean => cuts.length > 1 || bends.length > 0;
 
@@ -55,10 +53,10 @@ export function addPattern({ paths, texts }: PageItems, pattern: FlatPattern, ro
 			upright ? Math.PI / 2 : undefined
 		);
 	});
-	for (const hole of holes.slice(0, MOST_HOLES)) {
+	holes.slice(0, MOST_HOLES).forEach((hole, k) => {
 		const [x0, y0, x1, y1] = boxOf(hole);
-		write(holeWords(hole, unit), on([(x0 + x1) / 2, (y0 + y1) / 2]), INK);
-	}
+		write(holeWords(hole, pattern.arcs[k + 1], unit), on([(x0 + x1) / 2, (y0 + y1) / 2]), INK);
+	});
 	if (holes.length > MOST_HOLES)
 		write(
 			`${group(holes.length, 0)} holes, the first ${MOST_HOLES} with sizes`,
@@ -67,15 +65,14 @@ export function addPattern({ paths, texts }: PageItems, pattern: FlatPattern, ro
 		);
 }
 
-/** A hole's diameter, or its width and height as it lies. */
-export function holeWords(hole: readonly Flat[], unit: LengthUnit): string {
-	const [x0, y0, x1, y1] = boxOf(hole);
-	const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
-	const radii = hole.map((p) => hypot(p[0] - x, p[1] - y));
-	const [least, most] = [Math.min(...radii), Math.max(...radii)];
+/** A hole's diameter where it is a circle, or its width and height as it lies. */
+export function holeWords(hole: readonly Flat[], arcs: ArcLine | undefined, unit: LengthUnit): string {
 	const length = (mm: number) => printFull(mm, 'length', unit);
-	// Corners lie on the circle that is drilled, though chords enclose less.
-	if (hole.length >= ROUND_CORNERS && most - least < most * SAME_CIRCLE) return `Ø ${length(2 * most)}`;
+	if (arcs?.points.length === 2) {
+		const [[x, y], [toX, toY]] = arcs.points as [Flat, Flat];
+		return `Ø ${length(hypot(toX - x, toY - y))}`;
+	}
+	const [x0, y0, x1, y1] = boxOf(hole);
 	return `${length(x1 - x0)} × ${length(y1 - y0)}`;
 }
 
