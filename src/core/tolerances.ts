@@ -195,6 +195,12 @@ export const ONE_SIDE_SHARE = 0.1;
 /** Lengths, mm, that are tried in turn. A triangle that is less high over its longest side lies in no plane of its own. */
 export const SLIM_MM = [0, 1e-3, 0.05] as const;
 
+/** Ratio of a body's size. Sides of bodies that are combined are set apart by this: some times what single precision, in which they are, leaves of a place. */
+export const APART_SHARE = 4e-7;
+
+/** Length, mm. A body that is less thick on average is none: what rounding leaves between lines of one plane. */
+export const NO_THICKNESS_MM = 1e-6;
+
 /** Length, mm. Edges of a bar's profile that are nearer to each other are one. */
 export const SAME_EDGE_MM = 0.05;
 

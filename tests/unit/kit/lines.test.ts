@@ -108,6 +108,29 @@ describe('points and lines of kits', () => {
 		expect(warped.value('missed')).closeTo((k * a * b) / 2, 1e-9);
 	});
 
+	it('find none between a side and what is left of it, wherever it stands, and one between lines that hardly part', async () => {
+		const along = kitOf([
+			{ kind: 'outline', name: 'o' },
+			{ kind: 'side', name: 's', of: 'o', side: 1 },
+			{ kind: 'cut', name: 'c', of: 's', start: 31, end: 47 },
+			{ kind: 'crossing', name: 'x', first: 's', second: 'c' }
+		]);
+		for (let k = 0; k < 50; k++) {
+			const [c, s] = [Math.cos(k), Math.sin(k)];
+			const [x, y] = [1234.5 * k, -678.9 * k];
+			const cell = level([x, y], [x + 811 * c, y + 811 * s, 77], [x + 300 * c - 700 * s, y + 300 * s + 700 * c]);
+			expect((await run(along, cell)).failures).deep.equal(['x: “s” and “c” run parallel and do not cross']);
+		}
+		const narrow = kitOf([
+			...[1, 2, 3].map((k) => ({ kind: 'corner', name: `c${k}`, corner: k }) as const),
+			{ kind: 'line', name: 'p', through: ['c1', 'c2'] },
+			{ kind: 'line', name: 'q', through: ['c1', 'c3'] },
+			{ kind: 'crossing', name: 'x', first: 'p', second: 'q' }
+		]);
+		const made = await run(narrow, level([5000, 3000], [6000, 3000], [6000, 3000.01]));
+		expect(far(made.line('x')[0]!, [5000, 3000, 0])).lessThan(1e-5);
+	});
+
 	it('round the corners of a square with the area that plain geometry gives', async () => {
 		const kit = kitOf([
 			outline,

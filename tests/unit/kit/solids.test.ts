@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
 import Manifold from 'manifold-3d';
 import { meshVolume, type Mesh } from '../../../src/core/kit/mesh.ts';
 import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
@@ -63,12 +64,98 @@ describe('solids', () => {
 		// Centres 100 apart along a side: 300 x 400 x 400 in common.
 		const host = level([0, 0], [100, 0], [100, 900], [0, 900]);
 		const common = Math.abs(300 * 400 * 400);
-		expect((await run(both('intersection'), host)).total('solid', 'volume')).closeTo(common, 10);
-		expect((await run(both('union'), host)).total('solid', 'volume')).closeTo(2 * 400 ** 3 - common, 10);
-		expect((await run(both('difference'), host)).total('solid', 'volume')).closeTo(400 ** 3 - common, 10);
+		const share = async (operation: Parameters<typeof both>[0], right: number) =>
+			expect((await run(both(operation), host)).total('solid', 'volume') / right).closeTo(1, 1e-5);
+		await share('intersection', common);
+		await share('union', 2 * 400 ** 3 - common);
+		await share('difference', 400 ** 3 - common);
 		expect((await run(both('intersection'), level([0, 0], [900, 0], [900, 900], [0, 900]))).failures[0]).match(
 			/body: nothing is left of the body/
 		);
+	});
+
+	it('leave no films where bodies end in one plane, however the cell stands (property)', async () => {
+		const [length, width] = [1400, 900];
+		const pair = (operation: 'union' | 'difference', ...steps: Step[]) =>
+			kitOf([
+				outline,
+				...steps,
+				{ kind: 'combine', name: 'body', operation, of: ['a', 'b'] },
+				{ kind: 'solid', name: 'solid', ...part, body: 'body' }
+			]);
+		const inset: Step = { kind: 'inset', name: 'inner', of: 'outline', distance: 100 };
+		const [inLength, inWidth] = [length - 200, width - 200];
+		// Areas and volumes by hand: a frame cut through, a smaller box standing on a box, a tube.
+		const made = [
+			{
+				kit: pair(
+					'difference',
+					inset,
+					{ kind: 'prism', name: 'a', outline: 'outline', height: 20 },
+					{ kind: 'prism', name: 'b', outline: 'inner', height: 20 }
+				),
+				area: 2 * (length * width - inLength * inWidth) + 40 * (length + width + inLength + inWidth),
+				volume: 20 * (length * width - inLength * inWidth)
+			},
+			{
+				kit: pair(
+					'union',
+					inset,
+					{ kind: 'prism', name: 'a', outline: 'outline', height: 200 },
+					{ kind: 'lift', name: 'over', of: 'inner', distance: 200 },
+					{ kind: 'prism', name: 'b', outline: 'over', height: 100 }
+				),
+				area: 2 * length * width + 400 * (length + width) + 200 * (inLength + inWidth),
+				volume: 200 * length * width + 100 * inLength * inWidth
+			},
+			{
+				kit: pair(
+					'difference',
+					{ kind: 'side', name: 'line', of: 'outline', side: 1 },
+					{ kind: 'cylinder', name: 'a', along: 'line', radius: 79, thickness: 0, pieces: 32 },
+					{ kind: 'cylinder', name: 'b', along: 'line', radius: 69, thickness: 0, pieces: 32 }
+				),
+				area: 2 * Math.PI * ((79 + 69) * length + 79 ** 2 - 69 ** 2),
+				volume: Math.PI * (79 ** 2 - 69 ** 2) * length
+			}
+		];
+		const angle = fc.double({ min: 0, max: 6, noNaN: true });
+		const far = fc.integer({ min: -50_000, max: 50_000 });
+		await fc.assert(
+			fc.asyncProperty(
+				angle,
+				angle,
+				far,
+				far,
+				fc.constantFrom(...made),
+				async (a, b, dx, dy, { kit, area, volume }) => {
+					const place = ([x, y]: readonly number[]): readonly [number, number, number] => {
+						const [u, v] = [x! * Math.cos(a) - y! * Math.sin(a), x! * Math.sin(a) + y! * Math.cos(a)];
+						return [u + dx, v * Math.cos(b) + dy, v * Math.sin(b)];
+					};
+					const corners = [[0, 0], [length, 0], [length, width], [0, width]]; // prettier-ignore
+					const body = await run(kit, { kind: 'cell', points: corners.map(place) });
+					expect(body.total('solid', 'area') / area).closeTo(1, 1e-4);
+					expect(body.total('solid', 'volume') / volume).closeTo(1, 3e-4);
+				}
+			)
+		);
+	});
+
+	it('are none between lines of one plane, however it stands', async () => {
+		const kit = kitOf([
+			outline,
+			{ kind: 'inset', name: 'inner', of: 'outline', distance: 100 },
+			{ kind: 'loft', name: 'body', through: ['outline', 'inner'] },
+			{ kind: 'solid', name: 'solid', ...part, body: 'body' }
+		]);
+		for (let k = 0; k < 20; k++) {
+			const [c, s] = [Math.cos(k), Math.sin(k)];
+			const points = [[0, 0], [1300, 0], [1200, 900], [100, 800]].map(([x, y]) => [x! * c - y! * s, x! * s + y! * c, 0.3 * y!] as const); // prettier-ignore
+			expect((await run(kit, { kind: 'cell', points })).failures).deep.equal([
+				'solid: the body has no volume or is turned inside out; right would be lines that lie apart and run around the same way'
+			]);
+		}
 	});
 
 	it('fit a unit grid into a box by the trilinear map exactly', async () => {

@@ -1,4 +1,5 @@
 import { hypot } from '../../elementary/index.ts';
+import { APART_SHARE, NO_THICKNESS_MM } from '../../tolerances.ts';
 import { axesSquareTo } from '../axes.ts';
 import { eachSound, markFailed } from '../sound.ts';
 import type { Builder } from '../builder.ts';
@@ -8,6 +9,9 @@ import { normalAt, ringOf } from '../fillOutline.ts';
 import { lengthOf } from '../measures.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
 import { meshVolume, turnedMesh, type Mesh } from '../mesh.ts';
+import { movedSkin } from '../movedSkin.ts';
+import type { SolidOperation } from '../solids.ts';
+import { pointAt } from '../../geometry/vectors.ts';
 import type { Block, Body, Line, PartPlan } from '../program.ts';
 import { stepKind } from '../stepKind.ts';
 import { FINE_BALL, FINE_CYLINDER, transformed, unitBall, UNIT_BOX, unitCylinder } from '../unitBodies.ts';
@@ -253,6 +257,20 @@ function lofted(rings: readonly Float64Array[]): Mesh {
 	return meshVolume(mesh) < 0 ? turnedMesh(mesh) : mesh;
 }
 
+/**
+ * Bodies whose sides lie in no plane of the first one: where they do, rounding leaves films between them, or takes them for
+ * apart. What is taken off, and what is joined, reaches a little further; of what is in all of them a little less is left.
+ */
+function apart(operation: SolidOperation, [first, ...others]: readonly Mesh[]): Mesh[] {
+	const from = pointAt(first!.positions, 0);
+	const extent = [first!, ...others].reduce(
+		(most, { positions }) => positions.reduce((far, x, k) => Math.max(far, Math.abs(x - from[k % 3]!)), most),
+		0
+	);
+	const by = extent * APART_SHARE * (operation === 'intersection' ? -1 : 1);
+	return [first!, ...others.map((mesh) => movedSkin(mesh, by))];
+}
+
 export const combine = stepKind({
 	kind: 'combine',
 	group: 'bodies',
@@ -273,7 +291,7 @@ export const combine = stepKind({
 			if (meshes.some((m) => !m)) return undefined;
 			if (!block.solids) throw b.fail('bodies cannot be combined here, since the solids package is not loaded');
 			try {
-				const mesh = block.solids.combine(operation, meshes as Mesh[]);
+				const mesh = block.solids.combine(operation, apart(operation, meshes as Mesh[]));
 				if (!mesh) markFailed(block, h, mask, empty);
 				return mesh;
 			} catch {
@@ -330,13 +348,15 @@ export const solid = stepKind({
 						const row = block.from + h;
 						const measured = body.fine?.(block, h) ?? mesh;
 						const size = meshVolume(measured);
-						if (!(size > 0)) return markFailed(block, h, mask, inside);
+						const skin = meshArea(measured);
+						// Between lines in one plane rounding leaves a body of either sign.
+						if (!(size > (skin / 2) * NO_THICKNESS_MM)) return markFailed(block, h, mask, inside);
 						out.rows.push(row);
 						out.positionStart.push(out.positions.length);
 						out.triangleStart.push(out.triangles.length);
 						for (const x of mesh.positions) out.positions.push(x);
 						for (const t of mesh.triangles) out.triangles.push(t);
-						area[row] = meshArea(measured);
+						area[row] = skin;
 						length[row] = 0;
 						volume[row] = size;
 						pieces[row] = 1;

@@ -108,7 +108,11 @@ export const crossing = stepKind({
 			const r = [0, 1, 2].map((c) => at(q, 0, c) - at(p, 0, c));
 			const dot = (a: number[], c: number[]) => a[0]! * c[0]! + a[1]! * c[1]! + a[2]! * c[2]!;
 			const [dd, ee, de] = [dot(d, d), dot(e, e), dot(d, e)];
-			const spread = dd * ee - de * de;
+			// The square of the cross product, not dd ee - de de, of which rounding leaves nothing where both are as good as parallel.
+			const spread = [0, 1, 2].reduce(
+				(sum, c) => sum + square(d[(c + 1) % 3]! * e[(c + 2) % 3]! - d[(c + 2) % 3]! * e[(c + 1) % 3]!),
+				0
+			);
 			if (!(spread > PARALLEL_SINE * PARALLEL_SINE * dd * ee)) return false;
 			const s = (dot(r, d) * ee - dot(r, e) * de) / spread;
 			const t = (dot(r, d) * de - dot(r, e) * dd) / spread;
