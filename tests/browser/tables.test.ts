@@ -76,7 +76,7 @@ describe('the tables of the schedule', () => {
 		await grid.press('ArrowDown');
 		await grid.getByRole('row').nth(2).and(page.locator('[aria-selected=true]')).waitFor();
 		await page.getByRole('button', { name: 'What does a millimetre buy?' }).click();
-		await page.getByLabel(/^Types by tolerance: 0.5 times [\d ]+, 1 times 8 448/).waitFor();
+		await page.getByLabel(/^Types by tolerance: 0.5 times [\d ]+, 1 times 8 444/).waitFor();
 		// The same types stand beside the pieces.
 		await tab('Parts');
 		await page.getByLabel('Filter by mark or any word').fill('L-001');

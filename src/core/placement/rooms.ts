@@ -22,7 +22,7 @@ export interface Section {
 export const hasSection = ({ host }: Kit): boolean => 'section' in host && host.section !== undefined;
 
 /** By host of a job: its width or diameter, mm. */
-function widths({ job: { hosts, given, columns }, kit }: Section): Float64Array {
+export function widths({ job: { hosts, given, columns }, kit }: Section): Float64Array {
 	const name = 'section' in kit.host ? kit.host.section : undefined;
 	const parameter = kit.parameters.find((p) => p.name === name);
 	const constant = Number(given[name!] ?? parameter?.default ?? 0);

@@ -6,6 +6,7 @@ import type { RulesOfFace } from '../placement/rules/assign.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { Override, Rule } from '../placement/rules/schema.ts';
 import type { KitWorld, KnownKit } from './kitWorld.ts';
+import type { BesideSection } from './besideSections.ts';
 import { faceKey, type Face, type Level, type Mass, type OwnTiling, type Project } from './schema.ts';
 
 /** A kit as what stands on a face hangs on it. */
@@ -23,7 +24,9 @@ export interface FaceInputs {
 	readonly surface: readonly [hash: string, index: number];
 	readonly face: Face;
 	/** Divided faces whose borders meet its own, and whether they stand earlier; none where its rules do not ask. */
-	readonly neighbours: readonly { readonly surface: FaceInputs['surface']; readonly earlier: boolean }[];
+	readonly neighbours: readonly (Pick<FaceInputs, 'key' | 'surface'> & { readonly earlier: boolean })[];
+	/** What earlier ones among them have along its border, which its bars keep clear of. */
+	readonly beside: readonly BesideSection[];
 	/** Those that its division or openings hang on, so that others may move without any work. */
 	readonly levels: readonly Level[];
 	/** The project's own tiling that it has, if it has one. */
@@ -67,6 +70,7 @@ export function inputsOf(
 		surface: [surfacesHash, index],
 		face,
 		neighbours: [],
+		beside: [],
 		levels: levelsUsed(project, face),
 		own: tiling.kind === 'own' ? project.tilings.filter((t) => t.id === tiling.tiling) : [],
 		paths: project.paths.filter((p) => p.face === key),

@@ -26,6 +26,7 @@ import { noteOpenings } from '../tiling/openings/noteOpenings.ts';
 import { trimCells } from '../tiling/openings/trim.ts';
 import { noteMixedRows, orderCells, settleOrder } from '../tiling/order.ts';
 import { tileFace } from '../tiling/tile.ts';
+import { asOwnSections, type BesideSection } from './besideSections.ts';
 import type { FaceInputs } from './faceInputs.ts';
 import type { KitWorld } from './kitWorld.ts';
 import { placeJob, type PlacedJob } from './placeJob.ts';
@@ -228,7 +229,7 @@ export const FACE_STAGES = {
 	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
 		'placement',
 		['turned', 'division', 'tiling', 'readings'],
-		({ face, follows, kits, paths }, { assign: { jobs }, layer, paths: drawn }) =>
+		({ face, follows, kits, paths, beside: others }, { assign: { jobs }, layer, paths: drawn }) =>
 			jobs.map((job): PlacementPiece => {
 				const { hash, host, rooms, onLayer } = kits[job.kit]!;
 				// Paths, and the second layer, move the kits that stand on them alone.
@@ -238,14 +239,21 @@ export const FACE_STAGES = {
 				];
 				const beside = rooms ? jobs.filter((other) => kits[other.kit]!.section || other.kit === job.kit) : [];
 				const around = beside.map((other) => [other.hash, kits[other.kit]!.hash]);
-				return { id: job.id, inputs: [job.hash, hash, ...stands, ...around], job, layer, drawn, beside };
+				return {
+					id: job.id,
+					inputs: [job.hash, hash, ...stands, ...around, ...(rooms ? others : [])],
+					job,
+					layer,
+					drawn,
+					beside
+				};
 			}),
-		async ({ turned, division, tiling, readings }, { kits }, { world, solids, arrays }, piece) => {
+		async ({ turned, division, tiling, readings }, { kits, beside: others }, { world, solids, arrays }, piece) => {
 			const { job, layer, drawn, beside } = piece as PlacementPiece;
 			const face = hostFaceOf({ turned, division, tiling, readings, layer, paths: drawn });
 			// Both ends ask, for hosts of every number of points; kits that do not ask pay nothing.
 			let known: EdgeRooms | undefined;
-			const rooms = () => (known ??= roomsBeside(beside, face, world, world.library.get(job.kit)!));
+			const rooms = () => (known ??= roomsBeside(beside, others, face, world, world.library.get(job.kit)!));
 			return placeJob(
 				job,
 				world,
@@ -298,12 +306,16 @@ export const hostFaceOf = ({
 /** The room that kits of some jobs take at the ends of the edges that another stands on. Node pieces stand on the face. */
 function roomsBeside(
 	jobs: readonly Job[],
-	face: Parameters<typeof edgeLines>[0],
+	others: readonly BesideSection[],
+	face: HostFace,
 	{ library }: KitWorld,
 	{ host }: Kit
 ): EdgeRooms | undefined {
 	if (host.kind !== 'edge') return undefined;
-	const sections = jobs.map((job) => ({ job, kit: library.get(job.kit)! }));
+	const sections = [
+		...jobs.map((job) => ({ job, kit: library.get(job.kit)! })),
+		...asOwnSections(others, face, library)
+	];
 	const edges = sections.filter(({ kit }) => kit.host.kind === 'edge' && kit.host.on === host.on);
 	const nodes = host.on === 'face' ? sections.filter(({ kit }) => kit.host.kind === 'node') : [];
 	return roomsAt(edgeLines(face, host.on), edges, nodes);

@@ -18,7 +18,10 @@ export function withNeighbours<At extends FaceAt>(
 		if (!divided[k] || !at.face.rules.rules.some(({ where }) => where.some(asksNeighbours)))
 			return { ...at, meeting: [] };
 		const beside = [...faces.keys()].filter((n) => n !== k && divided[n] && bordersMeet(at.surface, faces[n]!.surface));
-		const neighbours = beside.map((n) => ({ surface: faces[n]!.face.surface, earlier: n < k }));
+		const neighbours = beside.map((n) => {
+			const { key, surface } = faces[n]!.face;
+			return { key, surface, earlier: n < k };
+		});
 		return { ...at, face: { ...at.face, neighbours }, meeting: beside.map((n) => faces[n]!.surface) };
 	});
 }

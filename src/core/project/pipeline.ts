@@ -4,6 +4,7 @@ import { placeSurface } from '../mass/frame.ts';
 import { kindOf } from '../mass/shapes.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
 import { added, NO_WORK } from './estimate.ts';
+import { sectionsBeside } from './besideSections.ts';
 import { inputsOf, rulesByFace } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
@@ -71,7 +72,11 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const results: FaceResult[] = [];
 	for (const { face, ...at } of inputs) {
 		const step = () => host.progress?.(++done, total, face.what);
-		results.push(await runFace(face, { ...ports, ...at, step }));
+		const earlier = results.flatMap(({ key, model }) =>
+			model && face.neighbours.some((n) => n.earlier && n.key === key) ? [model] : []
+		);
+		const beside = sectionsBeside(at.surface, earlier, world.library);
+		results.push(await runFace(beside.length ? { ...face, beside } : face, { ...ports, ...at, step }));
 	}
 	host.memo.keepOnly(new Set([...project.masses.map((m) => m.id), ...inputs.map(({ face }) => face.key)]));
 	return merge(masses, results, host, times);

@@ -1,15 +1,8 @@
-import { norm } from '../elementary/index.ts';
-import type { Point } from '../geometry/curve.ts';
 import { bordersMeet, borderOf } from '../geometry/faceBorder.ts';
-import { dot, minus, plus, pointAt, scaled } from '../geometry/vectors.ts';
-import { NO_CELL } from '../tiling/cells.ts';
-import { MEETING_MM } from '../tolerances.ts';
 import { group } from '../units/print.ts';
+import { isBeside, linesOf, middleOf } from './borderLines.ts';
 import type { FaceModel } from './faceResult.ts';
 import type { Warning } from './run.ts';
-
-/** A bar of one face may lie so far from that of another, as a share of its length, where both stand for one curve, differently divided. */
-const OFF_CHORD = 0.05;
 
 type Placed = FaceModel['placements'][number];
 
@@ -70,44 +63,11 @@ function compared(face: FaceModel, earlier: FaceModel): Twice[] {
 	return face.placements.filter(isSingle).flatMap((placed): Twice[] => {
 		const { kit, rule } = placed;
 		const there = earlier.placements.filter((other) => other.kit.id === kit.id && isSingle(other));
-		const lines = there.flatMap((other) => linesOf(earlier, other));
+		const lines = there.flatMap((other) => linesOf(earlier, kit.host.kind, other.hosts));
 		if (!lines.length) return [];
-		const hosts = linesOf(face, placed)
+		const hosts = linesOf(face, kit.host.kind, placed.hosts)
 			.filter(({ ends }) => ends.every((end) => border.holds(end)))
 			.filter(({ ends }) => lines.some((line) => isBeside(middleOf(ends), line.ends)));
 		return hosts.length ? [{ face, earlier, kit, rule, hosts: hosts.map(({ host }) => host) }] : [];
 	});
-}
-
-/** A host at the border, from end to end; nodes have two that are one. */
-interface Line {
-	readonly host: number;
-	readonly ends: readonly [Point, Point];
-}
-
-/** A kit's nodes and edges at the border. O(edges + hosts). */
-function linesOf({ nodes: { position }, cells }: FaceModel, { kit, hosts }: Placed): Line[] {
-	const { edgeCount, edgeNodes, edgeCells } = cells;
-	const at = (n: number) => pointAt(position, n * 3);
-	const isBorder = (e: number) => edgeCells[2 * e + 1] === NO_CELL;
-	if (kit.host.kind === 'edge')
-		return Array.from(hosts.filter(isBorder), (host) => ({
-			host,
-			ends: [at(edgeNodes[2 * host]!), at(edgeNodes[2 * host + 1]!)]
-		}));
-	const onBorder = new Uint8Array(position.length / 3);
-	for (let e = 0; e < edgeCount; e++)
-		if (isBorder(e)) onBorder[edgeNodes[2 * e]!] = onBorder[edgeNodes[2 * e + 1]!] = 1;
-	return Array.from(
-		hosts.filter((n) => onBorder[n] === 1),
-		(host) => ({ host, ends: [at(host), at(host)] })
-	);
-}
-
-const middleOf = ([a, b]: Line['ends']): Point => scaled(plus(a, b), 0.5);
-
-function isBeside(point: Point, [a, b]: Line['ends']): boolean {
-	const [way, from] = [minus(b, a), minus(point, a)];
-	const t = Math.max(0, Math.min(1, dot(from, way) / (dot(way, way) || 1)));
-	return norm(minus(from, scaled(way, t))) <= MEETING_MM + OFF_CHORD * norm(way);
 }

@@ -77,6 +77,41 @@ describe('where faces meet', () => {
 		expect(placesOf(others, 'mullion')).length(3 * 14 + 2 * 14 + 17 - 8 - 14);
 	});
 
+	it('keeps bars clear of the corner posts of another face as of their own', async () => {
+		const project = plain([]);
+		const bar = (id: string, where: Condition[], width: number) => ({
+			...structuredClone(project.rules[1]!),
+			id,
+			where,
+			values: { width, cutBack: 5 }
+		});
+		project.rules = [bar('posts', [BESIDE, EARLIER], 120), bar('bars', [{ kind: 'not', of: BESIDE }], 60)];
+		const memo = new Memo();
+		const lengths = async () => {
+			const { faces } = await run(project, { memo });
+			return faces.map(({ placements }) => {
+				const bars = placements.filter((p) => p.rule === 'bars');
+				return bars.flatMap((p) => [...p.parts[0]!.length]).map((l) => Math.round(l * 1000) / 1000);
+			});
+		};
+		const short = (length: number, ...rooms: number[]) =>
+			Math.round((length - rooms.reduce((sum, room) => sum + room + 5, 0)) * 1000) / 1000;
+		const [, second, , , roof] = await lengths();
+		const field = 14_000 / 3;
+		// On the ground, and between both rows: posts at both ends, whichever face has them. Between the posts bars stand from bar
+		// to bar; the upper ones end at the ring below the roof.
+		const row = [short(field, 60, 30), short(field, 30, 30), short(field, 30, 60)];
+		const counted = (list: readonly number[]) => [...list].sort((a, b) => a - b);
+		const uprights = [5400, 5400].flatMap((l, k) => [short(l, 30, k ? 60 : 30), short(l, 30, k ? 60 : 30)]);
+		expect(counted(second!)).deep.equal(counted([...row, ...row, ...uprights]));
+		const across = [short(6000, 60, 30), short(6000, 30, 30), short(6000, 30, 30), short(6000, 30, 60)];
+		const up = [short(field, 60, 30), short(field, 30, 30), short(field, 30, 60)];
+		expect(counted(roof!)).deep.equal(counted([...across, ...across, ...up, ...up, ...up]));
+		// They follow posts of another width.
+		project.rules[0]!.values = { width: 200, cutBack: 5 };
+		expect(Math.min(...(await lengths())[1]!)).equal(short(field, 100, 30));
+	});
+
 	it('lets cells count from where faces meet', async () => {
 		const project = plain([]);
 		project.masses[0]!.faces[4]!.facade = false;
