@@ -23,6 +23,25 @@ describe('faces that meet', () => {
 		await eventually(async () => expect(await twice.count()).equal(2));
 	});
 
+	it('makes corner posts by a common intent, for all faces at once', async () => {
+		const { page } = at;
+		const id = await createProject((p) => Object.assign(p, plain([])));
+		await openProject(page, id, 'placement');
+		const edges = page.getByRole('region', { name: /^Rules of (Edges|Mullions)/ });
+		await edges.getByRole('button', { name: /^Add a rule to / }).click();
+		await page.getByRole('menuitem', { name: 'Corner posts', exact: true }).click();
+		await shows(edges, /beside an earlier face\s*→\s*left open[\s\S]*beside another face\s*→\s*Rectangular mullion/);
+		const twice = page.getByRole('status').filter({ hasText: 'Rectangular mullion' });
+		await eventually(async () => expect(await twice.count()).equal(0));
+		await saved(page);
+		const rules = (await savedProject(id)).rules.filter((r) => r.kit !== 'node-disc');
+		expect(rules.map((r) => [r.kit, r.faces.length, r.values])).deep.equal([
+			[null, 5, {}],
+			['mullion', 5, { width: 120 }],
+			['mullion', 0, {}]
+		]);
+	});
+
 	it('takes corner posts by a condition of their own', async () => {
 		const { page } = at;
 		const id = await createProject((p) => Object.assign(p, plain([{ kind: 'border', state: 'border', within: 0 }])));

@@ -1,6 +1,6 @@
 import { bordersMeet } from '../geometry/faceBorder.ts';
 import type { Surface } from '../geometry/surface.ts';
-import type { Condition } from '../placement/rules/schema.ts';
+import { asksNeighbours } from '../placement/rules/meeting.ts';
 import type { FaceInputs } from './faceInputs.ts';
 
 /** A face with its mass's surface where it stands. */
@@ -24,10 +24,4 @@ export function withNeighbours<At extends FaceAt>(
 		});
 		return { ...at, face: { ...at.face, neighbours }, meeting: beside.map((n) => faces[n]!.surface) };
 	});
-}
-
-function asksNeighbours(condition: Condition): boolean {
-	if (condition.kind === 'any') return condition.of.some(asksNeighbours);
-	if (condition.kind === 'not') return asksNeighbours(condition.of);
-	return condition.kind === 'border' && (condition.state === 'face' || condition.state === 'earlier');
 }

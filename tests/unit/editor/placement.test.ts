@@ -19,6 +19,7 @@ import {
 import { RULE_PRESETS } from '../../../src/lib/editor/rulePresets.ts';
 import { renameNumber } from '../../../src/lib/editor/ruleWords.ts';
 import { reselect, type SelectionTool } from '../../../src/lib/editor/selectionTools.ts';
+import { plain } from '../block.ts';
 import { fullDemo, run } from '../demo.ts';
 import { FACE, withRules } from '../placement/make.ts';
 
@@ -53,7 +54,8 @@ describe('rules of a project', () => {
 		const project = withRules([{ kit: 'framed-pane' }]);
 		const viewer = new ModelViewer();
 		const view = received(viewer.update(await run(project), new Set(), 0, undefined), undefined);
-		for (const { label, apply } of RULE_PRESETS) {
+		for (const { hosts, label, apply } of RULE_PRESETS) {
+			if (!hosts.includes('cell')) continue;
 			const changed = structuredClone(project);
 			const id = apply(changed, 'panels', view.faces[0]!);
 			const model = await run(checkDocument(changed));
@@ -65,6 +67,28 @@ describe('rules of a project', () => {
 			const silent = label === 'Cut ones by another kit' || label === 'Small ones plain';
 			expect(model.warnings.length, label).most(silent ? 1 : 0);
 		}
+	});
+
+	it('come from presets for where faces meet: once, and corner posts, on all faces that have rules of the set', async () => {
+		const project = plain([]);
+		const viewer = new ModelViewer();
+		const view = received(viewer.update(await run(project), new Set(), 0, undefined), undefined);
+		const set = (host: string) => project.rules.find((r) => r.kit === host)!.set;
+		for (const label of ['Once where faces meet', 'Corner posts'])
+			RULE_PRESETS.find((p) => p.label === label)!.apply(
+				project,
+				set(label === 'Corner posts' ? 'mullion' : 'node-disc'),
+				view.faces[2]!
+			);
+		const model = await run(checkDocument(project));
+		expect(model.warnings.map((w) => w.message)).deep.equal([]);
+		const placed = (kit: string) =>
+			model.faces.flatMap((f) => f.placements.filter((p) => p.kit.id === kit && !p.inner));
+		// A block of 4 by 3 fields and two rows, by hand: see where faces meet.
+		expect(placed('node-disc').reduce((n, p) => n + p.hosts.length, 0)).equal(48);
+		const widths = placed('mullion').flatMap((p) => Array<number>(p.hosts.length).fill(p.values!.alike.width!));
+		expect([60, 120].map((width) => widths.filter((w) => w === width).length)).deep.equal([65, 22]);
+		expect(model.faces.every((f) => f.assigned.sets.every((s) => s.unassigned === 0))).equal(true);
 	});
 
 	it('stand in a set for their hosts, made where there is none', () => {

@@ -7,6 +7,7 @@ import { group } from '../../units/print.ts';
 import { kitPaths, type Paths } from '../paths.ts';
 import { cellsTaken, holds, type ConditionWorld } from './conditions.ts';
 import { jobsOf, type Job, type JobPlan } from './jobs.ts';
+import { asksNeighbours } from './meeting.ts';
 import { handLooks, markedOf, type Look } from './handLooks.ts';
 import { ALL_FIT, RuleHosts, type RuledFace } from './ruleHosts.ts';
 import type { Override, Rule, RuleSet, RuleValue } from './schema.ts';
@@ -185,7 +186,8 @@ function takeHosts(
 				mask[h] = 1;
 				took++;
 			}
-			if (took === 0 && count > 0)
+			// Of several faces the first has none before it.
+			if (took === 0 && count > 0 && !rule.where.some(asksNeighbours))
 				notes.push({
 					message: `${ruleWords(own, rule.id, set)} takes nothing here: ${lost ? `earlier rules take all ${group(lost, 0)} on which it holds` : 'it holds nowhere'}.`
 				});

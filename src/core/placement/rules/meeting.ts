@@ -2,6 +2,7 @@ import { norm } from '../../elementary/index.ts';
 import type { Point } from '../../geometry/curve.ts';
 import { minus, plus, pointAt, scaled } from '../../geometry/vectors.ts';
 import type { MeetingFace, RuleHosts } from './ruleHosts.ts';
+import type { Condition } from './schema.ts';
 import { maskOf, spreadCells, touching } from './spread.ts';
 
 /** How far the middle of a chord may lie off the line that it is a chord of, as a share of its length: a third of a circle has 0.29. */
@@ -61,4 +62,11 @@ function meetingOne(hosts: RuleHosts, edges: Int8Array, { border }: MeetingFace,
 	function runsAlong(a: Point, b: Point): boolean {
 		return border.holds(scaled(plus(a, b), 0.5), MOST_SAGITTA * norm(minus(a, b)));
 	}
+}
+
+/** Whether a condition is about other faces. */
+export function asksNeighbours(condition: Condition): boolean {
+	if (condition.kind === 'any') return condition.of.some(asksNeighbours);
+	if (condition.kind === 'not') return asksNeighbours(condition.of);
+	return condition.kind === 'border' && (condition.state === 'face' || condition.state === 'earlier');
 }

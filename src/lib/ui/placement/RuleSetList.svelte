@@ -36,6 +36,7 @@
 	const { placement } = work;
 	const key = $derived(work.face.current!.key);
 	const view = $derived(work.face.view);
+	const presets = $derived(RULE_PRESETS.filter(({ hosts }) => hosts.includes(set.host)));
 	const assigned = $derived(view?.sets.find((s) => s.set === set.id));
 	const rules = $derived(rulesOn(work.project, set.id, key));
 	const names = $derived(namesOf(work.project, set));
@@ -96,7 +97,7 @@
 	function preset(k: number) {
 		let id = '';
 		if (!view) return;
-		const { label, apply } = RULE_PRESETS[k]!;
+		const { label, apply } = presets[k]!;
 		try {
 			edit(label, (draft) => (id = apply(draft, set.id, view)));
 		} catch (cause) {
@@ -258,9 +259,9 @@
 						class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
 						onSelect={() => place(null)}>Leave open</DropdownMenu.Item
 					>
-					{#if set.host === 'cell' && view}
+					{#if presets.length && view}
 						<p class="heading mt-1 px-2">Common intents</p>
-						{#each RULE_PRESETS as { label, meaning }, k (label)}
+						{#each presets as { label, meaning }, k (label)}
 							<DropdownMenu.Item
 								class="cursor-pointer rounded px-2 py-0.5 data-highlighted:bg-wash"
 								title={meaning}
