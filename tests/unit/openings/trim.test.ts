@@ -138,17 +138,22 @@ describe('openings', () => {
 								[i * w, (j + 1) * h]
 							] as const;
 							const cell = corners.map(whole);
-							// Strips that are on average narrower than a millimetre are no cuts.
+							// Strips that are on average narrower than a millimetre are no cuts, but at corners; either is right here.
+							const areaOf = (pieces: ReturnType<typeof polygonClipping.difference>) =>
+								pieces.reduce(
+									(sum, rings) =>
+										sum + rings.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0),
+									0
+								);
 							const thick = (pieces: ReturnType<typeof polygonClipping.difference>) =>
 								pieces.filter(([outer]) => Math.abs(ringArea(outer!)) > ringLength(outer!) / 2);
-							const expected = thick(polygonClipping.intersection([cell], [ring])).length
-								? thick(polygonClipping.difference([cell], [ring])).reduce(
-										(sum, polygon) =>
-											sum + polygon.reduce((s, r, k) => s + (k ? -1 : 1) * Math.abs(ringArea(r.slice(0, -1))), 0),
-										0
-									)
-								: w * h;
-							expect(left.get(`${j} ${i}`) ?? 0).closeTo(expected, Math.max(2, w * h * 2e-6));
+							const kept = polygonClipping.difference([cell], [ring]);
+							const isCut = thick(polygonClipping.intersection([cell], [ring])).length > 0;
+							const slack = Math.max(2, w * h * 2e-6);
+							expect(left.get(`${j} ${i}`) ?? 0).within(
+								areaOf(thick(kept)) - slack,
+								(isCut ? areaOf(kept) : w * h) + slack
+							);
 						}
 				}
 			),
