@@ -70,13 +70,14 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;
 	const results: FaceResult[] = [];
+	const models = new Map<string, FaceModel>();
 	for (const { face, ...at } of inputs) {
 		const step = () => host.progress?.(++done, total, face.what);
-		const earlier = results.flatMap(({ key, model }) =>
-			model && face.neighbours.some((n) => n.earlier && n.key === key) ? [model] : []
-		);
+		const earlier = face.neighbours.flatMap((n) => (n.earlier ? (models.get(n.key) ?? []) : []));
 		const beside = sectionsBeside(at.surface, earlier, world.library);
-		results.push(await runFace(beside.length ? { ...face, beside } : face, { ...ports, ...at, step }));
+		const result = await runFace(beside.length ? { ...face, beside } : face, { ...ports, ...at, step });
+		results.push(result);
+		if (result.model) models.set(result.key, result.model);
 	}
 	host.memo.keepOnly(new Set([...project.masses.map((m) => m.id), ...inputs.map(({ face }) => face.key)]));
 	return merge(masses, results, host, times);
