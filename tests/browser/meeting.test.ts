@@ -15,10 +15,11 @@ describe('faces that meet', () => {
 		await twice.filter({ hasText: 'Node disc' }).getByRole('button', { name: 'Place it once' }).click();
 		await eventually(async () => expect(await twice.count()).equal(1));
 		await saved(page);
-		const where = async (rule: string) => (await savedProject(id)).rules.find((r) => r.id === rule)!.where;
-		expect(await where('discs')).deep.equal([{ kind: 'not', of: { kind: 'border', state: 'earlier', within: 0 } }]);
-		expect(await where('mullions')).deep.equal([]);
-		await shows(page.getByRole('region', { name: /^Rules of Nodes/ }), 'not beside an earlier face');
+		const { rules } = await savedProject(id);
+		const discs = rules.findIndex((r) => r.id === 'discs');
+		expect([rules.length, rules[discs - 1]!.kit, rules[discs - 1]!.faces]).deep.equal([3, null, []]);
+		expect(rules[discs - 1]!.where).deep.equal([{ kind: 'border', state: 'earlier', within: 0 }]);
+		await shows(page.getByRole('region', { name: /^Rules of Nodes/ }), /beside an earlier face\s*→\s*left open/);
 		await page.keyboard.press('Control+z');
 		await eventually(async () => expect(await twice.count()).equal(2));
 	});

@@ -1,4 +1,5 @@
-import { asin, atan, hypot, sin, tan } from '../elementary/index.ts';
+import { asin, hypot, tan } from '../elementary/index.ts';
+import { signedArea } from '../mass/profile.ts';
 import { ringArea } from '../tiling/openings/rings.ts';
 import { SAME_FLAT_MM } from '../tolerances.ts';
 import type { Flat } from './flatPattern.ts';
@@ -38,16 +39,8 @@ export function arcLines(cuts: readonly (readonly Flat[])[], area: number): (Arc
 }
 
 /** The area that a line encloses, mm2; above 0 anticlockwise. */
-export function arcArea({ points, bulges }: ArcLine): number {
-	return points.reduce((sum, p, k) => {
-		const bulge = bulges[k]!;
-		if (bulge === 0) return sum;
-		const q = points[(k + 1) % points.length]!;
-		const angle = 4 * atan(bulge);
-		const radius = hypot(q[0] - p[0], q[1] - p[1]) / (2 * sin(angle / 2));
-		return sum + (radius * radius * (angle - sin(angle))) / 2;
-	}, ringArea(points));
-}
+export const arcArea = ({ points, bulges }: ArcLine): number =>
+	signedArea(points.map(([x, y], k) => ({ x, y, arc: bulges[k]! })));
 
 /** The same line with arcs where its corners lie on circles; nothing where none do. O(corners squared) at most. */
 export function arcLine(line: readonly Flat[]): ArcLine | undefined {

@@ -84,6 +84,28 @@ export function moveSet(draft: Project, id: string, by: number): void {
 	draft.sets.splice(Math.max(0, Math.min(draft.sets.length, from + by)), 0, set!);
 }
 
+/** Leaves open, before all other rules of a set, what an earlier face has on a common border; answers the rule's id. All faces where none is named. */
+export function leaveToEarlier(draft: Project, set: string, faces: readonly string[]): string {
+	const id = freeId(
+		'rule',
+		draft.rules.map((r) => r.id)
+	);
+	const first = draft.rules.findIndex((r) => r.set === set);
+	const where: Condition[] = [{ kind: 'border', state: 'earlier', within: 0 }];
+	draft.rules.splice(Math.max(0, first), 0, { id, set, faces: [...faces], where, kit: null, values: {} });
+	return id;
+}
+
+/** Leaves to the earlier face what some rules have on a common border, in each of their sets. */
+export function placeOnce(draft: Project, ids: readonly string[]): void {
+	const rules = draft.rules.filter((r) => ids.includes(r.id));
+	for (const set of new Set(rules.map((r) => r.set))) {
+		const own = rules.filter((r) => r.set === set);
+		const all = own.some((r) => r.faces.length === 0);
+		leaveToEarlier(draft, set, all ? [] : [...new Set(own.flatMap((r) => r.faces))]);
+	}
+}
+
 /**
  * Puts a kit on faces, or leaves hosts open; answers the rule's id. It stands before the rule that takes all others
  * there, since behind that one it would never hold.

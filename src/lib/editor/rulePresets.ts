@@ -1,7 +1,7 @@
 import type { Condition, RuleSet } from '../../core/placement/rules/schema.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import { addFieldTo } from './fields.ts';
-import { addRule, rulesOn, setRuleValue } from './placement.ts';
+import { addRule, leaveToEarlier, rulesOn, setRuleValue } from './placement.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 
 /** A common intent, as rules. */
@@ -37,15 +37,6 @@ function facesWith(draft: Project, set: string, { key }: FaceView): string[] {
 	const found = all.filter((face) => rulesOn(draft, set, face).length > 0);
 	return found.length ? found : [key];
 }
-
-/** Leaves open what an earlier face has where both meet. */
-const once: RulePreset['apply'] = (draft, set, face) =>
-	addRule(draft, {
-		set,
-		faces: facesWith(draft, set, face),
-		kit: null,
-		where: [{ kind: 'border', state: 'earlier', within: 0 }]
-	});
 
 export const RULE_PRESETS: readonly RulePreset[] = [
 	{
@@ -106,7 +97,7 @@ export const RULE_PRESETS: readonly RulePreset[] = [
 		hosts: ['edge', 'node', 'path'],
 		label: 'Once where faces meet',
 		meaning: 'What two faces have on their common border stands on the earlier one of them alone',
-		apply: once
+		apply: (draft, set, face) => leaveToEarlier(draft, set, facesWith(draft, set, face))
 	},
 	{
 		hosts: ['edge'],
@@ -118,7 +109,7 @@ export const RULE_PRESETS: readonly RulePreset[] = [
 			const kit = draft.kits.find((k) => k.id === main);
 			if (!kit) throw new Error('There is no kit for edges yet; add one first.');
 			const faces = facesWith(draft, set, face);
-			once(draft, set, face);
+			leaveToEarlier(draft, set, faces);
 			const name = kit.host.kind === 'edge' ? kit.host.section : undefined;
 			const section = kit.parameters.find((p) => p.name === name);
 			return addRule(draft, {

@@ -19,6 +19,7 @@ import type { ModelRunner } from './modelRunner.svelte.ts';
 import type { Path } from './paths.ts';
 import type { Place } from './places.ts';
 import { OwnTableState } from './ownTableState.svelte.ts';
+import { placeOnce } from './placement.ts';
 import { PlacementColours } from './placementColours.svelte.ts';
 import { PlacementState } from './placementState.svelte.ts';
 import { ProjectEditor } from './projectEditor.svelte.ts';
@@ -174,13 +175,9 @@ export class Workspace {
 		if (error) this.editor.notice = error;
 	}
 
-	/** Lets rules leave out what an earlier face has where their borders meet. */
-	placeOnce(rules: readonly string[]): void {
-		const error = this.editor.commit('Place it once', (draft) => {
-			for (const rule of draft.rules)
-				if (rules.includes(rule.id))
-					rule.where.push({ kind: 'not', of: { kind: 'border', state: 'earlier', within: 0 } });
-		});
+	/** Leaves to the earlier face what rules have on a common border, in each of their sets. */
+	placeOnce(ids: readonly string[]): void {
+		const error = this.editor.commit('Place it once', (draft) => placeOnce(draft, ids));
 		if (error) this.editor.notice = error;
 	}
 

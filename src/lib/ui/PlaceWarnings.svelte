@@ -37,7 +37,7 @@
 			{#if once}
 				<button
 					class="text-patina underline"
-					title="Its rules here hold “not beside an earlier face” from now on"
+					title="A rule before them leaves to the earlier face what stands beside it"
 					onclick={() => work.placeOnce(once)}>Place it once</button
 				>
 			{/if}

@@ -14,7 +14,8 @@ import {
 	moveRule,
 	renameValue,
 	setFor,
-	shareRules
+	shareRules,
+	placeOnce
 } from '../../../src/lib/editor/placement.ts';
 import { RULE_PRESETS } from '../../../src/lib/editor/rulePresets.ts';
 import { renameNumber } from '../../../src/lib/editor/ruleWords.ts';
@@ -89,6 +90,20 @@ describe('rules of a project', () => {
 		const widths = placed('mullion').flatMap((p) => Array<number>(p.hosts.length).fill(p.values!.alike.width!));
 		expect([60, 120].map((width) => widths.filter((w) => w === width).length)).deep.equal([65, 22]);
 		expect(model.faces.every((f) => f.assigned.sets.every((s) => s.unassigned === 0))).equal(true);
+	});
+
+	it('leave to the earlier face what stands twice, before all rules of the set, so that no other one takes its place', async () => {
+		const project = plain([{ kind: 'border', state: 'face', within: 0 }]);
+		project.rules = project.rules.filter((r) => r.kit === 'mullion');
+		project.rules.push({ ...project.rules[0]!, id: 'others', where: [] });
+		const [twice] = (await run(project)).warnings;
+		placeOnce(project, twice!.once!);
+		expect(project.rules.map((r) => r.id)).deep.equal([project.rules[0]!.id, 'mullions', 'others']);
+		const model = await run(checkDocument(project));
+		expect(model.warnings.map((w) => w.message)).deep.equal([]);
+		const bars = model.faces.flatMap((f) => f.placements.map((p) => p.hosts.length));
+		// All edges of the block, each once; by hand: see where faces meet.
+		expect(bars.reduce((a, b) => a + b, 0)).equal(87);
 	});
 
 	it('stand in a set for their hosts, made where there is none', () => {
