@@ -13,6 +13,7 @@ import {
 
 /** What was done to a mesh on its way in; numbers of elements. */
 export interface Repairs {
+	/** Vertices that lay a little beside another one. Those at the very same place are no fault: many formats have one for each triangle. */
 	readonly welded: number;
 	readonly flat: number;
 	readonly doubled: number;
@@ -88,7 +89,7 @@ const isFlat = (positions: Float64Array, a: number, b: number, c: number) =>
 /** Cells of the search for neighbours are this many tolerances wide. */
 const CELL = 16;
 
-/** Vertices nearer than the tolerance made one; `target` is the new index of each. O(vertices). */
+/** Vertices nearer than the tolerance made one; `target` is the new index of each, `welded` how many were moved for it. O(vertices). */
 export function weld(from: Float64Array) {
 	const count = from.length / 3;
 	const tolerance = Math.max(COINCIDENT_MM, sizeOf(from) * WELD_SHARE);
@@ -113,10 +114,14 @@ export function weld(from: Float64Array) {
 					}
 		return -1;
 	};
+	const apart = (v: number, w: number) => [0, 1, 2].some((a) => from[v * 3 + a] !== from[w * 3 + a]);
+	let welded = 0;
 	for (let v = 0; v < count; v++) {
 		const found = find(v);
-		if (found >= 0) target[v] = found;
-		else {
+		if (found >= 0) {
+			target[v] = found;
+			if (apart(v, kept[found]!)) welded++;
+		} else {
 			const cell = hash(cellOf(from[v * 3]!), cellOf(from[v * 3 + 1]!), cellOf(from[v * 3 + 2]!));
 			target[v] = kept.length;
 			next.push(heads.get(...cell));
@@ -126,7 +131,7 @@ export function weld(from: Float64Array) {
 	}
 	const positions = new Float64Array(kept.length * 3);
 	kept.forEach((v, k) => positions.set(from.subarray(v * 3, v * 3 + 3), k * 3));
-	return { positions, target, welded: count - kept.length };
+	return { positions, target, welded };
 }
 
 /** Longest side of the box around points, mm. */

@@ -76,6 +76,13 @@ export function changeMass(draft: Project, m: number, change: (mass: Mass) => vo
 	dropZoneFaces(draft, isGone);
 }
 
+/** Moves a mass so many places on in the list, to its end at most: where faces meet, what stands twice is the earlier one's. */
+export function shiftMass(draft: Project, id: string, by: number): void {
+	const from = draft.masses.findIndex((m) => m.id === id);
+	const to = Math.min(draft.masses.length - 1, Math.max(0, from + by));
+	draft.masses.splice(to, 0, ...draft.masses.splice(from, 1));
+}
+
 /** Takes a mass away, with the rules that place kits on its faces. */
 export function removeMass(draft: Project, id: string): void {
 	draft.masses = draft.masses.filter((m) => m.id !== id);

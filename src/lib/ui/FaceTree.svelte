@@ -1,9 +1,11 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import Eye from '@lucide/svelte/icons/eye';
 	import EyeOff from '@lucide/svelte/icons/eye-off';
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { group } from '$core/units/print.ts';
+	import { shiftMass } from '$lib/editor/masses.ts';
 	import AddMass from './mass/AddMass.svelte';
 
 	const work = useWorkspace();
@@ -19,6 +21,17 @@
 		const [a, b] = [keys.indexOf(work.face.current?.key ?? key), keys.indexOf(key)];
 		const range = keys.slice(Math.min(a, b), Math.max(a, b) + 1);
 		work.face.chooseAll(a <= b ? range : range.reverse());
+	}
+	function moveByKeys(event: KeyboardEvent, m: number) {
+		const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+		const { masses } = work.project;
+		if (!event.altKey || !by) return;
+		event.preventDefault();
+		const { id, name } = masses[m]!;
+		if (masses[m + by]) work.editor.apply(`Move ${name} in the list`, (draft) => shiftMass(draft, id, by));
+		// A row that is put elsewhere loses the focus.
+		const row = event.currentTarget as HTMLElement;
+		void tick().then(() => row.focus());
 	}
 	const toggle = (m: number, f: number) =>
 		work.editor.apply(work.project.masses[m]!.faces[f]!.hidden ? 'Show face' : 'Hide face', (draft) => {
@@ -55,7 +68,8 @@
 			<li>
 				<button
 					class="flex w-full items-baseline px-3.5 py-[3px] text-left hover:bg-wash/60"
-					title="Choose it; with Ctrl all of its faces together"
+					title="Choose it; with Ctrl all of its faces together; Alt with up or down moves it in the list"
+					onkeydown={(e) => moveByKeys(e, m)}
 					onclick={(e) => {
 						const keys = mass.faces.map((face) => faceKey(mass, face));
 						if (e.ctrlKey || e.metaKey) work.face.chooseAll(keys);

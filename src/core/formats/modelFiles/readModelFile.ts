@@ -86,9 +86,11 @@ export async function readModelFile(name: string, bytes: Uint8Array, ports: Read
 			{ cause }
 		);
 	}
-	const pieces = content.pieces
-		.filter((p) => p.mesh.triangles.length > 0)
-		.map((p, k) => ({ ...p, name: p.name.trim() || `Piece ${k + 1}` }));
+	const filled = content.pieces.filter((p) => p.mesh.triangles.length > 0);
+	const pieces = filled.map((p, k) => ({
+		...p,
+		name: p.name.trim() || (filled.length === 1 ? 'Face' : `Piece ${k + 1}`)
+	}));
 	const total = pieces.reduce((n, p) => n + p.mesh.triangles.length / 3, 0);
 	if (total === 0) {
 		const named = format === 'step' ? filesNamed(bytes) : [];

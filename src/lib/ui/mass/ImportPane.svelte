@@ -22,7 +22,7 @@
 	const MOST_LISTED = 60;
 
 	const REPAIRS = [
-		['welded', 'vertices at one place made one'],
+		['welded', 'vertices a little apart made one'],
 		['flat', 'triangles without area left out'],
 		['doubled', 'triangles that stood twice left out'],
 		['flipped', 'triangles turned to face like their neighbours'],

@@ -1,7 +1,9 @@
 <script lang="ts">
+	import ArrowDown from '@lucide/svelte/icons/arrow-down';
+	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import Copy from '@lucide/svelte/icons/copy';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { copyMass, removeMass } from '$lib/editor/masses.ts';
+	import { copyMass, removeMass, shiftMass } from '$lib/editor/masses.ts';
 	import { formOf } from '$lib/editor/shapeForm.ts';
 	import { useEditing } from '$lib/editor/context.ts';
 	import { kindOf } from '$core/mass/shapes.ts';
@@ -21,6 +23,8 @@
 		let key = '';
 		if (work.editor.apply(`Copy ${mass.name}`, (draft) => (key = copyMass(draft, m)))) work.face.chosen = key;
 	}
+	const shift = (by: number) =>
+		work.editor.apply(`Move ${mass.name} in the list`, (draft) => shiftMass(draft, mass.id, by));
 </script>
 
 <TextField
@@ -42,6 +46,18 @@
 <MassFrame />
 <div class="mt-3 flex flex-wrap gap-1.5">
 	<button class="button" title="Another one beside it, with its kits" onclick={copy}><Copy size={14} />Copy</button>
+	<button
+		class="button"
+		title="Before the mass above it (Alt and arrow up in the list): where faces meet, what stands twice is left to the earlier one"
+		disabled={m === 0}
+		onclick={() => shift(-1)}><ArrowUp size={14} />Earlier</button
+	>
+	<button
+		class="button"
+		title="Behind the mass below it (Alt and arrow down in the list)"
+		disabled={m === work.project.masses.length - 1}
+		onclick={() => shift(1)}><ArrowDown size={14} />Later</button
+	>
 	<button
 		class="button text-rust"
 		onclick={() => work.editor.apply(`Remove ${mass.name}`, (draft) => removeMass(draft, mass.id))}
