@@ -179,6 +179,42 @@ describe('masses', () => {
 		expect((await savedProject(id)).masses[1]!.shape).deep.nested.include({ 'footprint.points[1].x': 24_000 });
 	});
 
+	it('brings what is added into the picture, and moves masses in their list', async () => {
+		await openProject(page, id);
+		await page.keyboard.press('3');
+		const canvas = page.locator('canvas').first();
+		await canvas.focus();
+		for (let k = 0; k < 8; k++) await page.keyboard.press('+');
+		await add('Block');
+		await shows(page.getByRole('region', { name: 'Mass', exact: true }), 'Face, one of 5');
+		await eventually(async () => {
+			const { width, height } = (await canvas.boundingBox())!;
+			const handles = (await canvas.getAttribute('data-handles'))!.split(' ').map((p) => p.split(',').map(Number));
+			expect(handles.length).greaterThan(4);
+			for (const [x, y] of handles) {
+				expect(x).within(0, width);
+				expect(y).within(0, height);
+			}
+		});
+		const names = async () => {
+			await saved(page);
+			return (await savedProject(id)).masses.map((m) => m.name);
+		};
+		expect(await names()).deep.equal(['Canopy', 'Block']);
+		await page.getByRole('button', { name: 'Earlier' }).click();
+		expect(await names()).deep.equal(['Block', 'Canopy']);
+		expect(await page.getByRole('button', { name: 'Earlier' }).isDisabled()).equal(true);
+		const row = page.getByRole('button', { name: /^Block/ }).first();
+		await row.focus();
+		await page.keyboard.press('Alt+ArrowDown');
+		expect(await names()).deep.equal(['Canopy', 'Block']);
+		await page.keyboard.press('Alt+ArrowDown');
+		await page.keyboard.press('Alt+ArrowUp');
+		expect(await names()).deep.equal(['Block', 'Canopy']);
+		await page.keyboard.press('Control+z');
+		expect(await names()).deep.equal(['Canopy', 'Block']);
+	});
+
 	it('drags handles in the model', async () => {
 		await openProject(page, id);
 		await page.keyboard.press('3');

@@ -60,10 +60,17 @@ export class SpaceCamera {
 		this.fitAlong(points, this.eye.position.clone().sub(this.target).normalize());
 	}
 
+	/** Whether all points are in the picture. */
+	sees(points: readonly Vector3[]): boolean {
+		return points.every((point) => {
+			const { x, y, z } = point.clone().project(this.eye);
+			return Math.abs(x) < SEEN && Math.abs(y) < SEEN && Math.abs(z) < 1;
+		});
+	}
+
 	/** Moves the target to a point where that is out of the picture. */
 	reveal(point: Vector3): void {
-		const onScreen = point.clone().project(this.eye);
-		if (Math.abs(onScreen.x) < SEEN && Math.abs(onScreen.y) < SEEN && onScreen.z < 1) return;
+		if (this.sees([point])) return;
 		const shift = point.clone().sub(this.target);
 		this.fitted = undefined;
 		this.target.add(shift);

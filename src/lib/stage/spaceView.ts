@@ -1,6 +1,6 @@
 import { AmbientLight, Box3, DirectionalLight, Group, Scene, Vector3, WebGLRenderer } from 'three';
 import type { FaceView } from '../../core/view/faceView.ts';
-import type { ModelView } from '../../core/view/modelView.ts';
+import type { BodyView, ModelView } from '../../core/view/modelView.ts';
 import { cellsInBox } from './boxChoice.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { watchContext } from './context.ts';
@@ -100,8 +100,10 @@ export class SpaceView {
 		this.resize();
 	}
 
-	/** Shows a model in place of the one before; the camera stays, but for the first model. */
+	/** Shows a model in place of the one before; the camera stays, but for the first model and a mass that is out of the picture. */
 	setModel(view: ModelView, look: ModelLook): void {
+		const known = new Set(this.bodies.map(massOf));
+		const added = view.bodies.filter((body) => !known.has(massOf(body)));
 		this.faces = view.faces;
 		this.origin.set(...view.origin);
 		this.bodies = view.bodies;
@@ -110,7 +112,7 @@ export class SpaceView {
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
-		}
+		} else if (added.length && !this.camera.sees(outlineOf(added))) this.fit();
 		this.draw();
 	}
 
@@ -219,12 +221,7 @@ export class SpaceView {
 				[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new Vector3(x, y, z)))
 			);
 		}
-		return this.bodies.flatMap(({ positions }) => {
-			const count = positions.length / 3;
-			const step = Math.ceil(count / Math.max(LEAST_FIT_POINTS, MOST_FIT_POINTS / this.bodies.length));
-			const points = Array.from({ length: Math.ceil(count / step) }, (_, k) => inScene(positions, k * step));
-			return [...points, inScene(positions, count - 1)];
-		});
+		return outlineOf(this.bodies);
 	}
 
 	private resize(): void {
@@ -261,6 +258,18 @@ export class SpaceView {
 		});
 	}
 }
+
+/** The mass that a face's body is of. */
+const massOf = ({ key }: BodyView) => key.split('/')[0]!;
+
+/** Some thousands of the points of bodies, in the scene. */
+const outlineOf = (bodies: readonly BodyView[]) =>
+	bodies.flatMap(({ positions }) => {
+		const count = positions.length / 3;
+		const step = Math.ceil(count / Math.max(LEAST_FIT_POINTS, MOST_FIT_POINTS / bodies.length));
+		const points = Array.from({ length: Math.ceil(count / step) }, (_, k) => inScene(positions, k * step));
+		return [...points, inScene(positions, count - 1)];
+	});
 
 /** A point of an array, mm less the origin, in the scene. */
 const inScene = (points: ArrayLike<number>, at: number) =>
