@@ -6,7 +6,7 @@ import { evaluateGrid } from './evaluate.ts';
 import { pointOn } from './pointOn.ts';
 import { spanBorders } from './quadrature.ts';
 import { domainOf, type Surface } from './surface.ts';
-import { dot, minus } from './vectors.ts';
+import { dot, minus, plus, scaled } from './vectors.ts';
 import { COINCIDENT_MM, MEETING_MM } from '../tolerances.ts';
 
 /** Samples of a border between two knots, from which the nearest point is looked for. */
@@ -62,6 +62,13 @@ export function borderOf(surface: Surface): FaceBorder {
 	known.set(surface, border);
 	return border;
 }
+
+/** How far the middle of a chord may lie off the line that it is a chord of, as a share of its length: a third of a circle has 0.29. */
+const MOST_SAGITTA = 0.3;
+
+/** Whether a chord between two places of a border runs along it; it may leave it between them. */
+export const runsAlong = ({ holds }: FaceBorder, a: Point, b: Point): boolean =>
+	holds(scaled(plus(a, b), 0.5), MOST_SAGITTA * norm(minus(a, b)));
 
 const pairs = new WeakMap<Surface, WeakMap<Surface, boolean>>();
 

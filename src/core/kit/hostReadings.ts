@@ -21,6 +21,22 @@ export const ROOM_READINGS = {
 	endRoom: { label: 'Room at the end', quantity: 'length', meaning: 'The same at its other node' }
 } as const satisfies Record<string, ReadingDefinition>;
 
+/** Readings of an edge that hang on another divided face whose border it lies along. */
+export const BESIDE_READINGS = {
+	faceAngle: {
+		label: 'Angle to the face beside it',
+		quantity: 'angle',
+		meaning:
+			'Where it lies along the border of another divided face: between both faces, measured inside: less than 180° is a ridge, more a valley; 180° where there is none'
+	},
+	faceTurn: {
+		label: 'Turn to the face beside it',
+		quantity: 'angle',
+		meaning:
+			'The turn about it from its own outside to that of the other face; a bar turned by half of it looks halfway between both; 0° where there is none'
+	}
+} as const satisfies Record<string, ReadingDefinition>;
+
 /**
  * Readings of hosts that are no part of a face, such as pieces and trial hosts: those that follow from their
  * points alone. `points` has `corners` points a host, stride 3; the lines of a `ring` run back to their first point.
@@ -89,7 +105,10 @@ function lineReading(
 			return each(() => corners);
 		case 'startRoom':
 		case 'endRoom':
+		case 'faceTurn':
 			return each(() => 0);
+		case 'faceAngle':
+			return each(() => Math.PI);
 		default:
 			return undefined;
 	}

@@ -4,13 +4,13 @@ import { EDGE_READINGS, NODE_READINGS } from '../readings/lineReadings.ts';
 import { BAY_READINGS } from './bayReadings.ts';
 import type { Named } from './formula/compile.ts';
 import { dimensionOf } from './formula/dimension.ts';
-import { PATH_READINGS, ROOM_READINGS } from './hostReadings.ts';
+import { BESIDE_READINGS, PATH_READINGS, ROOM_READINGS } from './hostReadings.ts';
 import type { HostKind } from './hosts.ts';
 
 const READINGS_OF: Readonly<Record<HostKind, Readonly<Record<string, ReadingDefinition>>>> = {
 	cell: CELL_READINGS,
 	box: CELL_READINGS,
-	edge: { ...EDGE_READINGS, ...ROOM_READINGS },
+	edge: { ...EDGE_READINGS, ...ROOM_READINGS, ...BESIDE_READINGS },
 	node: NODE_READINGS,
 	path: PATH_READINGS,
 	bay: BAY_READINGS

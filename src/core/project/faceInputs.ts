@@ -23,8 +23,9 @@ export interface FaceInputs {
 	/** Of the mass's surfaces where they stand, and which of them it is. */
 	readonly surface: readonly [hash: string, index: number];
 	readonly face: Face;
-	/** Divided faces whose borders meet its own, and whether they stand earlier; none where its rules do not ask. */
-	readonly neighbours: readonly (Pick<FaceInputs, 'key' | 'surface'> & { readonly earlier: boolean })[];
+	/** Divided faces whose borders meet its own, and whether they stand earlier; none where neither its rules nor their kits ask. */
+	readonly neighbours: readonly (Pick<FaceInputs, 'key' | 'surface'> &
+		Pick<Face, 'insideOut'> & { readonly earlier: boolean })[];
 	/** What earlier ones among them have along its border, which its bars keep clear of. */
 	readonly beside: readonly BesideSection[];
 	/** Those that its division or openings hang on, so that others may move without any work. */

@@ -1,10 +1,11 @@
 import type { ArraySource } from '../arrays.ts';
 import { ZygasterError } from '../errors.ts';
-import { borderOf } from '../geometry/faceBorder.ts';
 import { turnInsideOut, type Surface } from '../geometry/surface.ts';
 import type { Kit } from '../kit/schema.ts';
 import type { SolidPort } from '../kit/solids.ts';
-import { edgeLines, type HostFace } from '../placement/faceHosts.ts';
+import { meetingFace } from '../placement/besideFace.ts';
+import { edgeLines } from '../placement/edgeLines.ts';
+import type { HostFace } from '../placement/faceHosts.ts';
 import { roomsAt, type EdgeRooms } from '../placement/rooms.ts';
 import { fieldsAtPoints, layerDistance } from '../placement/fields/drive.ts';
 import { drawPaths, type DrawnPaths } from '../placement/drawn/drawPaths.ts';
@@ -220,7 +221,7 @@ export const FACE_STAGES = {
 				{
 					...ruledFace(made),
 					drawn: made.paths,
-					neighbours: neighbours.map(({ earlier }, k) => ({ earlier, border: borderOf(meeting[k]!) }))
+					neighbours: meetingFaces(neighbours, meeting)
 				},
 				world.library
 			)
@@ -229,9 +230,9 @@ export const FACE_STAGES = {
 	placement: byPiece<'placement', 'turned' | 'division' | 'tiling' | 'readings'>(
 		'placement',
 		['turned', 'division', 'tiling', 'readings'],
-		({ face, follows, kits, paths, beside: others }, { assign: { jobs }, layer, paths: drawn }) =>
+		({ face, follows, kits, paths, neighbours, beside: others }, { assign: { jobs }, layer, paths: drawn }) =>
 			jobs.map((job): PlacementPiece => {
-				const { hash, host, rooms, onLayer } = kits[job.kit]!;
+				const { hash, host, rooms, beside: asks, onLayer } = kits[job.kit]!;
 				// Paths, and the second layer, move the kits that stand on them alone.
 				const stands = [
 					...(host === 'path' ? [paths] : []),
@@ -241,14 +242,19 @@ export const FACE_STAGES = {
 				const around = beside.map((other) => [other.hash, kits[other.kit]!.hash]);
 				return {
 					id: job.id,
-					inputs: [job.hash, hash, ...stands, ...around, ...(rooms ? others : [])],
+					inputs: [job.hash, hash, ...stands, ...around, ...(rooms ? others : []), ...(asks ? neighbours : [])],
 					job,
 					layer,
 					drawn,
 					beside
 				};
 			}),
-		async ({ turned, division, tiling, readings }, { kits, beside: others }, { world, solids, arrays }, piece) => {
+		async (
+			{ turned, division, tiling, readings },
+			{ kits, neighbours, beside: others },
+			{ world, solids, arrays, meeting },
+			piece
+		) => {
 			const { job, layer, drawn, beside } = piece as PlacementPiece;
 			const face = hostFaceOf({ turned, division, tiling, readings, layer, paths: drawn });
 			// Both ends ask, for hosts of every number of points; kits that do not ask pay nothing.
@@ -257,7 +263,7 @@ export const FACE_STAGES = {
 			return placeJob(
 				job,
 				world,
-				{ ...face, rooms },
+				{ ...face, rooms, neighbours: meetingFaces(neighbours, meeting) },
 				kits[job.kit]!.solids || job.trim ? await solids?.() : undefined,
 				arrays
 			);
@@ -285,6 +291,9 @@ export const FACE_STAGES = {
 			)
 	)
 } satisfies { readonly [Name in StageName]: StageBase };
+
+const meetingFaces = (neighbours: FaceInputs['neighbours'], surfaces: readonly Surface[]) =>
+	neighbours.map(({ insideOut, earlier }, k) => meetingFace(surfaces[k]!, insideOut, earlier));
 
 /** The face as kits are placed on it. */
 export const hostFaceOf = ({

@@ -1,6 +1,6 @@
 import { float32sOf, hasContent, uint32sOf } from '../content.ts';
 import type { KitLibrary, ModuleLibrary } from '../kit/builderWorld.ts';
-import { ROOM_READINGS } from '../kit/hostReadings.ts';
+import { BESIDE_READINGS, ROOM_READINGS } from '../kit/hostReadings.ts';
 import type { Mesh } from '../kit/mesh.ts';
 import { allSteps, type Kit } from '../kit/schema.ts';
 import { hasSection } from '../placement/rooms.ts';
@@ -77,6 +77,8 @@ export interface KnownKit {
 	readonly section: boolean;
 	/** It asks for the room that others take at the ends of its edges. */
 	readonly rooms: boolean;
+	/** It asks for the other face that its edges lie along. */
+	readonly beside: boolean;
 	/** It stands on the second layer, or reaches it. */
 	readonly onLayer: boolean;
 }
@@ -91,8 +93,9 @@ export interface KitWorld {
 	kit(id: string): KnownKit | undefined;
 }
 
-/** Formulas of a kit that ask for its room at nodes. */
-const ROOM = new RegExp(`\\b(${Object.keys(ROOM_READINGS).join('|')})\\b`);
+/** Formulas of a kit that ask for its room at nodes, or for other faces. */
+const asking = (readings: object) => new RegExp(`\\b(${Object.keys(readings).join('|')})\\b`);
+const [ROOM, BESIDE] = [asking(ROOM_READINGS), asking(BESIDE_READINGS)];
 
 /** Hashes of kits by their text, since most edits change none. */
 const hashes = new Map<string, string>();
@@ -121,6 +124,7 @@ export function kitWorldOf(project: Pick<Project, 'kits' | 'modules' | 'material
 				solids: needsSolids(kit, library),
 				section: hasSection(kit),
 				rooms: kit.host.kind === 'edge' && (ROOM.test(text) || text.includes('"ends":"mitred"')),
+				beside: kit.host.kind === 'edge' && BESIDE.test(text),
 				onLayer: reachesLayer(kit)
 			};
 			known.set(id, found);

@@ -1,5 +1,5 @@
 import { baysOf } from '../placement/bays.ts';
-import { edgeLines } from '../placement/faceHosts.ts';
+import { edgeLines } from '../placement/edgeLines.ts';
 import { drawnPathsOf, pathsOf, type FaceWithPaths } from '../placement/paths.ts';
 import type { CellReadings } from '../readings/measureCells.ts';
 import { bayAt, type FaceSchedule, type HostTableName } from './faceTable.ts';

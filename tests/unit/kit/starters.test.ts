@@ -78,6 +78,8 @@ describe('starter kits', () => {
 			'egg-crate': [8, 30],
 			mullion: [2, 5],
 			'tee-mullion': [10, 20],
+			// A box of 120 x 120 x 4 of aluminium.
+			'corner-mullion': [4.5, 5.5],
 			'round-mullion': [8, 13],
 			'node-disc': [3, 10],
 			// A box of 60 x 150 x 3 of aluminium; a plate of 15 mm of steel with arms of 180 mm; a round bar of 140 x 160 with slots.

@@ -76,6 +76,42 @@ const MITRED: KitInput = {
 	]
 };
 
+const CORNER: KitInput = {
+	id: 'corner-mullion',
+	name: 'Corner mullion',
+	help: 'A hollow box section along the corner of two faces, turned halfway between both and just behind them',
+	host: { ...edges, section: 'width' },
+	parameters: [
+		length('width', 'Width', 120, 5, 500),
+		length('depth', 'Depth', 120, 5, 1000),
+		wall(4),
+		length('behind', 'Behind the corner', 0, -500, 2000, { help: 'Beyond what keeps it behind both faces' }),
+		cutBack,
+		finish
+	],
+	steps: [
+		...run,
+		{ kind: 'value', name: 'half', quantity: 'angle', value: 'faceTurn / 2' },
+		{
+			kind: 'value',
+			name: 'back',
+			quantity: 'length',
+			// To its middle. At a ridge its outer corners lie on both faces; in a valley its outer side touches the edge.
+			value: 'behind + depth / 2 + (faceAngle < 180 deg ? min(width, width / 2 * tan(abs(half))) : 0 mm)'
+		},
+		{
+			...bar,
+			profile: 'hollow',
+			width: 'width',
+			depth: 'depth',
+			wall: wallWithin('width', 'depth'),
+			across: 'back * sin(half)',
+			out: '-back * cos(half)',
+			turn: 'half'
+		}
+	]
+};
+
 const TEE: KitInput = {
 	id: 'tee-mullion',
 	name: 'T mullion',
@@ -274,4 +310,4 @@ const RODS: KitInput = {
 };
 
 /** Kits for edges, nodes and paths. */
-export const MEMBERS = [MULLION, MITRED, TEE, ROUND, JOINED, NODE_DISC, SPIDER, PATH_TUBE, RODS];
+export const MEMBERS = [MULLION, CORNER, MITRED, TEE, ROUND, JOINED, NODE_DISC, SPIDER, PATH_TUBE, RODS];

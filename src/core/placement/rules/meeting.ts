@@ -1,12 +1,12 @@
-import { norm } from '../../elementary/index.ts';
-import type { Point } from '../../geometry/curve.ts';
-import { minus, plus, pointAt, scaled } from '../../geometry/vectors.ts';
-import type { MeetingFace, RuleHosts } from './ruleHosts.ts';
-import type { Condition } from './schema.ts';
+import { runsAlong } from '../../geometry/faceBorder.ts';
+import { pointAt } from '../../geometry/vectors.ts';
+import type { MeetingFace } from '../besideFace.ts';
+import type { RuleHosts } from './ruleHosts.ts';
+import { BESIDE_READINGS } from '../../kit/hostReadings.ts';
+import { mentioned } from '../../kit/references.ts';
+import type { RulesOfFace } from './assign.ts';
+import { varies, type Condition } from './schema.ts';
 import { maskOf, spreadCells, touching } from './spread.ts';
-
-/** How far the middle of a chord may lie off the line that it is a chord of, as a share of its length: a third of a circle has 0.29. */
-const MOST_SAGITTA = 0.3;
 
 /**
  * Hosts at borders where another face meets, or within so many cells of them: 1 where that holds. `edges` are 0 along the
@@ -47,7 +47,7 @@ function meetingOne(hosts: RuleHosts, edges: Int8Array, { border }: MeetingFace,
 		return (
 			onBorder[a] === 1 &&
 			onBorder[b] === 1 &&
-			runsAlong(pointAt(nodes.position, a * 3), pointAt(nodes.position, b * 3))
+			runsAlong(border, pointAt(nodes.position, a * 3), pointAt(nodes.position, b * 3))
 		);
 	});
 	if (within === 0 && kind === 'edge') return along;
@@ -57,16 +57,36 @@ function meetingOne(hosts: RuleHosts, edges: Int8Array, { border }: MeetingFace,
 		if (here) marked[edgeCells[2 * e]!] = 1;
 	});
 	return touching(hosts.cells, spreadCells(cells, marked, within));
-
-	/** Chords from one place of the other border to another may leave it between them. */
-	function runsAlong(a: Point, b: Point): boolean {
-		return border.holds(scaled(plus(a, b), 0.5), MOST_SAGITTA * norm(minus(a, b)));
-	}
 }
+
+const isBeside = (name: string) => Object.hasOwn(BESIDE_READINGS, name);
+
+/** Whether what rules say of a face hangs on other faces: their conditions, values and fields. */
+export const rulesAskNeighbours = ({ rules, overrides, fields }: RulesOfFace): boolean =>
+	rules.some(({ where }) => where.some(asksNeighbours)) ||
+	[...rules, ...overrides]
+		.flatMap(({ values }) => Object.values(values))
+		.some((value) => varies(value) && value.kind === 'formula' && mentioned(value.formula).some(isBeside)) ||
+	fields.some(
+		({ source }) =>
+			(source.kind === 'formula' && mentioned(source.formula).some(isBeside)) ||
+			(source.kind === 'reading' && isBeside(source.reading))
+	);
 
 /** Whether a condition is about other faces. */
 export function asksNeighbours(condition: Condition): boolean {
-	if (condition.kind === 'any') return condition.of.some(asksNeighbours);
-	if (condition.kind === 'not') return asksNeighbours(condition.of);
-	return condition.kind === 'border' && (condition.state === 'face' || condition.state === 'earlier');
+	switch (condition.kind) {
+		case 'any':
+			return condition.of.some(asksNeighbours);
+		case 'not':
+			return asksNeighbours(condition.of);
+		case 'border':
+			return condition.state === 'face' || condition.state === 'earlier';
+		case 'reading':
+			return isBeside(condition.reading);
+		case 'formula':
+			return mentioned(condition.formula).some(isBeside);
+		default:
+			return false;
+	}
 }

@@ -1,7 +1,7 @@
 import { hypot } from '../../elementary/index.ts';
 import { BAY_READINGS } from '../../kit/bayReadings.ts';
 import type { BaySize } from '../../kit/baySize.ts';
-import { PATH_READINGS } from '../../kit/hostReadings.ts';
+import { BESIDE_READINGS, PATH_READINGS } from '../../kit/hostReadings.ts';
 import type { KitHost } from '../../kit/schema.ts';
 import { CELL_READINGS } from '../../readings/cellReadings.ts';
 import type { ReadingDefinition } from '../../readings/definition.ts';
@@ -11,7 +11,7 @@ import { readingsOf, type MeasuredFace, type ReadingName } from '../../readings/
 import { developmentOf, flattenPlaces, type ChartedFace } from '../../settingout/development.ts';
 import { NO_CELL, outlinesOf } from '../../tiling/cells.ts';
 import type { Point } from '../../geometry/curve.ts';
-import type { FaceBorder } from '../../geometry/faceBorder.ts';
+import { besideReadings, type MeetingFace } from '../besideFace.ts';
 import { flattener } from '../fields/flatten.ts';
 import { takesCorners } from '../../kit/corners.ts';
 import { cellsAround, edgeOwner, nodeOwner } from '../../tiling/marks.ts';
@@ -30,16 +30,10 @@ export interface RuledFace extends MeasuredFace {
 	readonly neighbours?: readonly MeetingFace[];
 }
 
-/** A face whose border meets that of another, and whether it stands earlier in the list of masses and faces. */
-export interface MeetingFace {
-	readonly border: FaceBorder;
-	readonly earlier: boolean;
-}
-
 /** What readings hosts of a set have. */
 export const READINGS_OF_SET: Readonly<Record<SetHost, Readonly<Record<string, ReadingDefinition>>>> = {
 	cell: CELL_READINGS,
-	edge: EDGE_READINGS,
+	edge: { ...EDGE_READINGS, ...BESIDE_READINGS },
 	node: NODE_READINGS,
 	path: PATH_READINGS,
 	bay: BAY_READINGS
@@ -119,6 +113,10 @@ export class RuleHosts {
 	reading(name: string): Float64Array | undefined {
 		if (!Object.hasOwn(READINGS_OF_SET[this.kind], name)) return undefined;
 		if (this.kind === 'bay') return this.bays.reading(name);
+		if (Object.hasOwn(BESIDE_READINGS, name))
+			return this.once('beside', () => besideReadings(this.face, this.face.neighbours ?? []))[
+				name as keyof typeof BESIDE_READINGS
+			];
 		if (this.kind !== 'path') return readingsOf(this.face).column(`${this.kind}.${name}` as ReadingName);
 		return this.once(`reading ${name}`, () => {
 			return Float64Array.from(Object.values(this.paths).flatMap((paths) => [...paths.reading(name)!]));

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BESIDE_READINGS } from '../../kit/hostReadings.ts';
 import { baySize } from '../../kit/baySize.ts';
 import { labelSchema, nameSchema, wordSchema } from '../../names.ts';
 import { READINGS } from '../../readings/faceReadings.ts';
@@ -29,7 +30,10 @@ const formula = z.string().trim().min(1).max(300);
 const bound = z.number().optional();
 const place = z.int().min(1).max(100_000);
 const seed = z.int().min(0).max(4_294_967_295).default(1);
-const readings = new Set(Object.keys(READINGS).map((name) => name.slice(name.indexOf('.') + 1)));
+const readings = new Set([
+	...Object.keys(READINGS).map((name) => name.slice(name.indexOf('.') + 1)),
+	...Object.keys(BESIDE_READINGS)
+]);
 const reading = z
 	.string()
 	.max(60)
