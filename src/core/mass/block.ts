@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
 import { mapCurve, segmentsOf, type Point } from '../geometry/curve.ts';
 import { extrudeCurve } from '../geometry/skin.ts';
+import type { Surface } from '../geometry/surface.ts';
+import { flatFace } from './flatFace.ts';
 import { hipFaces } from './hipRoof.ts';
 import { height, positive } from './fields.ts';
 import { unit } from './loft.ts';
 import { polygonSurface } from './polygonSurface.ts';
-import { isClosed, profileCurve, profileSchema, sidesOf } from './profile.ts';
+import { isClosed, profileCurve, profileSchema, sidesOf, type ProfileCurve } from './profile.ts';
 import { type Settled, type ShapeFace, type ShapeKind } from './shapeKind.ts';
 
 /** A footprint raised by storeys, with a roof. Walls part at the footprint's corners. */
@@ -42,7 +44,7 @@ export const block: ShapeKind<BlockShape> = {
 				[0, 0, top - shape.base]
 			)
 		);
-		return [...walls, ...roofOutlines(shape).map((outline) => polygonSurface(outline))];
+		return [...walls, ...roofs(shape)];
 	},
 	check: (shape, report) => {
 		if (!isClosed(shape.footprint)) report(['footprint'], 'a footprint must be a closed line');
@@ -64,27 +66,43 @@ function wallFaces(shape: Block): ShapeFace[] {
 }
 
 function roofFaces(shape: Block): ShapeFace[] {
-	const count = roofOutlines(shape).length;
-	return count < 2
-		? [{ id: 'roof', name: 'Roof' }].slice(0, count)
-		: Array.from({ length: count }, (_, k) => ({ id: `roof-${k + 1}`, name: `Roof ${k + 1}` }));
+	const { roof } = shape;
+	if (roof.kind !== 'pitched') return roof.kind === 'flat' ? [{ id: 'roof', name: 'Roof' }] : [];
+	const count = pitches(shape, roof.height).length;
+	return Array.from({ length: count }, (_, k) => ({ id: `roof-${k + 1}`, name: `Roof ${k + 1}` }));
 }
 
-/** Corners of each roof face, anticlockwise from outside, its eaves first. */
-function roofOutlines(shape: Block): Point[][] {
+function roofs(shape: Block): Surface[] {
 	const { roof } = shape;
 	if (roof.kind === 'open') return [];
-	const { curve, corners } = footprintOf(shape);
-	const straight = curve.degree === 1 && corners.length === segmentsOf(curve);
-	if (!straight)
+	if (roof.kind === 'pitched') return pitches(shape, roof.height).map((outline) => polygonSurface(outline));
+	return [flatRoof(footprintOf(shape), topOf(shape))];
+}
+
+/** From the first wall on where all walls are straight, and as it can be where that would fold. */
+function flatRoof(footprint: ProfileCurve, z: number): Surface {
+	try {
+		if (hasSharpCorners(footprint)) return polygonSurface(cornersOf(footprint, z));
+	} catch (cause) {
+		if (!(cause instanceof ZygasterError)) throw cause;
+	}
+	return flatFace(footprint, z);
+}
+
+/** Whether all of its walls are straight and part at their corners. */
+const hasSharpCorners = ({ curve, corners }: ProfileCurve) =>
+	curve.degree === 1 && corners.length === segmentsOf(curve);
+
+const cornersOf = ({ curve }: ProfileCurve, z: number) =>
+	Array.from({ length: segmentsOf(curve) }, (_, k): Point => [curve.control[k * 4]!, curve.control[k * 4 + 1]!, z]);
+
+/** Corners of each face of a pitched roof, anticlockwise from outside, its eaves first. */
+function pitches(shape: Block, height: number): Point[][] {
+	const footprint = footprintOf(shape);
+	if (!hasSharpCorners(footprint))
 		throw new ZygasterError(
 			'profile',
-			`a ${roof.kind} roof needs a footprint of straight walls with sharp corners; leave the roof open, or take away arcs and rounding`
+			'a pitched roof needs a footprint of straight walls with sharp corners; take away arcs and rounding, or choose a flat roof'
 		);
-	const plan = Array.from({ length: segmentsOf(curve) }, (_, k): Point => [
-		curve.control[k * 4]!,
-		curve.control[k * 4 + 1]!,
-		topOf(shape)
-	]);
-	return roof.kind === 'flat' ? [plan] : hipFaces(plan, roof.height);
+	return hipFaces(cornersOf(footprint, topOf(shape)), height);
 }

@@ -18,6 +18,7 @@ import type { FaceSchedule } from '../schedule/faceTable.ts';
 import { chartFace, faceForSettingOut } from '../settingout/chartedFace.ts';
 import type { ChartedFace } from '../settingout/development.ts';
 import { flatBorder } from '../settingout/flatBorder.ts';
+import { nodeNormals } from '../settingout/layer.ts';
 import { setOut, type NodeTable, type SetOut } from '../settingout/nodes.ts';
 import type { SettingOut } from '../settingout/spacing.ts';
 import { setOutTurned } from '../settingout/turned.ts';
@@ -295,6 +296,23 @@ export const FACE_STAGES = {
 const meetingFaces = (neighbours: FaceInputs['neighbours'], surfaces: readonly Surface[]) =>
 	neighbours.map(({ insideOut, earlier }, k) => meetingFace(surfaces[k]!, insideOut, earlier));
 
+const filled = new WeakMap<CellReadings, NodeTable>();
+
+/** The nodes of a face, each with a way outwards: that of the cells around it where the face has none there. */
+export function nodesOf({
+	division,
+	tiling,
+	readings
+}: Pick<StageValues, 'division' | 'tiling' | 'readings'>): NodeTable {
+	const known = filled.get(readings);
+	if (known) return known;
+	const nodes = tiling.nodes ?? division.nodes;
+	const normal = nodeNormals(nodes, tiling.cells, readings.normal);
+	const made = normal === nodes.normal ? nodes : { ...nodes, normal };
+	filled.set(readings, made);
+	return made;
+}
+
 /** The face as kits are placed on it. */
 export const hostFaceOf = ({
 	turned,
@@ -305,7 +323,7 @@ export const hostFaceOf = ({
 	paths
 }: Pick<StageValues, 'turned' | 'division' | 'tiling' | 'readings' | 'layer' | 'paths'>): HostFace => ({
 	surface: turned.surface,
-	nodes: tiling.nodes ?? division.nodes,
+	nodes: nodesOf({ division, tiling, readings }),
 	cells: tiling.cells,
 	readings,
 	layer,
@@ -364,7 +382,7 @@ const ruledFace = ({
 }: Pick<StageValues, 'turned' | 'division' | 'tiling' | 'readings'>): RuledFace => ({
 	surface: turned.surface,
 	charted: turned,
-	nodes: tiling.nodes ?? division.nodes,
+	nodes: nodesOf({ division, tiling, readings }),
 	cells: tiling.cells,
 	readings
 });

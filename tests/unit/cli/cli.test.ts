@@ -61,7 +61,7 @@ describe('the command line', () => {
 		expect(count('Lantern shingle', 'rightCap')).equal(27 * 12);
 		expect(count('Perforated screen', 'squaresScreen')).equal(72);
 		expect(count('Perforated screen', 'roundScreen')).equal(0);
-		expect(new Set(summary.parts.map((p) => p.kit)).size).equal(19);
+		expect(new Set(summary.parts.map((p) => p.kit)).size).equal(20);
 		expect(summary.parts.every((p) => p.massKg > 0 && p.count > 0)).true;
 		expect(summary.warnings).deep.equal([]);
 		for (const { name, bytes } of summary.files) expect(readFileSync(join(out, name)).length).equal(bytes);
