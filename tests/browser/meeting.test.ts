@@ -61,4 +61,31 @@ describe('faces that meet', () => {
 			).equal('8')
 		);
 	});
+
+	it('takes corners by the angle between their faces', async () => {
+		const { page } = at;
+		const elevation = { kind: 'reading', reading: 'elevation', from: 0 } as const;
+		const id = await createProject((p) => Object.assign(p, plain([elevation])));
+		await openProject(page, id, 'placement');
+		const edges = page.getByRole('region', { name: /^Rules of (Edges|Mullions)/ });
+		await edges.getByText(/lowest point/i).first().click();
+		await page.getByRole('combobox', { name: 'Reading' }).selectOption({ label: 'Angle to the face beside it' });
+		const to = page.getByLabel('To', { exact: true });
+		await to.fill('100°');
+		await to.press('Enter');
+		await page.getByLabel('From', { exact: true }).fill('80°');
+		await page.getByLabel('From', { exact: true }).press('Enter');
+		await shows(edges, /angle to the face beside it/i);
+		await saved(page);
+		const { where } = (await savedProject(id)).rules.find((r) => r.id === 'mullions')!;
+		expect(where).deep.equal([
+			{ kind: 'reading', reading: 'faceAngle', from: (80 * Math.PI) / 180, to: (100 * Math.PI) / 180 }
+		]);
+		// Of the first wall two uprights at either end, and the four edges below the roof.
+		await eventually(async () =>
+			expect(
+				await page.getByRole('button', { name: /^Choose what rule 1 of (Edges|Mullions) takes/ }).innerText()
+			).equal('8')
+		);
+	});
 });

@@ -8,6 +8,7 @@ import { matchFaces, newMass } from '../../core/project/newMass.ts';
 import { faceKey, type Mass, type Project } from '../../core/project/schema.ts';
 import { freeId, freeName } from './names.ts';
 import { copyPaths, dropPathFaces } from './drawnPaths.ts';
+import { standBeside } from './standBeside.ts';
 import { addRule, dropRuleFaces, setFor, shareRules, standsOn } from './placement.ts';
 import { dropZoneFaces } from './zones.ts';
 
@@ -19,7 +20,9 @@ const marksOf = (draft: Project, but?: Mass) =>
 
 /** Adds a mass of a kind beside what is there; answers the key of its first face. */
 export function addMass(draft: Project, kind: keyof typeof PRESETS): string {
-	return addShape(draft, structuredClone(PRESETS[kind]), kindOf({ kind }).label);
+	const key = addShape(draft, structuredClone(PRESETS[kind]), kindOf({ kind }).label);
+	standBeside(draft, draft.masses.at(-1)!);
+	return key;
 }
 
 /** Adds what a file brought; `note` hears of what could not be taken over. */

@@ -40,6 +40,31 @@ describe('masses of every kind', () => {
 		});
 
 	for (const kind of KINDS)
+		it(`stands a new ${kind} clear of what is there, and the first one where its numbers say`, async () => {
+			const project = withMass('block');
+			expect(project.masses[0]!.frame).include({ x: 0, y: 0, z: 0 });
+			project.masses[0]!.frame = { x: 9000, y: 4000, z: 0, turn: 1, mirrored: true };
+			addMass(project, kind);
+			const eastings = (await run(project)).faces.map(({ key, nodes: { position } }) => ({
+				added: key.startsWith(project.masses[1]!.id),
+				x: position.filter((_, o) => o % 3 === 0)
+			}));
+			const [there, added] = [false, true].map((which) =>
+				eastings.filter((e) => e.added === which).flatMap((e) => [...e.x])
+			);
+			expect(Math.min(...added!) - Math.max(...there!)).within(3999, 12_000);
+		});
+
+	it('adds a mass beside one whose numbers lead to no face', () => {
+		const project = withMass('revolution');
+		const { shape } = project.masses[0]!;
+		if (shape.kind === 'revolution' && shape.profile.kind === 'drawn') shape.profile.points[0]!.x = -900;
+		expect(() => checkDocument(project)).throw('the profile crosses the axis');
+		addMass(project, 'block');
+		expect(project.masses[1]!.frame.x).equal(0);
+	});
+
+	for (const kind of KINDS)
 		it(`drags every handle of a ${kind}, and only what it says changes`, () => {
 			const project = withMass(kind);
 			const mass = project.masses[0]!;
