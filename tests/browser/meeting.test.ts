@@ -68,7 +68,10 @@ describe('faces that meet', () => {
 		const id = await createProject((p) => Object.assign(p, plain([elevation])));
 		await openProject(page, id, 'placement');
 		const edges = page.getByRole('region', { name: /^Rules of (Edges|Mullions)/ });
-		await edges.getByText(/lowest point/i).first().click();
+		await edges
+			.getByText(/lowest point/i)
+			.first()
+			.click();
 		await page.getByRole('combobox', { name: 'Reading' }).selectOption({ label: 'Angle to the face beside it' });
 		const to = page.getByLabel('To', { exact: true });
 		await to.fill('100°');
