@@ -296,7 +296,8 @@ export const FACE_STAGES = {
 const meetingFaces = (neighbours: FaceInputs['neighbours'], surfaces: readonly Surface[]) =>
 	neighbours.map(({ insideOut, earlier }, k) => meetingFace(surfaces[k]!, insideOut, earlier));
 
-const filled = new WeakMap<CellReadings, NodeTable>();
+/** By the nodes of a face and what was measured on it: they may outlive each other. */
+const filled = new WeakMap<NodeTable, { readonly readings: CellReadings; readonly made: NodeTable }>();
 
 /** The nodes of a face, each with a way outwards: that of the cells around it where the face has none there. */
 export function nodesOf({
@@ -304,12 +305,12 @@ export function nodesOf({
 	tiling,
 	readings
 }: Pick<StageValues, 'division' | 'tiling' | 'readings'>): NodeTable {
-	const known = filled.get(readings);
-	if (known) return known;
 	const nodes = tiling.nodes ?? division.nodes;
+	const known = filled.get(nodes);
+	if (known?.readings === readings) return known.made;
 	const normal = nodeNormals(nodes, tiling.cells, readings.normal);
 	const made = normal === nodes.normal ? nodes : { ...nodes, normal };
-	filled.set(readings, made);
+	filled.set(nodes, { readings, made });
 	return made;
 }
 

@@ -244,6 +244,14 @@ describe('angles between faces', () => {
 		expect(await count([between(80, 100)])).equal(2);
 		expect(await count([between(0, 80)])).equal(1);
 		expect(await count([{ kind: 'formula', formula: 'faceAngle > 100 deg and faceAngle < 150 deg' }])).equal(1);
+		// The sharpest corner of every wall, by no other condition.
+		project.rules[0]!.where = [{ kind: 'rank', reading: 'faceAngle', most: 'least', count: 1 }];
+		const ranked = await run(project);
+		expect(
+			ranked.faces.map((face, f) =>
+				face.placements.flatMap(({ hosts }) => [...hosts].filter((e) => isUpright(ranked, f, e)))
+			)
+		).satisfy((uprights: number[][]) => uprights.every((of) => of.length === 1));
 		project.rules[0]!.where = [BESIDE, EARLIER];
 		project.rules[0]!.values = { width: { kind: 'formula', formula: '100 mm * faceAngle / 90 deg' } };
 		const widths = barsOf(await run(project)).map(({ mesh }) => Math.round(widthOf(mesh.positions)));

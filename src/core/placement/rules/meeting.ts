@@ -83,6 +83,7 @@ export function asksNeighbours(condition: Condition): boolean {
 		case 'border':
 			return condition.state === 'face' || condition.state === 'earlier';
 		case 'reading':
+		case 'rank':
 			return isBeside(condition.reading);
 		case 'formula':
 			return mentioned(condition.formula).some(isBeside);
