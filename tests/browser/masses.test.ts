@@ -83,7 +83,7 @@ describe('masses', () => {
 		expect(faces.length).equal(8);
 	});
 
-	it('closes a revolution, opens a dome’s crown, and refuses what leads to no face', async () => {
+	it('closes a revolution, opens a dome’s crown, roofs a tower, and refuses what leads to no face', async () => {
 		await openProject(page, id);
 		await add('Revolution');
 		await shows(page.getByRole('region', { name: 'Mass', exact: true }), ', closed');
@@ -93,8 +93,19 @@ describe('masses', () => {
 		await choose('Ring above: level', 'Closed crown');
 		await enter(page, 'Cut below', '9 m');
 		await shows(page.getByRole('alert'), 'the cut at 9000 mm misses the ball');
+		await add('Tower');
+		await choose('Roof', 'Flat');
+		await shows(face(/^Roof \d/), /\d/);
+		await add('Extrusion');
+		await choose('Roof', 'Flat');
+		await shows(page.getByRole('alert'), 'a flat roof needs a closed line in plan');
 		await saved(page);
-		expect((await savedProject(id)).masses[2]!.shape).deep.include({ ring: null, bottom: 0 });
+		const { masses } = await savedProject(id);
+		expect(masses[2]!.shape).deep.include({ ring: null, bottom: 0 });
+		expect(masses.slice(3).map((m) => [m.shape.kind, m.faces.at(-1)!.id])).deep.equal([
+			['tower', 'roof'],
+			['extrusion', 'skin']
+		]);
 	});
 
 	it('hangs a height on a level, moves the level, and tells what changed', async () => {

@@ -257,6 +257,12 @@ export function partOf(curve: Curve, from: number, to: number): Curve {
 	};
 }
 
+/** The same curve with the domain [0, 1]. */
+export function unit(curve: Curve): Curve {
+	const [from, to] = [curve.breaks[0]!, curve.breaks[curve.breaks.length - 1]!];
+	return { ...curve, breaks: curve.breaks.map((b) => (b - from) / (to - from)) };
+}
+
 /** A closed curve that starts at another of its breaks. */
 export function startAt(curve: Curve, segment: number): Curve {
 	const n = segmentsOf(curve);

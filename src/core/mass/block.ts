@@ -1,13 +1,11 @@
 import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
-import { mapCurve, segmentsOf, type Point } from '../geometry/curve.ts';
+import { mapCurve, unit, type Point } from '../geometry/curve.ts';
 import { extrudeCurve } from '../geometry/skin.ts';
 import type { Surface } from '../geometry/surface.ts';
-import { flatFace } from './flatFace.ts';
+import { cornersOf, hasSharpCorners, outlineOf, roofOver } from './flatRoof.ts';
 import { hipFaces } from './hipRoof.ts';
 import { height, positive } from './fields.ts';
-import { unit } from './loft.ts';
-import { polygonSurface } from './polygonSurface.ts';
 import { isClosed, profileCurve, profileSchema, sidesOf, type ProfileCurve } from './profile.ts';
 import { type Settled, type ShapeFace, type ShapeKind } from './shapeKind.ts';
 
@@ -74,35 +72,29 @@ function roofFaces(shape: Block): ShapeFace[] {
 
 function roofs(shape: Block): Surface[] {
 	const { roof } = shape;
-	if (roof.kind === 'open') return [];
-	if (roof.kind === 'pitched') return pitches(shape, roof.height).map((outline) => polygonSurface(outline));
-	return [flatRoof(footprintOf(shape), topOf(shape))];
-}
-
-/** From the first wall on where all walls are straight, and as it can be where that would fold. */
-function flatRoof(footprint: ProfileCurve, z: number): Surface {
-	try {
-		if (hasSharpCorners(footprint)) return polygonSurface(cornersOf(footprint, z));
-	} catch (cause) {
-		if (!(cause instanceof ZygasterError)) throw cause;
+	switch (roof.kind) {
+		case 'open':
+			return [];
+		case 'flat':
+			return [roofOver(eavesOf(shape))];
+		case 'pitched':
+			return pitches(shape, roof.height).map((outline) => roofOver(outlineOf(outline)));
 	}
-	return flatFace(footprint, z);
 }
 
-/** Whether all of its walls are straight and part at their corners. */
-const hasSharpCorners = ({ curve, corners }: ProfileCurve) =>
-	curve.degree === 1 && corners.length === segmentsOf(curve);
-
-const cornersOf = ({ curve }: ProfileCurve, z: number) =>
-	Array.from({ length: segmentsOf(curve) }, (_, k): Point => [curve.control[k * 4]!, curve.control[k * 4 + 1]!, z]);
+/** The upper border of the walls. */
+function eavesOf(shape: Block): ProfileCurve {
+	const footprint = footprintOf(shape);
+	return { ...footprint, curve: mapCurve(footprint.curve, ([x, y]) => [x, y, topOf(shape)]) };
+}
 
 /** Corners of each face of a pitched roof, anticlockwise from outside, its eaves first. */
 function pitches(shape: Block, height: number): Point[][] {
-	const footprint = footprintOf(shape);
-	if (!hasSharpCorners(footprint))
+	const eaves = eavesOf(shape);
+	if (!hasSharpCorners(eaves))
 		throw new ZygasterError(
 			'profile',
 			'a pitched roof needs a footprint of straight walls with sharp corners; take away arcs and rounding, or choose a flat roof'
 		);
-	return hipFaces(cornersOf(footprint, topOf(shape)), height);
+	return hipFaces(cornersOf(eaves.curve), height);
 }

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { cos, sin } from '../elementary/index.ts';
 import { ZygasterError } from '../errors.ts';
-import { mapCurve, segmentsOf, type Curve, type Point } from '../geometry/curve.ts';
+import { mapCurve, segmentsOf, unit, type Curve, type Point } from '../geometry/curve.ts';
 import { skinCurves } from '../geometry/skin.ts';
 import { angle, height, length } from './fields.ts';
+import { checkRoof, flatRoof, roofFaces, roofSchema } from './flatRoof.ts';
 import { profileCurve, profileSchema, sidesOf, type ProfileCurve } from './profile.ts';
 import { checkRising, numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
 
@@ -26,7 +27,9 @@ export const loftSchema = z.strictObject({
 	/** How the face runs from section to section. */
 	along: z.enum(['smooth', 'straight']),
 	/** Rising in height; all open or all closed. */
-	sections: z.array(loftSection).min(2, 'needs at least two sections').max(50)
+	sections: z.array(loftSection).min(2, 'needs at least two sections').max(50),
+	/** Over the last section. */
+	roof: roofSchema
 });
 
 export type LoftShape = z.output<typeof loftSchema>;
@@ -35,23 +38,28 @@ type Section = Settled<LoftShape>['sections'][number];
 export const loft: ShapeKind<LoftShape> = {
 	label: 'Loft',
 	help: 'A body through level sections, each with a profile of its own',
-	faces: (shape) => numberedFaces(sideSections(shape).length, 'side', 'Side'),
-	surfaces: (shape) =>
-		sideSections(shape).map((sides) =>
+	faces: (shape) => [...numberedFaces(sideSections(shape).length, 'side', 'Side'), ...roofFaces(shape)],
+	surfaces: (shape) => {
+		const sides = sideSections(shape).map((curves) =>
 			skinCurves(
-				sides,
+				curves,
 				shape.sections.map((s) => s.height),
 				shape.along
 			)
-		),
-	check: ({ sections }, report) =>
+		);
+		const last = shape.sections.at(-1)!;
+		return [...sides, ...flatRoof(shape, last.profile, (curve) => placed(curve, last))];
+	},
+	check: ({ sections, roof }, report) => {
 		checkRising(
 			sections.map((s) => s.height),
 			(k) => ['sections', k, 'height'],
 			'section',
 			'above',
 			report
-		)
+		);
+		checkRoof(roof, sections.at(-1)!.profile, report);
+	}
 };
 
 /** The sections' curves, one list a face. Faces part at corners that all sections have alike. */
@@ -69,12 +77,6 @@ function sideSections(shape: Settled<LoftShape>): Curve[][] {
 }
 
 const cornerPlaces = (p: ProfileCurve) => `${p.corners.join()} of ${segmentsOf(p.curve)}`;
-
-/** A part of a curve with the domain [0, 1]. */
-export function unit(curve: Curve): Curve {
-	const [from, to] = [curve.breaks[0]!, curve.breaks[curve.breaks.length - 1]!];
-	return { ...curve, breaks: curve.breaks.map((b) => (b - from) / (to - from)) };
-}
 
 function placed(curve: Curve, section: Omit<Section, 'profile'>): Curve {
 	const { scaleX, scaleY, turn, shiftX, shiftY, height: z } = section;

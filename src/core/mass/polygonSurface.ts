@@ -1,4 +1,3 @@
-import { ZygasterError } from '../errors.ts';
 import { evaluateCurve, polyline, type Point } from '../geometry/curve.ts';
 import { byLength } from '../geometry/curveLength.ts';
 import { createSurface, type Surface } from '../geometry/surface.ts';
@@ -6,10 +5,9 @@ import { SAME_BREAK } from '../tolerances.ts';
 
 /**
  * A flat polygon as one four-sided face whose lower border is the first side. Three corners make a face
- * that runs to a point; four are exact; more are laid by blending opposite borders (Coons), and throw a
- * ZygasterError where that would fold over.
+ * that runs to a point; four are exact; more are laid by blending opposite borders (Coons). Nothing where that would fold over.
  */
-export function polygonSurface(corners: readonly Point[]): Surface {
+export function polygonSurface(corners: readonly Point[]): Surface | undefined {
 	const [a, b, c, d = c] = corners;
 	if (corners.length <= 4)
 		return gridSurface(
@@ -38,8 +36,7 @@ export function polygonSurface(corners: readonly Point[]): Surface {
 			return [at(0), at(1), at(2)];
 		})
 	);
-	checkUnfolded(points);
-	return gridSurface(us, vs, points);
+	return isUnfolded(points) ? gridSurface(us, vs, points) : undefined;
 }
 
 /** Chains of corners: the first side, then the others shared out among three borders by number. */
@@ -66,16 +63,13 @@ function gridSurface(us: readonly number[], vs: readonly number[], points: reado
 	return createSurface({ degreeU: 1, degreeV: 1, knotsU: knots(us), knotsV: knots(vs), points });
 }
 
-/** Every field of the grid must turn the same way as the whole. */
-function checkUnfolded(points: readonly Point[][]): void {
+/** Whether every field of the grid turns the same way as the whole. */
+function isUnfolded(points: readonly Point[][]): boolean {
+	const turn = (p: Point, q: Point, r: Point) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
 	for (let j = 0; j + 1 < points.length; j++)
 		for (let i = 0; i + 1 < points[0]!.length; i++) {
 			const [a, b, c, d] = [points[j]![i]!, points[j]![i + 1]!, points[j + 1]![i + 1]!, points[j + 1]![i]!];
-			const turn = (p: Point, q: Point, r: Point) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
-			if (Math.min(turn(a, b, c), turn(b, c, d), turn(c, d, a), turn(d, a, b)) < 0)
-				throw new ZygasterError(
-					'profile',
-					'a flat roof over this footprint cannot be laid as one four-sided face; leave the roof open, or draw the body as two blocks'
-				);
+			if (Math.min(turn(a, b, c), turn(b, c, d), turn(c, d, a), turn(d, a, b)) < 0) return false;
 		}
+	return true;
 }

@@ -27,7 +27,8 @@ export const PRESETS: { readonly [K in Exclude<ShapeName, 'imported'>]: Extract<
 			{ height: 0, profile: { kind: 'rectangle', width: 18_000, depth: 18_000, rounding: 4_000 }, ...plain },
 			{ height: 12_000, profile: { kind: 'circle', radius: 7_000 }, ...plain },
 			{ height: 24_000, profile: { kind: 'ellipse', radiusX: 9_000, radiusY: 6_000 }, ...plain }
-		]
+		],
+		roof: 'open'
 	},
 	tower: {
 		kind: 'tower',
@@ -38,7 +39,8 @@ export const PRESETS: { readonly [K in Exclude<ShapeName, 'imported'>]: Extract<
 		stations: [
 			{ at: 0, scale: 1, turn: 0 },
 			{ at: 1, scale: 0.7, turn: Math.PI / 4 }
-		]
+		],
+		roof: 'open'
 	},
 	block: {
 		kind: 'block',
@@ -66,7 +68,8 @@ export const PRESETS: { readonly [K in Exclude<ShapeName, 'imported'>]: Extract<
 		base: 0,
 		top: 12_000,
 		leanX: 0,
-		leanY: -1_500
+		leanY: -1_500,
+		roof: 'open'
 	},
 	revolution: {
 		kind: 'revolution',

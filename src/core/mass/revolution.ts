@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { ZygasterError } from '../errors.ts';
-import { evaluateCurve, mapCurve, reverseCurve, type Curve } from '../geometry/curve.ts';
+import { evaluateCurve, mapCurve, reverseCurve, unit, type Curve } from '../geometry/curve.ts';
 import { revolveCurve } from '../geometry/skin.ts';
 import { COINCIDENT_MM } from '../tolerances.ts';
 import { angle, height, zeroOrMore } from './fields.ts';
-import { unit } from './loft.ts';
 import { profileCurve, profileSchema, sidesOf } from './profile.ts';
 import { numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
 

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { cos, sin } from '../elementary/index.ts';
-import { evaluateCurve, mapCurve, polyline, smoothCurve, type Curve, type Point } from '../geometry/curve.ts';
+import { evaluateCurve, mapCurve, polyline, smoothCurve, unit, type Curve, type Point } from '../geometry/curve.ts';
 import { skinCurves } from '../geometry/skin.ts';
 import { stackSurfaces, type Surface } from '../geometry/surface.ts';
 import { angle, height, share } from './fields.ts';
-import { unit } from './loft.ts';
+import { checkRoof, flatRoof, roofFaces, roofSchema } from './flatRoof.ts';
 import { profileCurve, profileSchema, sidesOf } from './profile.ts';
 import { checkRising, numberedFaces, type Settled, type ShapeKind } from './shapeKind.ts';
 
@@ -26,7 +26,8 @@ export const towerSchema = z.strictObject({
 	/** How scale and turn run from station to station. */
 	along: z.enum(['smooth', 'straight']),
 	/** Rising, from 0 to 1. */
-	stations: z.array(station).min(2, 'needs at least two stations').max(50)
+	stations: z.array(station).min(2, 'needs at least two stations').max(50),
+	roof: roofSchema
 });
 
 export type TowerShape = z.output<typeof towerSchema>;
@@ -38,9 +39,18 @@ const MOST_SECTIONS = 96;
 export const tower: ShapeKind<TowerShape> = {
 	label: 'Tower',
 	help: 'A footprint carried upwards with taper and twist',
-	faces: (shape) => numberedFaces(sidesOf(profileCurve(shape.footprint)).length, 'side', 'Side'),
-	surfaces: (shape) => sidesOf(profileCurve(shape.footprint)).map((side) => towerSurface(unit(side), shape)),
-	check: ({ base, top, stations }, report) => {
+	faces: (shape) => [
+		...numberedFaces(sidesOf(profileCurve(shape.footprint)).length, 'side', 'Side'),
+		...roofFaces(shape)
+	],
+	surfaces: (shape) => {
+		const { footprint, stations } = shape;
+		const sides = sidesOf(profileCurve(footprint)).map((side) => towerSurface(unit(side), shape));
+		const { scale, turn } = stations.at(-1)!;
+		return [...sides, ...flatRoof(shape, footprint, (curve) => sectionAt(curve, shape, 1, scale, turn))];
+	},
+	check: ({ base, top, stations, footprint, roof }, report) => {
+		checkRoof(roof, footprint, report);
 		if (!(top > base)) report(['top'], `the top at ${top} mm is not above the base at ${base} mm`);
 		const path = (k: number) => ['stations', k, 'at'];
 		checkRising(
@@ -55,7 +65,8 @@ export const tower: ShapeKind<TowerShape> = {
 	}
 };
 
-function towerSurface(side: Curve, { base, top, stations, along }: Settled<TowerShape>): Surface {
+function towerSurface(side: Curve, shape: Settled<TowerShape>): Surface {
+	const { stations, along } = shape;
 	// Scale and turn as a curve over the height.
 	const points = stations.map((s): Point => [s.at, s.scale, s.turn]);
 	const runs = along === 'straight' ? points.slice(1).map((p, k) => polyline([points[k]!, p])) : [smoothCurve(points)];
@@ -63,17 +74,19 @@ function towerSurface(side: Curve, { base, top, stations, along }: Settled<Tower
 	return stackSurfaces(
 		runs.map((run) => {
 			const sections = sampleRun(run, turns ? 3 : 1);
-			const curves = sections.map(([at, scale, turn]) => {
-				const [cosine, sine] = [cos(turn) * scale, sin(turn) * scale];
-				return mapCurve(side, ([x, y]) => [x * cosine - y * sine, x * sine + y * cosine, base + at * (top - base)]);
-			});
 			return skinCurves(
-				curves,
+				sections.map(([at, scale, turn]) => sectionAt(side, shape, at, scale, turn)),
 				sections.map(([at]) => at),
 				'smooth'
 			);
 		})
 	);
+}
+
+/** A part of the footprint at a share of the height. */
+function sectionAt(part: Curve, { base, top }: Settled<TowerShape>, at: number, scale: number, turn: number): Curve {
+	const [cosine, sine] = [cos(turn) * scale, sin(turn) * scale];
+	return mapCurve(part, ([x, y]) => [x * cosine - y * sine, x * sine + y * cosine, base + at * (top - base)]);
 }
 
 /** Points of a run, dense enough for its turning; `least` + 1 are enough for a straight one. */

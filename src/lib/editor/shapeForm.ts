@@ -84,6 +84,16 @@ const ALONG = [
 	['straight', 'Straight']
 ] as const;
 
+const roof: FormItem = {
+	kind: 'choice',
+	path: ['roof'],
+	label: 'Roof',
+	help: 'A flat one closes it above',
+	options: [
+		['open', 'Open'],
+		['flat', 'Flat']
+	]
+};
 const along = (help: string): FormItem => ({ kind: 'choice', path: ['along'], label: 'Runs', help, options: ALONG });
 
 /** The settings of each kind of shape, in the order in which they are shown. */
@@ -111,6 +121,7 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 	],
 	loft: () => [
 		along('How the face runs from section to section'),
+		roof,
 		{
 			kind: 'list',
 			path: ['sections'],
@@ -133,6 +144,7 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 		height(['base'], 'Base', 'Height of the footprint'),
 		height(['top'], 'Top', 'Height of the top'),
 		along('How taper and twist run over the height'),
+		roof,
 		{
 			kind: 'list',
 			path: ['stations'],
@@ -183,7 +195,8 @@ const FORMS: { readonly [K in Shape['kind']]: (shape: Extract<Shape, { kind: K }
 		height(['base'], 'Base', 'Height of the lower border'),
 		height(['top'], 'Top', 'Height of the upper border'),
 		number(['leanX'], 'Lean east', 'How far the top stands east of the base'),
-		number(['leanY'], 'Lean north', 'How far the top stands north of the base')
+		number(['leanY'], 'Lean north', 'How far the top stands north of the base'),
+		roof
 	],
 	revolution: () => [
 		{ kind: 'profile', path: ['profile'], label: 'Profile', plane: 'radius' },

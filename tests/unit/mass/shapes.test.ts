@@ -287,6 +287,7 @@ describe('shapes', () => {
 		const loft = (middle: number, along: 'smooth' | 'straight'): Shape => ({
 			kind: 'loft',
 			along,
+			roof: 'open',
 			sections: [at(0, 5000), at(4000, middle), at(8000, 5000)]
 		});
 		expect(areaOf(loft(5000, 'smooth'))).closeTo(2 * Math.PI * 5000 * 8000, 1);

@@ -8,6 +8,7 @@ import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import { PRESETS } from '../../../src/core/mass/presets.ts';
 import { profileSchema } from '../../../src/core/mass/profile.ts';
 import { kindOf, type Shape } from '../../../src/core/mass/shapes.ts';
+import { checkDocument } from '../../../src/core/project/read.ts';
 import { newMass } from '../../../src/core/project/newMass.ts';
 import { starterProject } from '../../../src/core/project/starter.ts';
 import { run, setRules } from '../demo.ts';
@@ -114,6 +115,53 @@ describe('flat roofs', () => {
 	it('refuse a footprint over which they would fold, in words', () => {
 		const star = regular(10).map(([x, y], k) => (k % 2 ? { x: x / 5, y: y / 5 } : { x, y }));
 		expect(() => roofOf(closed(star))).throw('cannot be laid as one four-sided face');
+	});
+
+	it('close towers, extrusions and lofts above, where their uppermost line lies', () => {
+		const facesOf = (shape: Shape) =>
+			kindOf(shape)
+				.faces(shape as never)
+				.map((face) => face.id);
+		const roofed = (kind: 'tower' | 'extrusion' | 'loft', more: object) => {
+			const shape = { ...PRESETS[kind], roof: 'flat', ...more } as Shape;
+			expect(facesOf(shape).at(-1)).equal('roof');
+			expect(facesOf({ ...shape, roof: 'open' } as Shape)).deep.equal(facesOf(shape).slice(0, -1));
+			const roof = kindOf(shape)
+				.surfaces(shape as never)
+				.at(-1)!;
+			for (const { up } of samples(roof).within) expect(up).closeTo(1, 1e-9);
+			return roof;
+		};
+		// 20 x 16 m, 0.7 times as large, turned by 45°.
+		const tower = roofed('tower', {});
+		expect(surfaceArea(tower)).closeTo(20_000 * 16_000 * 0.49, 10);
+		for (const { at } of samples(tower).border) {
+			const [x, y] = [at[0] + at[1], at[1] - at[0]].map((t) => Math.abs(t) / Math.SQRT2 / 0.7) as [number, number];
+			expect(Math.max(x / 10_000, y / 8000)).closeTo(1, 1e-9);
+			expect(at[2]).closeTo(60_000, 1e-9);
+		}
+		const leaning = roofed('extrusion', {
+			profile: { kind: 'circle', radius: 5000 },
+			leanX: 2500,
+			leanY: -1000,
+			top: 9000
+		});
+		for (const { at } of samples(leaning).border) {
+			expect(Math.hypot(at[0] - 2500, at[1] + 1000)).closeTo(5000, 1e-6);
+			expect(at[2]).closeTo(9000, 1e-9);
+		}
+		// The last section of the loft is an ellipse of 9 x 6 m.
+		expect(surfaceArea(roofed('loft', {}))).closeTo(Math.PI * 9000 * 6000, 1000);
+	});
+
+	it('want a closed line, in words beside it', () => {
+		const project = starterProject('Wall');
+		const mass = newMass(structuredClone(PRESETS.extrusion), [], { id: 'wall', name: 'Wall', marks: [] });
+		project.masses = [mass];
+		setRules(project, []);
+		expect(checkDocument(project).masses[0]!.shape).deep.include({ roof: 'open' });
+		Object.assign(mass.shape, { roof: 'flat' });
+		expect(() => checkDocument(project)).throw('a flat roof needs a closed line in plan');
 	});
 
 	it('are divided and clad like any other face: their cells add up, their nodes stand on the wall’s', async () => {
