@@ -59,11 +59,9 @@ export function roofOver(line: ProfileCurve): Surface {
 		const surface = polygonSurface(cornersOf(curve));
 		if (surface) return surface;
 	}
-	for (const sides of corners.length === 4
-		? [partsOf(curve, corners)]
-		: STARTS.map((start) => quartersOf(curve, start))) {
-		const [low, right, high, left] = sides as [Curve, Curve, Curve, Curve];
-		const surface = coonsSurface(low, right, reverseCurve(high), reverseCurve(left));
+	const tries = corners.length === 4 ? [partsOf(curve, corners)] : STARTS.map((start) => quartersOf(curve, start));
+	for (const [low, right, high, left] of tries) {
+		const surface = coonsSurface(low!, right!, reverseCurve(high!), reverseCurve(left!));
 		if (isUnfolded(surface)) return surface;
 	}
 	throw new ZygasterError(

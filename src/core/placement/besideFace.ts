@@ -62,10 +62,7 @@ export function besideReadings(
 		const middle = scaled(plus(a, b), 0.5);
 		const way = unit(minus(b, a));
 		const square = (p: Point) => minus(p, scaled(way, dot(p, way)));
-		const [own, beyond] = [
-			square(pointAt(readings.normal, cells.edgeCells[e * 2]! * 3)),
-			square(other.normalAt(middle))
-		];
+		const [own, beyond] = [square(pointAt(readings.normal, cell * 3)), square(other.normalAt(middle))];
 		const turn = atan2(dot(cross(own, beyond), way), dot(own, beyond));
 		// Outside of a ridge the other face looks away from this one's cells.
 		const isRidge = dot(beyond, minus(middleOf(cell), middle)) < 0;
