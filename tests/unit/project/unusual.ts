@@ -69,7 +69,7 @@ export const CLOSED: readonly Kit[] = [
 	)
 ];
 
-/** A project of one mass in random divisions and tilings with some kits, as a user could make it. */
+/** A project of one mass in random divisions and tilings with some kits, as a user could make it; bays want sets of their own. */
 export const unusual = (kits: readonly Kit[]) =>
 	fc
 		.record({
@@ -88,7 +88,11 @@ export const unusual = (kits: readonly Kit[]) =>
 			),
 			from: fc.constantFrom('start', 'end') as fc.Arbitrary<'start' | 'end'>,
 			fair: fc.constantFrom(0, 0, 3),
-			chosen: fc.uniqueArray(fc.constantFrom(...kits), { minLength: 1, maxLength: 3, selector: (k) => k.id })
+			chosen: fc.uniqueArray(fc.constantFrom(...kits.filter((k) => k.host.kind !== 'bay')), {
+				minLength: 1,
+				maxLength: 3,
+				selector: (k) => k.id
+			})
 		})
 		.map(({ shape, across, up, tiling, layer, hole, from, fair, chosen }): Project => {
 			const project = starterProject('Unusual');
