@@ -97,6 +97,7 @@ describe('masses', () => {
 		await choose('Roof', 'Flat');
 		await shows(face(/^Roof \d/), /\d/);
 		await add('Extrusion');
+		await page.getByLabel('Lean east', { exact: true }).waitFor();
 		await choose('Roof', 'Flat');
 		await shows(page.getByRole('alert'), 'a flat roof needs a closed line in plan');
 		await saved(page);

@@ -34,15 +34,17 @@ interface Roofed {
 
 export const roofFaces = ({ roof }: Roofed): ShapeFace[] => (roof === 'flat' ? [{ id: 'roof', name: 'Roof' }] : []);
 
+const NOT_CLOSED = 'a flat roof needs a closed line in plan; close the line, or leave the roof open';
+
 /** Reports a roof that nothing encloses. */
 export function checkRoof(roof: Roofed['roof'], profile: Profile, report: ReportFault): void {
-	if (roof === 'flat' && !isClosed(profile))
-		report(['roof'], 'a flat roof needs a closed line in plan; close the line, or leave the roof open');
+	if (roof === 'flat' && !isClosed(profile)) report(['roof'], NOT_CLOSED);
 }
 
 /** The roof of a body whose uppermost line is a profile that is put in its place, level; none where it is open. */
 export function flatRoof({ roof }: Roofed, profile: Profile, place: (curve: Curve) => Curve): Surface[] {
 	if (roof !== 'flat') return [];
+	if (!isClosed(profile)) throw new ZygasterError('profile', NOT_CLOSED);
 	const whole = profileCurve(profile);
 	return [roofOver({ ...whole, curve: place(whole.curve) })];
 }

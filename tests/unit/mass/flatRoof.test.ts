@@ -162,6 +162,8 @@ describe('flat roofs', () => {
 		expect(checkDocument(project).masses[0]!.shape).deep.include({ roof: 'open' });
 		Object.assign(mass.shape, { roof: 'flat' });
 		expect(() => checkDocument(project)).throw('a flat roof needs a closed line in plan');
+		// Faces are asked for before the document is checked.
+		expect(() => kindOf(mass.shape).surfaces(mass.shape as never)).throw('a flat roof needs a closed line in plan');
 	});
 
 	it('are divided and clad like any other face: their cells add up, their nodes stand on the wall’s', async () => {
