@@ -60,6 +60,9 @@ export const MEETING_MM = 20;
 /** Length, mm. Where a line crosses a seam, seen from its two sides, is one point: cells run straight between nodes there, and rows of unlike lengths bend what is straight. */
 export const OVER_SEAM_MM = 2;
 
+/** Ratio of an edge's length. A line that is this near to an edge looks like it until the edge is 500 pixels long. */
+export const DRAWN_STRAIGHT = 0.002;
+
 /** Length, mm. Round outlines are cut into polygons that stay within this: what a template or a cut sheet can show. */
 export const CHORD_MM = 0.1;
 

@@ -1,5 +1,5 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
-import { hypot, square } from '../elementary/index.ts';
+import { hypot, norm, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
@@ -8,6 +8,7 @@ import type { CellTable } from '../tiling/cells.ts';
 import { nodesThrough } from '../tiling/edges.ts';
 import type { EdgeReading } from './lineReadings.ts';
 import { wayAt } from '../geometry/vectors.ts';
+import { DRAWN_STRAIGHT } from '../tolerances.ts';
 
 /** Stretches by which an edge follows the face; even, so that every second point makes a coarser curve. */
 const PARTS = 8;
@@ -86,18 +87,16 @@ export function measureEdgeCurves(
 	const p = edgeCurves(face, arrays);
 	const { edgeCount } = face.cells;
 	const found = { onFace: arrays.float64(edgeCount), rise: arrays.float64(edgeCount) };
-	const far = (a: number, b: number) =>
-		hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
 	for (let e = 0; e < edgeCount; e++) {
 		const first = e * POINTS;
 		let [fine, coarse] = [0, 0];
 		for (let k = 0; k < PARTS; k++) {
-			fine += far(first + k, first + k + 1);
-			if (k % 2 === 0) coarse += far(first + k, first + k + 2);
+			fine += spanOf(p, first + k, first + k + 1);
+			if (k % 2 === 0) coarse += spanOf(p, first + k, first + k + 2);
 		}
 		// Chords fall short by the square of their length: Richardson's extrapolation. What runs through nodes of its own is as long as those tell.
 		found.onFace[e] = lengthThrough(face, e) ?? fine + (fine - coarse) / 3;
-		const chord = far(first, first + PARTS);
+		const chord = spanOf(p, first, first + PARTS);
 		const off = Array.from({ length: POINTS }, (_, k) =>
 			chord > 0 ? distanceTo(p, first, first + PARTS, first + k, chord) : 0
 		);
@@ -145,13 +144,40 @@ function distanceTo(p: Float64Array, a: number, b: number, at: number, length: n
 	return hypot(y * dz - z * dy, z * dx - x * dz, x * dy - y * dx);
 }
 
-/** Edges as they lie on the face as line segments, mm less an origin, stride 6. */
+/**
+ * Edges as they lie on the face as line segments, mm less an origin, stride 6: as few of them as look like the curve, since
+ * what lines cost to draw is their number. O(edges).
+ */
 export function curveSegments(face: FaceEdges, origin: readonly [number, number, number]): Float32Array<ArrayBuffer> {
 	const p = edgeCurves(face, FRESH_ARRAYS);
-	const segments = new Float32Array(face.cells.edgeCount * PARTS * 6);
+	const { edgeCount } = face.cells;
+	const strides = Uint8Array.from({ length: edgeCount }, (_, e) => drawnStride(p, e * POINTS));
+	const segments = new Float32Array(strides.reduce((n, stride) => n + PARTS / stride, 0) * 6);
 	let o = 0;
-	for (let e = 0; e < face.cells.edgeCount; e++)
-		for (let k = 0; k < PARTS; k++)
-			for (let c = 0; c < 6; c++) segments[o++] = p[(e * POINTS + k) * 3 + c]! - origin[c % 3]!;
+	strides.forEach((stride, e) => {
+		for (let k = 0; k < PARTS; k += stride)
+			for (const at of [e * POINTS + k, e * POINTS + k + stride])
+				for (let c = 0; c < 3; c++) segments[o++] = p[at * 3 + c]! - origin[c]!;
+	});
 	return segments;
 }
+
+/** Every how many points of an edge its line may go straight. */
+function drawnStride(p: Float64Array, first: number): number {
+	const length = spanOf(p, first, first + PARTS);
+	let stride = PARTS;
+	while (stride > 1 && !isStraight(p, first, stride, length * DRAWN_STRAIGHT)) stride /= 2;
+	return stride;
+}
+
+/** Whether every so many points of an edge make a line that the others are near. */
+function isStraight(p: Float64Array, first: number, stride: number, near: number): boolean {
+	for (let from = first; from < first + PARTS; from += stride) {
+		const chord = spanOf(p, from, from + stride);
+		for (let at = from + 1; at < from + stride; at++)
+			if ((chord > 0 ? distanceTo(p, from, from + stride, at, chord) : spanOf(p, from, at)) > near) return false;
+	}
+	return true;
+}
+
+const spanOf = (p: Float64Array, a: number, b: number) => norm(wayAt(p, a * 3, b * 3));

@@ -70,8 +70,10 @@ export class ModelLayer {
 	setLevels(levels: ReadonlyMap<string, Level>): void {
 		for (const [name, object] of this.objects) {
 			const [kind, hash] = [name.slice(0, name.indexOf(' ')), name.slice(name.indexOf(' ') + 1)];
-			if (kind === 'parts') object.visible = levels.get(hash) === 'full';
-			if (kind === 'panes') object.visible = levels.get(hash) === 'panes';
+			const drawn = levels.get(hash);
+			if (kind === 'parts') object.visible = drawn?.level === 'full';
+			if (kind === 'panes') object.visible = drawn?.level === 'panes';
+			if (kind === 'lines' || kind === 'curves') object.visible = drawn?.lines ?? true;
 		}
 	}
 

@@ -6,6 +6,8 @@ import { STANDARD_VIEWS, type StandardView } from './standardViews.ts';
 const FIELD_OF_VIEW = 32;
 /** Shares of half the picture within which something is seen. */
 const SEEN = 0.95;
+/** So long after the last movement it counts as moving, ms: each click of a wheel is a movement of its own. */
+const SETTLES_AFTER = 200;
 
 /** Points of the scene that are to be in the picture, as they are when they are asked for. */
 type Points = () => readonly Vector3[];
@@ -17,6 +19,7 @@ export class SpaceCamera {
 	moving = false;
 	private readonly controls: OrbitControls;
 	private readonly changed: () => void;
+	private settling: ReturnType<typeof setTimeout> | undefined;
 	/** What the picture was fitted to, until somebody turns or moves it: it stays so when the picture's shape changes. */
 	private fitted: { readonly points: Points; readonly direction: Vector3 } | undefined;
 
@@ -28,13 +31,10 @@ export class SpaceCamera {
 		this.controls.addEventListener('change', changed);
 		this.controls.addEventListener('start', () => {
 			this.fitted = undefined;
+			clearTimeout(this.settling);
 			this.moving = true;
 		});
-		this.controls.addEventListener('end', () => {
-			// What was left out while it moved is drawn now.
-			this.moving = false;
-			changed();
-		});
+		this.controls.addEventListener('end', () => this.settle());
 	}
 
 	get target(): Vector3 {
@@ -47,6 +47,7 @@ export class SpaceCamera {
 	}
 
 	dispose(): void {
+		clearTimeout(this.settling);
 		this.controls.dispose();
 	}
 
@@ -93,8 +94,10 @@ export class SpaceCamera {
 		);
 		this.fitted = undefined;
 		this.eye.position.copy(this.target).add(offset);
+		this.moving = true;
 		this.controls.update();
 		this.changed();
+		this.settle();
 	}
 
 	/** The picture has another shape, width over height. */
@@ -109,6 +112,15 @@ export class SpaceCamera {
 		const caster = new Raycaster();
 		caster.setFromCamera(new Vector2(x, y), this.eye);
 		return caster;
+	}
+
+	/** What was left out while it moved is drawn soon. */
+	private settle(): void {
+		clearTimeout(this.settling);
+		this.settling = setTimeout(() => {
+			this.moving = false;
+			this.changed();
+		}, SETTLES_AFTER);
 	}
 
 	/** Stands off along a direction, just as far that all points are in the picture. */

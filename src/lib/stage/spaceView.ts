@@ -4,7 +4,8 @@ import type { BodyView, ModelView } from '../../core/view/modelView.ts';
 import { cellsInBox } from './boxChoice.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { watchContext } from './context.ts';
-import { DetailChoice, type Detail } from './detail.ts';
+import { DetailChoice, type Detail, type Level } from './detail.ts';
+import { DrawClock } from './drawClock.ts';
 import { HandleLayer } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { ModelLayer, type ModelLook } from './modelLayer.ts';
@@ -13,6 +14,7 @@ import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { SpaceCamera } from './spaceCamera.ts';
 import { SpacePointer, type SpaceEvents, type SpaceHandle } from './spacePointer.ts';
 import type { StandardView } from './standardViews.ts';
+import { TurnPace } from './turnPace.ts';
 
 export interface CellAddress {
 	readonly face: number;
@@ -51,6 +53,10 @@ export class SpaceView {
 	private readonly overlay: OverlayLayer;
 	private readonly details = new DetailChoice();
 	private detail: Detail = 'auto';
+	private readonly pace = new TurnPace();
+	private readonly clock: DrawClock;
+	/** The next picture sends a model to the graphics: how long that takes says nothing of how long the others do. */
+	private sent = false;
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
 	private readonly unwatch: () => void;
@@ -68,6 +74,7 @@ export class SpaceView {
 		const changed = () => this.draw();
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
 		this.renderer.setPixelRatio(Math.min(2, globalThis.devicePixelRatio));
+		this.clock = new DrawClock(this.renderer.getContext() as WebGL2RenderingContext);
 		this.camera = new SpaceCamera(canvas, changed);
 		this.model.scale.setScalar(METRES_PER_MM);
 		this.scene.add(
@@ -109,6 +116,8 @@ export class SpaceView {
 		this.bodies = view.bodies;
 		this.standing.show(view, look);
 		this.details.setModel(view);
+		this.pace.setSize(this.details.size(look));
+		this.sent = false;
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
@@ -194,6 +203,7 @@ export class SpaceView {
 		cancelAnimationFrame(this.frame);
 		this.observer.disconnect();
 		this.unwatch();
+		this.clock.dispose();
 		this.pointer.dispose();
 		this.standing.clear();
 		this.handles.dispose();
@@ -246,11 +256,16 @@ export class SpaceView {
 			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.eye.quaternion);
 			this.sun.position.copy(this.camera.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.camera.target);
-			const levels = this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, this.camera.moving);
+			const turned = this.pace.next(this.camera.moving, this.details.untimed);
+			const levels = this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, turned);
 			this.standing.setLevels(levels);
-			if ([...levels.values()].includes('panes')) this.events.panesWanted();
-			this.canvas.dataset.detail = [...new Set(levels.values())].sort().join(' ');
+			const drawn = [...levels.values()];
+			if (drawn.some(({ level }) => level === 'panes')) this.events.panesWanted();
+			this.canvas.dataset.detail = detailOf(drawn);
+			const begun = performance.now();
 			this.renderer.render(this.scene, this.camera.eye);
+			if (this.sent) this.clock.time(begun, (ms) => this.pace.drawn(turned, ms));
+			this.sent = true;
 			this.overlay.render(this.scene, this.camera.eye);
 			const { clientWidth, clientHeight } = this.canvas;
 			this.canvas.dataset.handles = this.handles.pixels(clientWidth, clientHeight, this.camera.eye).join(' ');
@@ -258,6 +273,10 @@ export class SpaceView {
 		});
 	}
 }
+
+/** What faces are drawn with, for whoever looks at the page: the parts, and whether lines are among them. */
+const detailOf = (drawn: readonly Level[]) =>
+	[...new Set(drawn.flatMap(({ level, lines }) => [level, ...(lines ? ['lines'] : [])]))].sort().join(' ');
 
 /** The mass that a face's body is of. */
 const massOf = ({ key }: BodyView) => key.split('/')[0]!;

@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import { READING_NAMES, READINGS } from '../../../src/core/readings/faceReadings.ts';
 import { pointOn } from '../../../src/core/geometry/pointOn.ts';
 import { curvaturesAt } from '../../../src/core/geometry/curvatures.ts';
-import { ALL_TILINGS, sum, tile } from '../tile.ts';
+import { curveSegments } from '../../../src/core/readings/edgeCurves.ts';
+import { ALL_TILINGS, sum, tile, type TilingInput } from '../tile.ts';
 import { measureSolid } from '../solids.ts';
 import { frustum, hypar, rectangle, revolve, sphereZone, wavy } from '../surfaces.ts';
 
@@ -143,6 +144,47 @@ describe('edges that follow the face', () => {
 			const { all } = tile(frustum(4000, 2000, 6000), 20, 12, tiling);
 			const length = all.column('edge.length');
 			all.column('edge.onFace').forEach((on, e) => expect(on / length[e]!, tiling.kind).within(1 - 1e-9, 1.2));
+		}
+	});
+});
+
+describe('edges as they are drawn', () => {
+	const drawnWith = (surface: Parameters<typeof tile>[0], across: number, up: number, tiling: TilingInput) => {
+		const { nodes, cells, all } = tile(surface, across, up, tiling);
+		return { cells, all, lines: curveSegments({ surface, nodes, cells }, [0, 0, 0]) };
+	};
+
+	it('are single lines where they are straight, and as many as an arc needs to look like one', () => {
+		const flat = drawnWith(rectangle(4000, 6000), 4, 6, { kind: 'rectangular' });
+		expect(flat.lines.length).equal(flat.cells.edgeCount * 6);
+		// Of an arc of so many degrees, n chords rise by tan(arc / 4n) / 2n of its chord, nearly; 1/500 is asked.
+		for (const [across, parts] of [
+			[12, 8],
+			[48, 4],
+			[120, 2],
+			[400, 1]
+		] as const) {
+			const { lines } = drawnWith(frustum(4000, 4000, 6000), across, 3, { kind: 'rectangular' });
+			// Four rings, and three rows of posts.
+			expect(lines.length / 6, String(across)).equal(across * (4 * parts + 3));
+		}
+	});
+
+	it('go from end to end of each edge without a gap, with any tiling', () => {
+		for (const tiling of ALL_TILINGS) {
+			if (tiling.kind === 'icosahedral') continue;
+			const { all, lines } = drawnWith(frustum(4000, 2000, 6000), 20, 12, tiling);
+			const far = (a: number, b: number) => Math.hypot(...[0, 1, 2].map((c) => lines[a + c]! - lines[b + c]!));
+			let breaks = 1;
+			let length = 0;
+			for (let k = 0; k < lines.length; k += 6) {
+				length += far(k, k + 3);
+				if (k > 0 && far(k - 3, k) > 0) breaks++;
+			}
+			const edges = all.column('edge.onFace');
+			expect(breaks, tiling.kind).within(1, edges.length);
+			// An arc that rises by s over a chord of 1 is longer by 8/3 of the square of s; of eight chords of an edge s is 8/500.
+			expect(length / sum(edges), tiling.kind).within(1 - (8 / 3) * (8 / 500) ** 2, 1 + 1e-6);
 		}
 	});
 });

@@ -4,8 +4,9 @@ import { Memo } from '../../../src/core/project/memo.ts';
 import { cellMesh } from '../../../src/core/project/cellMesh.ts';
 import { ModelViewer } from '../../../src/core/view/modelView.ts';
 import { received } from '../../../src/core/view/received.ts';
-import { DetailChoice, mainMaterial } from '../../../src/lib/stage/detail.ts';
+import { DetailChoice, mainMaterial, type Detail } from '../../../src/lib/stage/detail.ts';
 import { ModelLayer } from '../../../src/lib/stage/modelLayer.ts';
+import type { TurnedStep } from '../../../src/lib/stage/turnPace.ts';
 import { demoWith, run } from '../demo.ts';
 import { PLAIN_LOOK } from './look.ts';
 
@@ -26,45 +27,59 @@ describe('how much of a model is drawn', () => {
 		const choice = new DetailChoice();
 		choice.setModel(view);
 		const { hash } = view.faces[0]!;
-		const at = (metres: number, detail: Parameters<DetailChoice['levels']>[0] = 'auto', moving = false) =>
-			choice.levels(detail, cameraAt(metres), 800, moving).get(hash);
-		expect([at(40), at(120), at(5000)]).to.deep.equal(['full', 'full', 'panes']);
-		expect([at(5000, 'full'), at(40, 'panes'), at(40, 'outlines')]).to.deep.equal(['full', 'panes', 'outlines']);
-		// A model of so few triangles is turned in full.
-		expect(at(40, 'auto', true)).to.equal('full');
+		const at = (metres: number, detail: Detail = 'auto', turned: TurnedStep = 'all') => {
+			const { level, lines } = choice.levels(detail, cameraAt(metres), 800, turned).get(hash)!;
+			return lines ? `${level} lines` : level;
+		};
+		expect([at(40), at(120), at(5000)]).deep.equal(['full lines', 'full lines', 'panes']);
+		expect([at(5000, 'full'), at(40, 'panes'), at(40, 'outlines')]).deep.equal([
+			'full lines',
+			'panes lines',
+			'outlines lines'
+		]);
+		// While it is turned, as much is left out as is said; not of what was chosen by hand.
+		expect([at(40, 'auto', 'panes'), at(40, 'auto', 'plain')]).deep.equal(['panes lines', 'panes']);
+		expect(at(40, 'full', 'plain')).equal('full lines');
 	});
 
-	it('is panes while a large model is turned, and everything once it stands still', async () => {
-		// 24,000 framed panes have 18 triangles each, and are above what is turned in full.
-		const { view } = await viewOf(120, 200);
+	it('is guessed by the triangles of its parts until it has been timed', async () => {
+		const { view } = await viewOf(24, 48);
 		const choice = new DetailChoice();
+		choice.setModel(view);
+		expect(choice.untimed).equal('all');
+		const [face] = view.faces;
+		const bare = choice.size({ bare: true, coloured: undefined });
+		expect(bare).equal(face!.edgeCount);
+		expect(choice.size({ bare: false, coloured: undefined })).above(2 * bare);
 		choice.setModel({
 			...view,
 			faces: view.faces.map((f) => ({
 				...f,
-				batches: f.batches.map((b) => ({ ...b, indices: new Uint32Array(Math.max(b.indices.length, 450_000 * 3)) }))
+				batches: f.batches.map((b) => ({ ...b, indices: new Uint32Array(450_000 * 3) }))
 			}))
 		});
-		const { hash } = view.faces[0]!;
-		const levels = [true, false].map((moving) => choice.levels('auto', cameraAt(30), 800, moving).get(hash));
-		expect(levels).to.deep.equal(['panes', 'full']);
+		expect(choice.untimed).equal('panes');
+		choice.setModel({ ...view, faces: view.faces.map((f) => ({ ...f, edgeCount: 60_000 })) });
+		expect(choice.untimed).equal('plain');
 	});
 
-	it('shows parts or panes of a face, and its lines either way', async () => {
+	it('shows parts or panes of a face, and its lines where they are wanted', async () => {
 		const { model, view } = await viewOf(6, 5);
 		const { hash } = view.faces[0]!;
 		const panes = new Map([[hash, cellMesh(model.faces[0]!, view.origin)]]);
 		const layer = new ModelLayer();
 		layer.show(view, { ...PLAIN_LOOK, panes });
 		const seen = () => layer.object.children.map((c) => c.visible);
-		layer.setLevels(new Map([[hash, 'full']]));
+		layer.setLevels(new Map([[hash, { level: 'full', lines: true }]]));
 		const full = seen();
-		layer.setLevels(new Map([[hash, 'panes']]));
+		layer.setLevels(new Map([[hash, { level: 'panes', lines: true }]]));
 		const plain = seen();
-		layer.setLevels(new Map([[hash, 'outlines']]));
+		layer.setLevels(new Map([[hash, { level: 'outlines', lines: true }]]));
 		const outlines = seen();
+		layer.setLevels(new Map([[hash, { level: 'panes', lines: false }]]));
+		const turned = seen();
 		const count = (list: boolean[]) => list.filter(Boolean).length;
-		expect([count(full), count(plain), count(outlines)]).to.deep.equal([2, 2, 1]);
+		expect([count(full), count(plain), count(outlines), count(turned)]).to.deep.equal([2, 2, 1, 1]);
 		expect(full).not.to.deep.equal(plain);
 		// Most of a framed pane is glass.
 		expect(mainMaterial(view.faces[0]!)).to.equal('glass');
