@@ -35,7 +35,8 @@ export function plainBody(body: PlainSurface, colour: string): Mesh {
 	return mesh;
 }
 
-function geometryOf({ positions, normals, indices }: PlainSurface): BufferGeometry {
+/** Its points, normals and triangles. */
+export function geometryOf({ positions, normals, indices }: PlainSurface): BufferGeometry {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(positions, 3));
 	if (normals) geometry.setAttribute('normal', new BufferAttribute(normals, 3));

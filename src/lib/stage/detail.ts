@@ -3,7 +3,7 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import type { ModelLook } from './modelLayer.ts';
 import { METRES_PER_MM } from './previewLayer.ts';
-import type { TurnedStep } from './turnPace.ts';
+import type { Turned, TurnedStep } from './turnPace.ts';
 
 /** How much of what stands on faces is drawn, as it is chosen by hand or left to the picture. */
 export const DETAILS = {
@@ -18,7 +18,7 @@ export const DETAILS = {
 export type Detail = keyof typeof DETAILS;
 /** What one face is drawn with. */
 export interface Level {
-	readonly level: Exclude<Detail, 'auto'>;
+	readonly level: Exclude<Detail, 'auto'> | 'surface';
 	/** Whether the lines of its division are drawn. */
 	readonly lines: boolean;
 }
@@ -26,14 +26,19 @@ export interface Level {
 /** Triangles of parts, and lines, of a model that are turned until it is known how long that takes. */
 const MOST_TRIANGLES = 400_000;
 const MOST_LINES = 50_000;
-/** Cells that are smaller in the picture, in pixels, have no parts to be told apart, and their lines would cover all. */
-const LEAST_PIXELS = 4;
+/** Cells that are smaller in the picture, in pixels, have no parts to be told apart. */
+const LEAST_WITH_PARTS = 6;
+/** The lines of smaller ones would cover all. */
+const LEAST_WITH_LINES = 4;
+/** Points of a face that are looked at for how near it comes. */
+const LOOKED_AT = 200;
+/** The golden section: multiples of it, less what is whole, are spread evenly and fall in step with no row of points. */
+const SPREAD = (Math.sqrt(5) - 1) / 2;
 
 /** Where a face is and how large its cells are, in the metres of the scene. */
 interface Extent {
 	readonly hash: string;
-	readonly middle: Vector3;
-	readonly radius: number;
+	readonly points: readonly Vector3[];
 	readonly cell: number;
 	readonly triangles: number;
 	readonly lines: number;
@@ -56,46 +61,48 @@ export class DetailChoice {
 		this.lines = sumOf(this.extents, (e) => e.lines);
 	}
 
-	/** About how much there is to draw: triangles of parts where these are shown, and lines. */
-	size({ bare, coloured }: Pick<ModelLook, 'bare' | 'coloured'>): number {
-		return this.lines + (bare || coloured ? 0 : this.triangles);
-	}
-
-	/** What is turned of a model that has not been timed. */
-	get untimed(): TurnedStep {
-		return this.lines > MOST_LINES ? 'plain' : this.triangles > MOST_TRIANGLES ? 'panes' : 'all';
+	/** What there is to turn, where it is shown so. */
+	turned({ bare, coloured }: Pick<ModelLook, 'bare' | 'coloured'>): Turned {
+		const { lines, triangles } = this;
+		const many = lines > MOST_LINES;
+		if (bare || coloured) return { size: lines, steps: ['all', 'plain'], guess: many ? 'plain' : 'all' };
+		return {
+			size: lines + triangles,
+			// The panes of fewer cells are drawn as quickly as their surfaces.
+			steps: many ? ['all', 'panes', 'plain', 'surfaces'] : ['all', 'panes', 'plain'],
+			guess: many ? 'plain' : triangles > MOST_TRIANGLES ? 'panes' : 'all'
+		};
 	}
 
 	/** By the hash of each face; `turned` says what is left out just now. */
 	levels(detail: Detail, camera: PerspectiveCamera, height: number, turned: TurnedStep): ReadonlyMap<string, Level> {
 		const perMetre = height / (2 * Math.tan((camera.fov * Math.PI) / 360));
 		return new Map(
-			this.extents.map(({ hash, middle, radius, cell }): [string, Level] => {
+			this.extents.map(({ hash, points, cell }): [string, Level] => {
 				if (detail !== 'auto') return [hash, { level: detail, lines: true }];
 				// As near as the face comes.
-				const far = Math.max(camera.near, camera.position.distanceTo(middle) - radius);
-				const tiny = (cell * perMetre) / far < LEAST_PIXELS;
-				return [hash, { level: tiny || turned !== 'all' ? 'panes' : 'full', lines: !tiny && turned !== 'plain' }];
+				const far = points.reduce((least, point) => Math.min(least, camera.position.distanceTo(point)), Infinity);
+				const pixels = (cell * perMetre) / Math.max(camera.near, far);
+				const lines = pixels >= LEAST_WITH_LINES && (turned === 'all' || turned === 'panes');
+				const parts = pixels >= LEAST_WITH_PARTS && turned === 'all';
+				return [hash, { level: turned === 'surfaces' ? 'surface' : parts ? 'full' : 'panes', lines }];
 			})
 		);
 	}
 }
 
 function extentOf({ hash, nodes, cellCount, edgeCount, batches, instances }: FaceView, area: number): Extent {
-	const middle = new Vector3();
-	const point = new Vector3();
-	const count = Math.max(1, nodes.length / 3);
-	for (let k = 0; k < nodes.length; k += 3) middle.add(point.fromArray(nodes, k));
-	middle.divideScalar(count);
-	let radius = 0;
-	for (let k = 0; k < nodes.length; k += 3) radius = Math.max(radius, middle.distanceTo(point.fromArray(nodes, k)));
+	const count = nodes.length / 3;
+	const place = (k: number) => (count <= LOOKED_AT ? k : Math.floor(((k * SPREAD) % 1) * count));
+	const points = Array.from({ length: Math.min(count, LOOKED_AT) }, (_, k) =>
+		new Vector3().fromArray(nodes, place(k) * 3).multiplyScalar(METRES_PER_MM)
+	);
 	const triangles =
 		batches.reduce((n, b) => n + b.indices.length / 3, 0) +
 		instances.reduce((n, b) => n + ((b.indices.length / 3) * b.matrices.length) / 16, 0);
 	return {
 		hash,
-		middle: middle.multiplyScalar(METRES_PER_MM),
-		radius: radius * METRES_PER_MM,
+		points,
 		cell: Math.sqrt(area / Math.max(1, cellCount)) * METRES_PER_MM,
 		triangles,
 		lines: edgeCount

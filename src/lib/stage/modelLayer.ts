@@ -11,7 +11,7 @@ import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { CellMesh } from '../../core/project/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
-import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import { geometryOf, plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
 import { mainMaterial, type Level } from './detail.ts';
 import { followingLineMaterial, lineMaterial, partMaterial, type MaterialLook } from './materials.ts';
 import { partMeshes } from './partMeshes.ts';
@@ -73,6 +73,7 @@ export class ModelLayer {
 			const drawn = levels.get(hash);
 			if (kind === 'parts') object.visible = drawn?.level === 'full';
 			if (kind === 'panes') object.visible = drawn?.level === 'panes';
+			if (kind === 'surface') object.visible = drawn?.level === 'surface';
 			if (kind === 'lines' || kind === 'curves') object.visible = drawn?.lines ?? true;
 		}
 	}
@@ -100,11 +101,14 @@ function wantedOf(
 ): Map<string, () => Object3D> {
 	const wanted = new Map<string, () => Object3D>();
 	const parts = !look.bare && !look.coloured;
+	const bodies = new Map(view.bodies.map((body) => [body.key, body]));
 	for (const face of view.faces) {
 		if (face.hidden) continue;
 		if (parts) wanted.set(`parts ${face.hash}`, () => grouped(partMeshes(face, look.materials)));
 		const panes = parts ? look.panes.get(face.hash) : undefined;
 		if (panes) wanted.set(`panes ${face.hash}`, () => paneMesh(face, panes, look.materials));
+		const body = parts ? bodies.get(face.key) : undefined;
+		if (body) wanted.set(`surface ${face.hash}`, () => meshOf(geometryOf(body), face, look.materials));
 		const bare = look.bare || (look.coloured && !look.coloured.has(face.key));
 		const curves = bare ? look.curves.get(face.hash) : undefined;
 		if (curves) wanted.set(`curves ${face.hash}`, () => curvedLines(curves, look.line));
@@ -133,6 +137,11 @@ function grouped(meshes: readonly Object3D[]): Group {
 function paneMesh(face: FaceView, { positions }: CellMesh, looks: readonly MaterialLook[]): Mesh {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(positions, 3));
+	return meshOf(geometry, face, looks);
+}
+
+/** A surface in what most of its face shows. */
+function meshOf(geometry: BufferGeometry, face: FaceView, looks: readonly MaterialLook[]): Mesh {
 	const main = mainMaterial(face);
 	const mesh = new Mesh(geometry, partMaterial(looks.find((l) => l.id === main)));
 	mesh.frustumCulled = false;

@@ -27,6 +27,8 @@ export interface SpaceViewEvents extends Omit<SpaceEvents, 'boxed' | 'changed'> 
 	boxed(cells: CellAddress[]): void;
 	/** Cells are to be drawn as panes. */
 	panesWanted(): void;
+	/** The model stands still, and the lines of some faces are not drawn since they would cover all. */
+	linesLeftOut(some: boolean): void;
 	/** The graphics card has taken the picture away, or it is there again. */
 	contextLost(lost: boolean): void;
 }
@@ -116,7 +118,7 @@ export class SpaceView {
 		this.bodies = view.bodies;
 		this.standing.show(view, look);
 		this.details.setModel(view);
-		this.pace.setSize(this.details.size(look));
+		this.pace.setModel(this.details.turned(look));
 		this.sent = false;
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
@@ -256,16 +258,18 @@ export class SpaceView {
 			const offset = new Vector3(-0.5, 0.7, 0.6).applyQuaternion(this.camera.eye.quaternion);
 			this.sun.position.copy(this.camera.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.camera.target);
-			const turned = this.pace.next(this.camera.moving, this.details.untimed);
+			const turned = this.pace.next(this.camera.moving);
 			const levels = this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, turned);
 			this.standing.setLevels(levels);
 			const drawn = [...levels.values()];
 			if (drawn.some(({ level }) => level === 'panes')) this.events.panesWanted();
+			if (!this.camera.moving) this.events.linesLeftOut(drawn.some(({ lines }) => !lines));
 			this.canvas.dataset.detail = detailOf(drawn);
 			const begun = performance.now();
 			this.renderer.render(this.scene, this.camera.eye);
-			if (this.sent) this.clock.time(begun, (ms) => this.pace.drawn(turned, ms));
+			const { sent } = this;
 			this.sent = true;
+			this.clock.time(begun, (ms) => sent && this.pace.drawn(turned, ms));
 			this.overlay.render(this.scene, this.camera.eye);
 			const { clientWidth, clientHeight } = this.canvas;
 			this.canvas.dataset.handles = this.handles.pixels(clientWidth, clientHeight, this.camera.eye).join(' ');

@@ -1,10 +1,18 @@
-/** What is left out while a model is turned that takes long to draw, one after the other. */
-export const TURNED_STEPS = ['all', 'panes', 'plain'] as const;
-/** Everything as it is at rest, panes instead of parts, or panes without lines. */
-export type TurnedStep = (typeof TURNED_STEPS)[number];
+/** Everything as it is at rest, panes instead of parts, those without lines, or faces as they are before they are divided. */
+export type TurnedStep = 'all' | 'panes' | 'plain' | 'surfaces';
+
+/** What there is to turn. */
+export interface Turned {
+	/** About how much there is to draw. */
+	readonly size: number;
+	/** What may be left out, one after the other. */
+	readonly steps: readonly TurnedStep[];
+	/** What to begin with until it is known how long pictures take. */
+	readonly guess: TurnedStep;
+}
 
 /** Longest time of a picture, ms, with which a model turns with the hand: ten pictures a second, with what the page takes. */
-const MOST_MS = 60;
+const MOST_MS = 80;
 /** Share by which a model's size may differ and still take as long to draw. */
 const SAME_SIZE = 0.25;
 /** Pictures in turn that took longer before less is drawn: a single one may have waited for something else. */
@@ -17,28 +25,21 @@ const FAR_TOO_SLOW = 3;
  * that nothing flickers.
  */
 export class TurnPace {
-	private times = new Map<TurnedStep, number>();
+	private readonly times = new Map<TurnedStep, number>();
+	private model: Turned = { size: 0, steps: ['all'], guess: 'all' };
 	private step: TurnedStep = 'all';
 	private slow = 0;
 	private turning = false;
-	private size = 0;
 
-	/** So much there is to draw now; of what is about as large as before it is known how long that takes. */
-	setSize(size: number): void {
-		if (Math.abs(size - this.size) <= SAME_SIZE * this.size) return;
-		this.size = size;
-		this.times.clear();
+	/** There is another model. Of one that is about as large as the one before it is known how long that takes. */
+	setModel(model: Turned): void {
+		if (Math.abs(model.size - this.model.size) > SAME_SIZE * this.model.size) this.times.clear();
+		this.model = model;
 	}
 
-	/** What the next picture is drawn with; `guess` is for a model that has not been timed. */
-	next(turning: boolean, guess: TurnedStep): TurnedStep {
-		if (turning && !this.turning) {
-			const known = (step: TurnedStep) => this.times.get(step) ?? 0;
-			this.step =
-				TURNED_STEPS.slice(this.times.size ? 0 : TURNED_STEPS.indexOf(guess)).find((s) => known(s) <= MOST_MS) ??
-				'plain';
-			this.slow = 0;
-		}
+	/** What the next picture is drawn with. */
+	next(turning: boolean): TurnedStep {
+		if (turning && !this.turning) this.begin();
 		this.turning = turning;
 		return turning ? this.step : 'all';
 	}
@@ -49,7 +50,16 @@ export class TurnPace {
 		if (!this.turning || step !== this.step) return;
 		this.slow = ms > FAR_TOO_SLOW * MOST_MS ? SLOW_PICTURES : ms > MOST_MS ? this.slow + 1 : 0;
 		if (this.slow < SLOW_PICTURES) return;
+		const { steps } = this.model;
+		this.step = steps[steps.indexOf(step) + 1] ?? step;
 		this.slow = 0;
-		this.step = TURNED_STEPS[TURNED_STEPS.indexOf(step) + 1] ?? step;
+	}
+
+	/** The first step that is not known to be slow, or the last one. */
+	private begin(): void {
+		const { steps, guess } = this.model;
+		const open = this.times.size ? steps : steps.slice(steps.indexOf(guess));
+		this.step = open.find((s) => (this.times.get(s) ?? 0) <= MOST_MS) ?? steps.at(-1)!;
+		this.slow = 0;
 	}
 }

@@ -31,6 +31,8 @@
 	let canvas: HTMLCanvasElement;
 	let failure = $state<string>();
 	let lost = $state(false);
+	/** Lines of faces are not drawn since their cells are too small in the picture. */
+	let tooFar = $state(false);
 	let picking = false;
 	const pathPoints = new PathPoints(work);
 
@@ -57,6 +59,7 @@
 				hovered: (ray) => void hover(ray),
 				dragged: drag,
 				panesWanted: () => (picture.wantsPanes = true),
+				linesLeftOut: (some) => (tooFar = some),
 				contextLost: (gone) => (lost = gone),
 				overHandle: (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y })
 			});
@@ -254,6 +257,7 @@
 		{pathPoints.drawing
 			? `Model · click points of ${work.openPath!.name} on its face; Escape ends it`
 			: 'Model · drag to turn, right drag to move, wheel to zoom, Shift and drag to choose'}
+		{#if tooFar}· come nearer to see the lines of small cells{/if}
 	</p>
 	<div class="absolute top-2 right-2.5 flex gap-1.5">
 		<button

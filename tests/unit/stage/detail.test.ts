@@ -39,6 +39,7 @@ describe('how much of a model is drawn', () => {
 		]);
 		// While it is turned, as much is left out as is said; not of what was chosen by hand.
 		expect([at(40, 'auto', 'panes'), at(40, 'auto', 'plain')]).deep.equal(['panes lines', 'panes']);
+		expect([at(40, 'auto', 'surfaces'), at(5000, 'auto', 'surfaces')]).deep.equal(['surface', 'surface']);
 		expect(at(40, 'full', 'plain')).equal('full lines');
 	});
 
@@ -46,21 +47,25 @@ describe('how much of a model is drawn', () => {
 		const { view } = await viewOf(24, 48);
 		const choice = new DetailChoice();
 		choice.setModel(view);
-		expect(choice.untimed).equal('all');
+		const [shown, bare] = [
+			{ bare: false, coloured: undefined },
+			{ bare: true, coloured: undefined }
+		];
 		const [face] = view.faces;
-		const bare = choice.size({ bare: true, coloured: undefined });
-		expect(bare).equal(face!.edgeCount);
-		expect(choice.size({ bare: false, coloured: undefined })).above(2 * bare);
-		choice.setModel({
-			...view,
-			faces: view.faces.map((f) => ({
-				...f,
-				batches: f.batches.map((b) => ({ ...b, indices: new Uint32Array(450_000 * 3) }))
-			}))
-		});
-		expect(choice.untimed).equal('panes');
-		choice.setModel({ ...view, faces: view.faces.map((f) => ({ ...f, edgeCount: 60_000 })) });
-		expect(choice.untimed).equal('plain');
+		expect(choice.turned(bare)).deep.equal({ size: face!.edgeCount, steps: ['all', 'plain'], guess: 'all' });
+		expect(choice.turned(shown).guess).equal('all');
+		expect(choice.turned(shown).size).above(2 * face!.edgeCount);
+		const heavy = (indices: number, edgeCount = face!.edgeCount) =>
+			choice.setModel({
+				...view,
+				faces: [{ ...face!, edgeCount, batches: [{ ...face!.batches[0]!, indices: new Uint32Array(indices * 3) }] }]
+			});
+		heavy(450_000);
+		expect(choice.turned(shown).guess).equal('panes');
+		expect(choice.turned(shown).steps).not.include('surfaces');
+		heavy(450_000, 60_000);
+		expect([choice.turned(shown).guess, choice.turned(bare).guess]).deep.equal(['plain', 'plain']);
+		expect(choice.turned(shown).steps).include('surfaces');
 	});
 
 	it('shows parts or panes of a face, and its lines where they are wanted', async () => {
@@ -78,9 +83,12 @@ describe('how much of a model is drawn', () => {
 		const outlines = seen();
 		layer.setLevels(new Map([[hash, { level: 'panes', lines: false }]]));
 		const turned = seen();
+		layer.setLevels(new Map([[hash, { level: 'surface', lines: false }]]));
+		const surface = seen();
 		const count = (list: boolean[]) => list.filter(Boolean).length;
-		expect([count(full), count(plain), count(outlines), count(turned)]).to.deep.equal([2, 2, 1, 1]);
-		expect(full).not.to.deep.equal(plain);
+		expect([count(full), count(plain), count(outlines), count(turned), count(surface)]).to.deep.equal([2, 2, 1, 1, 1]);
+		for (const other of [plain, turned]) expect(other).not.to.deep.equal(full);
+		expect(surface).not.to.deep.equal(turned);
 		// Most of a framed pane is glass.
 		expect(mainMaterial(view.faces[0]!)).to.equal('glass');
 	});

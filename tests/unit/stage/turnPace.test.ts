@@ -1,59 +1,57 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { TurnPace, TURNED_STEPS, type TurnedStep } from '../../../src/lib/stage/turnPace.ts';
+import { TurnPace, type Turned, type TurnedStep } from '../../../src/lib/stage/turnPace.ts';
 
-/** A model whose pictures take so long, turned through so many of them; what each was drawn with. */
-function turn(
-	pace: TurnPace,
-	takes: Readonly<Record<TurnedStep, number>>,
-	pictures: number,
-	guess: TurnedStep = 'all'
-) {
+const STEPS = ['all', 'panes', 'plain', 'surfaces'] as const;
+const sized = (size: number, guess: TurnedStep = 'all'): Turned => ({ size, steps: STEPS, guess });
+
+function paceOf(model: Turned): TurnPace {
+	const pace = new TurnPace();
+	pace.setModel(model);
+	return pace;
+}
+
+/** A model whose pictures take so long is turned through so many of them, and left alone; what each was drawn with. */
+function turn(pace: TurnPace, takes: Readonly<Record<TurnedStep, number>>, pictures: number) {
 	const seen = Array.from({ length: pictures }, () => {
-		const step = pace.next(true, guess);
+		const step = pace.next(true);
 		pace.drawn(step, takes[step]);
 		return step;
 	});
-	pace.drawn(pace.next(false, guess), takes.all);
+	pace.drawn(pace.next(false), takes.all);
 	return seen;
 }
 
 describe('what is left out while a model is turned', () => {
 	it('is nothing where pictures are quick, however large the model is', () => {
-		const pace = new TurnPace();
-		expect(new Set(turn(pace, { all: 12, panes: 5, plain: 3 }, 20))).deep.equal(new Set(['all']));
+		const quick = { all: 12, panes: 5, plain: 3, surfaces: 2 };
+		expect(new Set(turn(paceOf(sized(1e6)), quick, 20))).deep.equal(new Set(['all']));
 		// A guess counts until the first picture at rest has been timed.
-		const guessed = new TurnPace();
-		expect(turn(guessed, { all: 12, panes: 5, plain: 3 }, 3, 'panes')).deep.equal(['panes', 'panes', 'panes']);
-		expect(turn(guessed, { all: 12, panes: 5, plain: 3 }, 2, 'panes')).deep.equal(['all', 'all']);
+		const guessed = paceOf(sized(1e6, 'panes'));
+		expect(turn(guessed, quick, 3)).deep.equal(['panes', 'panes', 'panes']);
+		expect(turn(guessed, quick, 2)).deep.equal(['all', 'all']);
 	});
 
 	it('becomes more after two slow pictures, until they are quick, and begins there the next time', () => {
-		const pace = new TurnPace();
-		const takes = { all: 150, panes: 100, plain: 30 };
+		const pace = paceOf(sized(1000));
+		const takes = { all: 150, panes: 100, plain: 30, surfaces: 10 };
 		expect(turn(pace, takes, 7)).deep.equal(['all', 'all', 'panes', 'panes', 'plain', 'plain', 'plain']);
 		expect(turn(pace, takes, 2)).deep.equal(['plain', 'plain']);
 		// Another model, of about that size and of another one.
-		pace.setSize(1000);
-		turn(pace, takes, 7);
-		pace.setSize(1100);
+		pace.setModel(sized(1100));
 		expect(turn(pace, takes, 1)).deep.equal(['plain']);
-		pace.setSize(2000);
+		pace.setModel(sized(2000));
 		expect(turn(pace, takes, 1)).deep.equal(['all']);
-		// Of pictures that take a second nobody wants to see a second one.
-		expect(turn(new TurnPace(), { all: 1000, panes: 400, plain: 300 }, 4)).deep.equal([
-			'all',
-			'panes',
-			'plain',
-			'plain'
-		]);
+		// Of pictures that take a second nobody wants to see a second one; what the last step takes is as it is.
+		const slow = { all: 1000, panes: 400, plain: 300, surfaces: 290 };
+		expect(turn(paceOf(sized(1000)), slow, 5)).deep.equal(['all', 'panes', 'plain', 'surfaces', 'surfaces']);
 	});
 
 	it('a single slow picture changes nothing', () => {
-		const pace = new TurnPace();
+		const pace = paceOf(sized(1000));
 		pace.drawn('all', 20);
 		for (const ms of [20, 150, 20, 150, 20]) {
-			expect(pace.next(true, 'all')).equal('all');
+			expect(pace.next(true)).equal('all');
 			pace.drawn('all', ms);
 		}
 	});
@@ -62,11 +60,11 @@ describe('what is left out while a model is turned', () => {
 		const ms = fc.integer({ min: 1, max: 200 });
 		fc.assert(
 			fc.property(fc.array(fc.tuple(fc.boolean(), ms), { maxLength: 60 }), (pictures) => {
-				const pace = new TurnPace();
+				const pace = paceOf(sized(1000, 'panes'));
 				let [before, was] = [0, false];
 				for (const [turning, takes] of pictures) {
-					const step = pace.next(turning, 'panes');
-					const at = TURNED_STEPS.indexOf(step);
+					const step = pace.next(turning);
+					const at = STEPS.indexOf(step);
 					if (!turning) expect(step).equal('all');
 					else if (was) expect(at).least(before);
 					[before, was] = [at, turning];
