@@ -24,10 +24,20 @@ export interface FaceBody {
 	readonly bodyHash: string;
 }
 
-/** Everything derived for one face. */
-export interface FaceModel extends FaceBody {
+/** A face that is divided, before anything stands on it. */
+export interface DividedFace {
+	readonly key: string;
 	/** The face as its setting-out sees it: turned by a quarter or begun at another seam. */
 	readonly charted: ChartedFace;
+	readonly nodes: NodeTable;
+	readonly cells: CellTable;
+	/** Of everything that its nodes and cells were made from. */
+	readonly dividedHash: string;
+}
+
+/** Everything derived for one face. */
+export interface FaceModel extends FaceBody, DividedFace {
+	readonly key: string;
 	readonly across: LaidDirection;
 	readonly up: LaidDirection;
 	readonly openings: readonly LaidOpening[];
@@ -35,8 +45,6 @@ export interface FaceModel extends FaceBody {
 	readonly layer: number | Float64Array;
 	/** Paths that are drawn on it. */
 	readonly drawn: DrawnPaths;
-	readonly nodes: NodeTable;
-	readonly cells: CellTable;
 	readonly readings: CellReadings;
 	/** Which rule takes which host. */
 	readonly assigned: Assigned;

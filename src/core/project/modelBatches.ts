@@ -10,7 +10,7 @@ import {
 import { HOST_TABLES, markOf, NO_ROW } from '../schedule/faceTable.ts';
 import { placedParts } from '../schedule/parts.ts';
 import { startsOf } from '../schedule/query.ts';
-import type { FaceModel } from './faceResult.ts';
+import type { DividedFace, FaceBody, FaceModel } from './faceResult.ts';
 import type { Model } from './pipeline.ts';
 
 /** The parts of a face as they are drawn: by material, with equal bodies once. */
@@ -48,8 +48,14 @@ export function numberedParts(model: Model): { readonly parts: DrawnPart[]; read
 	return { parts, marks };
 }
 
+/** What tells where a model is. */
+export interface WhereItStands {
+	readonly bodies: readonly Pick<FaceBody, 'surface'>[];
+	readonly faces: readonly Pick<DividedFace, 'nodes'>[];
+}
+
 /** Middle of all faces' nodes (or control points of those that are not divided), rounded to whole metres (mm), so that single precision is fine beside it. */
-export function originOf(model: Model): Point {
+export function originOf(model: WhereItStands): Point {
 	const least = [Infinity, Infinity, Infinity];
 	const most = [-Infinity, -Infinity, -Infinity];
 	const take = (position: Float64Array, stride: number) => {

@@ -5,13 +5,13 @@ import { kindOf } from '../mass/shapes.ts';
 import type { FaceSchedule } from '../schedule/faceTable.ts';
 import { added, NO_WORK } from './estimate.ts';
 import { sectionsBeside } from './besideSections.ts';
-import { inputsOf, rulesByFace } from './faceInputs.ts';
+import { inputsOf, rulesByFace, type FaceInputs } from './faceInputs.ts';
 import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { kitWorldOf } from './kitWorld.ts';
 import { hashOf } from './memo.ts';
 import { withNeighbours } from './neighbours.ts';
-import { breathe, noTimes, ourMistake, type RunHost, type StageTimes, type Warning } from './run.ts';
-import { faceBody, runFace, stepsOf, weighFace } from './runFace.ts';
+import { breathe, noTimes, ourMistake, type RunHost, type Stage, type StageTimes, type Warning } from './run.ts';
+import { divideFace, faceBody, runFace, stepsOf, weighFace, type FacePorts } from './runFace.ts';
 import { faceKey, type Mass, type Project } from './schema.ts';
 import { settleShape } from './settle.ts';
 import { warnTwice } from './twice.ts';
@@ -54,18 +54,20 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 		)
 	);
 	const ports = { ...host, world, step: () => undefined };
-	if (host.early) {
-		const bodies: FaceBody[] = [];
+	/** What comes of all faces on a part of their way, but for those where nothing does. */
+	const ofAll = async <T>(part: (face: FaceInputs, ports: FacePorts, times: Record<Stage, number>) => Promise<T>) => {
+		const found: NonNullable<T>[] = [];
 		for (const { face, ...at } of inputs) {
-			const body = await faceBody(face, { ...ports, ...at }, times);
-			if (body) bodies.push(body);
+			const made = await part(face, { ...ports, ...at }, times);
+			if (made) found.push(made);
 		}
-		host.early(bodies);
-	}
+		return found;
+	};
+	const bodies = host.early || host.divided ? await ofAll(faceBody) : [];
+	host.early?.(bodies);
+	host.divided?.(bodies, await ofAll(divideFace));
 	if (host.weigh) {
-		let work = NO_WORK;
-		for (const { face, ...at } of inputs) work = added(work, await weighFace(face, { ...ports, ...at }, times));
-		host.weigh(work);
+		host.weigh((await ofAll(weighFace)).reduce(added, NO_WORK));
 	}
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;

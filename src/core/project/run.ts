@@ -1,7 +1,7 @@
 import { CancelledError, messageOf } from '../errors.ts';
 import type { SolidPort } from '../kit/solids.ts';
 import type { Work } from './estimate.ts';
-import type { FaceBody, FaceModel } from './faceResult.ts';
+import type { DividedFace, FaceBody, FaceModel } from './faceResult.ts';
 import type { Memo } from './memo.ts';
 
 /** What time and warnings are told by. */
@@ -42,6 +42,8 @@ export interface RunHost {
 	readonly fault?: (cause: unknown, what: string) => void;
 	/** Hears of all faces as they are before any is divided. */
 	readonly early?: (bodies: readonly FaceBody[]) => void;
+	/** Hears of them as they are divided, before anything is placed; those that cannot be divided are left out. */
+	readonly divided?: (bodies: readonly FaceBody[], faces: readonly DividedFace[]) => void;
 	/** Hears what placing has before it, and may throw to stop the run there. Nothing is weighed where left out. */
 	readonly weigh?: (work: Work) => void;
 	/** Models of faces by key, shown on when a face’s division does not fit any more; whoever makes files has none. */

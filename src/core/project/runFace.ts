@@ -2,7 +2,7 @@ import { CancelledError, ZygasterError } from '../errors.ts';
 import type { Surface } from '../geometry/surface.ts';
 import { CountError } from '../tiling/tile.ts';
 import { textOf, type FaceInputs } from './faceInputs.ts';
-import type { FaceBody, FaceModel, FaceResult } from './faceResult.ts';
+import type { DividedFace, FaceBody, FaceModel, FaceResult } from './faceResult.ts';
 import { added, learn, NO_WORK, weighJob, type Work } from './estimate.ts';
 import {
 	FACE_STAGES,
@@ -21,7 +21,7 @@ import { warningsOfRules } from './warningsOfRules.ts';
 import { breathe, noTimes, ourMistake, STAGES, type RunHost, type Stage, type Warning } from './run.ts';
 
 /** What a face is run with: none of it changes what comes out. */
-export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood' | 'early'> {
+export interface FacePorts extends Omit<RunHost, 'progress' | 'lastGood' | 'early' | 'divided'> {
 	/** The mass's surface where it stands, as `FaceInputs.surface` names it. */
 	readonly surface: Surface;
 	/** The surfaces of `FaceInputs.neighbours`. */
@@ -136,6 +136,30 @@ export const faceBody = (
 		await run.through(['chart']);
 		return bodyOf(face, run.made, run.keys).body;
 	});
+
+/** A face as it is divided; nothing where that is not possible. Its time is added to `times`. */
+export async function divideFace(
+	face: FaceInputs,
+	ports: FacePorts,
+	times: Record<Stage, number>
+): Promise<DividedFace | undefined> {
+	if (!face.face.facade) return undefined;
+	const known = ports.memo.known<FaceResult>(face.key, textOf(face));
+	if (known) return known.model;
+	return partOfWay<DividedFace | undefined>(face, ports, times, undefined, async (run) => {
+		await run.through(STAGE_NAMES.slice(0, STAGE_NAMES.indexOf('tiling') + 1));
+		const { turned, division, tiling } = run.made as StageValues;
+		return {
+			key: face.key,
+			charted: turned,
+			nodes: tiling.nodes ?? division.nodes,
+			cells: tiling.cells,
+			dividedHash: dividedHash(face, run.keys)
+		};
+	});
+}
+
+const dividedHash = ({ key }: FaceInputs, { tiling }: Keys) => hashOf([key, tiling]);
 
 /** What a cell takes with its nodes, edges and readings, bytes. */
 const CELL_BYTES = 400;
@@ -253,6 +277,7 @@ function resultOf(
 		template: face.face.marks,
 		nodes: nodesOf({ division, tiling, readings }),
 		cells: tiling.cells,
+		dividedHash: dividedHash(face, keys),
 		readings,
 		assigned: assign,
 		placements: placement.flatMap((p) => p.placements),

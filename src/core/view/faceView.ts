@@ -13,6 +13,7 @@ import { laidFigures, type LaidFigures } from '../settingout/laidFigures.ts';
 import { liftNodes } from '../settingout/layer.ts';
 import { cutCells, type CellTable, type CellTrim, type EdgeBends } from '../tiling/cells.ts';
 import { copyOf } from './buffers.ts';
+import { linesName } from './faceLines.ts';
 
 /** Least and greatest value of a reading over a face. */
 export type Range = readonly [number, number];
@@ -30,6 +31,8 @@ export interface FaceView extends DrawnFace {
 	/** How the marks of its cells are written. */
 	readonly template: string;
 	readonly hidden: boolean;
+	/** Of everything that its lines were made from. */
+	readonly linesHash: string;
 	readonly cellCount: number;
 	/** Node positions in mm less the model's origin, stride 3. */
 	readonly nodes: Float32Array;
@@ -108,6 +111,7 @@ export function viewFace(face: FaceModel, origin: Point, hidden: boolean, hash: 
 		mark,
 		template,
 		hidden,
+		linesHash: linesName(face, origin),
 		cellCount: cells.count,
 		nodes: local,
 		edgeNodes: cells.edgeNodes.slice(),

@@ -1,9 +1,10 @@
 import type { Point } from '../placement/batches.ts';
 import type { ModelChange } from '../project/compare.ts';
-import type { FaceBody } from '../project/faceResult.ts';
-import { originOf } from '../project/modelBatches.ts';
-import { NO_MODEL, type Model } from '../project/pipeline.ts';
+import type { DividedFace, FaceBody } from '../project/faceResult.ts';
+import { originOf, type WhereItStands } from '../project/modelBatches.ts';
+import type { Model } from '../project/pipeline.ts';
 import type { Stage, StageTimes } from '../project/run.ts';
+import { linesName, linesOf, type FaceLines } from './faceLines.ts';
 import { bodySkin } from '../geometry/bodySkin.ts';
 import { viewFace, type FaceView } from './faceView.ts';
 
@@ -53,6 +54,14 @@ export interface ModelUpdate extends Omit<ModelView, 'bodies' | 'faces'> {
 	readonly faces: readonly (FaceView | string)[];
 }
 
+/** The masses with their division, before there is a model of them. */
+export interface EarlyView extends Pick<ModelView, 'origin' | 'bodies'> {
+	readonly lines: readonly FaceLines[];
+}
+
+/** Likewise as it crosses. */
+export interface EarlyUpdate extends Pick<ModelUpdate, 'origin' | 'bodies'>, Pick<EarlyView, 'lines'> {}
+
 /** How far the middle of a model may be from the origin, so that single precision stays fine beside it, mm. */
 const FAR_MM = 250_000;
 
@@ -76,9 +85,7 @@ export class ModelViewer {
 				.filter(({ key }) => !hidden.has(key))
 				.map((body) => {
 					const facade = divided.has(body.key);
-					return viewed(`${body.key} ${body.bodyHash} ${facade} ${origin.join()}`, (hash) =>
-						viewBody(body, origin, facade, hash)
-					);
+					return viewed(bodyName(body, facade, origin), (hash) => viewBody(body, origin, facade, hash));
 				}),
 			faces: model.faces.map((face) =>
 				viewed(`${face.hash} ${hidden.has(face.key)} ${origin.join()}`, (hash) =>
@@ -94,20 +101,45 @@ export class ModelViewer {
 		return update;
 	}
 
-	/** The bare faces, before there is a model: what is sent later does not count on their having arrived. */
-	bare(bodies: readonly FaceBody[], hidden: ReadonlySet<string>): ModelUpdate {
-		const update = this.update({ ...NO_MODEL, bodies }, hidden, 0, undefined);
-		this.sent.clear();
-		return update;
+	/**
+	 * Faces before there is a model of them, with the lines of those that are divided: what is sent later does not count on their
+	 * having arrived. Where `lines` are of, the other side has those already. O(what has changed).
+	 */
+	early(
+		bodies: readonly FaceBody[],
+		faces: readonly DividedFace[],
+		hidden: ReadonlySet<string>,
+		known: ReadonlySet<string>
+	): EarlyUpdate {
+		const origin = this.originFor({ bodies, faces });
+		const seen = faces.filter(({ key }) => !hidden.has(key));
+		const divided = new Set(faces.map(({ key }) => key));
+		return {
+			origin,
+			bodies: bodies
+				.filter(({ key }) => !hidden.has(key))
+				.map((body) => {
+					const facade = divided.has(body.key);
+					const name = bodyName(body, facade, origin);
+					return this.sent.has(name) ? name : viewBody(body, origin, facade, name);
+				}),
+			lines: seen.map((face) => {
+				const hash = linesName(face, origin);
+				return { face: face.key, hash, ...(known.has(hash) ? {} : { segments: linesOf(face, origin) }) };
+			})
+		};
 	}
 
 	/** The origin stays where it is while the model is near it, so that an edit moves no other face. */
-	originFor(model: Model): Point {
+	originFor(model: WhereItStands): Point {
 		const middle = originOf(model);
 		const far = !this.origin || this.origin.some((x, c) => Math.abs(x - middle[c]!) > FAR_MM);
 		return (this.origin = far ? middle : this.origin!);
 	}
 }
+
+const bodyName = ({ key, bodyHash }: FaceBody, facade: boolean, origin: Point) =>
+	`${key} ${bodyHash} ${facade} ${origin.join()}`;
 
 function viewBody({ key, surface, ends }: FaceBody, origin: Point, facade: boolean, hash: string): BodyView {
 	const { points, indices, area } = bodySkin(surface);

@@ -1,5 +1,11 @@
 import type { FaceView } from './faceView.ts';
-import type { BodyView, ModelUpdate, ModelView } from './modelView.ts';
+import type { BodyView, EarlyUpdate, EarlyView, ModelUpdate, ModelView } from './modelView.ts';
+
+/** Faces before there is a model of them, with what is there already. */
+export function receivedEarly(update: EarlyUpdate, before: ModelView | undefined): EarlyView {
+	const known = new Map(before?.bodies.map((body) => [body.hash, body]));
+	return { ...update, bodies: update.bodies.flatMap((b) => (typeof b === 'string' ? (known.get(b) ?? []) : b)) };
+}
 
 /** The model of an update, with what is there already. Throws where something is said to be there that is not. */
 export function received(update: ModelUpdate, before: ModelView | undefined): ModelView {

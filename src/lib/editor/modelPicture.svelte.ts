@@ -1,13 +1,11 @@
 import { untrack } from 'svelte';
 import type { CellMesh } from '../../core/project/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
-import type { ModelView } from '../../core/view/modelView.ts';
+import { MOST_FOLLOWED } from '../../core/view/faceLines.ts';
+import type { EarlyView, ModelView } from '../../core/view/modelView.ts';
 import type { Colouring } from '../stage/colourLayer.ts';
 import { byHash } from './byHash.ts';
 import type { Workspace } from './workspace.svelte.ts';
-
-/** The chords of finer divisions are as near to the face as makes no difference. */
-const MOST_FOLLOWED = 20_000;
 
 /** What needs to be known of the workspace. */
 type Looked = Pick<Workspace, 'place' | 'runner' | 'colours' | 'readings'>;
@@ -18,8 +16,8 @@ type Looked = Pick<Workspace, 'place' | 'runner' | 'colours' | 'readings'>;
  */
 export class ModelPicture {
 	view = $state.raw<ModelView>();
-	/** Edges as they follow their faces, by the hash of the face, where they are to be seen. */
-	curves = $state.raw(byHash<Float32Array>());
+	/** Edges of the view as they follow their faces, by the hash of these lines, where they are to be seen. */
+	private curves = $state.raw(byHash<Float32Array>());
 	/** Cells as surfaces likewise, where parts are not drawn. */
 	panes = $state.raw(byHash<CellMesh>());
 	/** Some parts are too small to be drawn. */
@@ -41,14 +39,33 @@ export class ModelPicture {
 		() => !this.bare && (this.work.colours.by !== 'none' || this.work.readings.coloured)
 	);
 
+	/** Faces that are seen before their model is there. */
+	readonly early: EarlyView | undefined = $derived.by(() =>
+		this.bare || !this.view ? this.work.runner.early?.view : undefined
+	);
+
+	/** Edges as they follow their faces, by the hash of these lines: of the view, and of faces that are seen before theirs. */
+	readonly lines: ReadonlyMap<string, Float32Array> = $derived.by(() => {
+		const early = this.work.runner.early?.view.lines ?? [];
+		return byHash([
+			...this.curves,
+			...early.flatMap(({ hash, segments }) => (segments ? [[hash, segments] as const] : []))
+		]);
+	});
+
+	/** Has faces shown before their model is there, where they are bare. An effect. */
+	followPlace(): void {
+		this.work.runner.bare = this.bare;
+	}
+
 	/** Brings the newest model into the picture, at once or as soon as what it is shown with has come. An effect: it is called again when that changes. */
 	follow(): void {
 		const { bare, coloured } = this;
 		const { runner, readings, colours } = this.work;
 		const made = runner.view;
 		const asPanes = this.wantsPanes && !bare;
-		if (!made || !(bare || coloured || asPanes)) return void (this.view = made);
-		const known = untrack(() => this.curves);
+		if (!made || !(bare || coloured || asPanes)) return this.show(made);
+		const known = untrack(() => this.lines);
 		void Promise.all([
 			(bare || coloured) && this.curvesOf(made, known),
 			(coloured || asPanes) && readings.refreshMeshes(made),
@@ -59,8 +76,14 @@ export class ModelPicture {
 			const { meshes } = readings;
 			if (asPanes && meshes?.view === made)
 				this.panes = byHash(made.faces.map((f, k) => [f.hash, meshes.meshes[k]!] as const));
-			this.view = made;
+			this.show(made);
 		});
+	}
+
+	private show(made: ModelView | undefined): void {
+		this.view = made;
+		const { runner } = this.work;
+		if (runner.early?.of === runner.made) runner.early = undefined;
 	}
 
 	/** The colours of cells, edges or nodes in the picture. */
@@ -92,10 +115,10 @@ export class ModelPicture {
 	private async curvesOf({ faces }: ModelView, known: ReadonlyMap<string, Float32Array>) {
 		const found = await Promise.all(
 			faces
-				.filter((f) => !f.hidden && f.edgeCount <= MOST_FOLLOWED)
+				.filter((f) => !f.hidden && (f.edgeCount <= MOST_FOLLOWED || known.has(f.linesHash)))
 				.map(
-					async ({ hash }) =>
-						[hash, known.get(hash) ?? (await this.work.runner.ask((api) => api.curves(hash)))] as const
+					async ({ hash, linesHash }) =>
+						[linesHash, known.get(linesHash) ?? (await this.work.runner.ask((api) => api.curves(hash)))] as const
 				)
 		);
 		return byHash(found.flatMap(([hash, lines]) => (lines ? [[hash, lines] as const] : [])));

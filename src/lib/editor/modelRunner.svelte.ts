@@ -1,7 +1,7 @@
 import { messageOf } from '../../core/errors.ts';
 import type { Project } from '../../core/project/schema.ts';
-import type { ModelUpdate, ModelView } from '../../core/view/modelView.ts';
-import { received } from '../../core/view/received.ts';
+import type { EarlyUpdate, EarlyView, ModelView } from '../../core/view/modelView.ts';
+import { received, receivedEarly } from '../../core/view/received.ts';
 import { modelLink, proxy, type ModelClient, type ModelLink } from '../worker/client.ts';
 import { WorkerDiedError } from '../worker/link.ts';
 import { ProjectSender } from '../worker/projectSender.ts';
@@ -29,8 +29,10 @@ export class ModelRunner {
 	view = $state.raw<ModelView>();
 	/** What the view is of. */
 	made = $state.raw<Project>();
-	/** The bare faces, until the first model is there. */
-	early = $state.raw<ModelView>();
+	/** The faces of a project before its model is there: when there is no model yet, and where it is asked for. */
+	early = $state.raw<{ readonly of: Project; readonly view: EarlyView }>();
+	/** Faces are shown bare, so that they can be seen before anything stands on them. */
+	bare = false;
 	state = $state.raw<RunState>({ kind: 'ready' });
 	/** True while the view is of an earlier edit. */
 	stale = $state(false);
@@ -138,11 +140,13 @@ export class ModelRunner {
 				},
 				this.state.kind === 'ready' ? QUIET_MS : 0
 			);
-			const first = closable((update: ModelUpdate) => {
-				this.early = received(update, undefined);
+			const first = closable((update: EarlyUpdate) => {
+				this.early = { of: project, view: receivedEarly(update, this.view) };
 			});
+			const seenEarly = !this.view || this.bare;
+			if (!seenEarly) this.early = undefined;
 			try {
-				const early = this.view ? undefined : proxy(first.hear);
+				const early = seenEarly ? proxy(first.hear) : undefined;
 				const run = (whole: boolean) =>
 					this.link.ask((api) =>
 						api.run(this.sender.update(project, whole), settled, proxy(progress.hear), sure, early)
@@ -158,12 +162,12 @@ export class ModelRunner {
 				if (result.kind === 'model') {
 					this.view = received(result.update, this.view);
 					this.made = project;
-					this.early = undefined;
 					this.tellStale(this.latest !== project);
-				}
+				} else if (!this.wanted) this.early = undefined;
 			} catch (cause) {
 				progress.close();
 				first.close();
+				this.early = undefined;
 				const message = messageOf(cause);
 				this.state = cause instanceof WorkerDiedError ? { kind: 'died', edit, message } : { kind: 'failed', message };
 			}

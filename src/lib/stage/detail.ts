@@ -37,7 +37,7 @@ const SPREAD = (Math.sqrt(5) - 1) / 2;
 
 /** Where a face is and how large its cells are, in the metres of the scene. */
 interface Extent {
-	readonly hash: string;
+	readonly face: string;
 	readonly points: readonly Vector3[];
 	readonly cell: number;
 	readonly triangles: number;
@@ -74,24 +74,24 @@ export class DetailChoice {
 		};
 	}
 
-	/** By the hash of each face; `turned` says what is left out just now. */
+	/** By the key of each face; `turned` says what is left out just now. */
 	levels(detail: Detail, camera: PerspectiveCamera, height: number, turned: TurnedStep): ReadonlyMap<string, Level> {
 		const perMetre = height / (2 * Math.tan((camera.fov * Math.PI) / 360));
 		return new Map(
-			this.extents.map(({ hash, points, cell }): [string, Level] => {
-				if (detail !== 'auto') return [hash, { level: detail, lines: true }];
+			this.extents.map(({ face, points, cell }): [string, Level] => {
+				if (detail !== 'auto') return [face, { level: detail, lines: true }];
 				// As near as the face comes.
 				const far = points.reduce((least, point) => Math.min(least, camera.position.distanceTo(point)), Infinity);
 				const pixels = (cell * perMetre) / Math.max(camera.near, far);
 				const lines = pixels >= LEAST_WITH_LINES && (turned === 'all' || turned === 'panes');
 				const parts = pixels >= LEAST_WITH_PARTS && turned === 'all';
-				return [hash, { level: turned === 'surfaces' ? 'surface' : parts ? 'full' : 'panes', lines }];
+				return [face, { level: turned === 'surfaces' ? 'surface' : parts ? 'full' : 'panes', lines }];
 			})
 		);
 	}
 }
 
-function extentOf({ hash, nodes, cellCount, edgeCount, batches, instances }: FaceView, area: number): Extent {
+function extentOf({ key, nodes, cellCount, edgeCount, batches, instances }: FaceView, area: number): Extent {
 	const count = nodes.length / 3;
 	const place = (k: number) => (count <= LOOKED_AT ? k : Math.floor(((k * SPREAD) % 1) * count));
 	const points = Array.from({ length: Math.min(count, LOOKED_AT) }, (_, k) =>
@@ -101,7 +101,7 @@ function extentOf({ hash, nodes, cellCount, edgeCount, batches, instances }: Fac
 		batches.reduce((n, b) => n + b.indices.length / 3, 0) +
 		instances.reduce((n, b) => n + ((b.indices.length / 3) * b.matrices.length) / 16, 0);
 	return {
-		hash,
+		face: key,
 		points,
 		cell: Math.sqrt(area / Math.max(1, cellCount)) * METRES_PER_MM,
 		triangles,

@@ -10,6 +10,7 @@ import {
 import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { CellMesh } from '../../core/project/cellMesh.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import type { FaceLines } from '../../core/view/faceLines.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { geometryOf, plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
 import { mainMaterial, type Level } from './detail.ts';
@@ -23,7 +24,7 @@ export interface ModelLook {
 	readonly line: string;
 	/** Faces as bare surfaces with their outside tinted, instead of what stands on them. */
 	readonly bare: boolean;
-	/** Edges as they follow their faces, by the hash of the face: surfaces without parts show these where they are there. */
+	/** Edges as they follow their faces, by the hash of these lines: surfaces without parts show them where they are there. */
 	readonly curves: ReadonlyMap<string, Float32Array>;
 	/** Faces that are shown in the colours of a reading, by key; the others are then plain. */
 	readonly coloured: ReadonlySet<string> | undefined;
@@ -37,49 +38,64 @@ export interface ModelLook {
 	readonly reference: string;
 }
 
+/** What is shown: a model, or faces with their lines before there is one. */
+export interface Shown extends Pick<ModelView, 'origin' | 'bodies' | 'faces'> {
+	readonly early?: readonly FaceLines[];
+}
+
+/** Something to be drawn: of which face, as which part of what is drawn of it, and how it is made. */
+interface Wanted {
+	readonly face?: string;
+	readonly kind: 'parts' | 'panes' | 'surface' | 'lines' | 'other';
+	readonly make: () => Object3D;
+}
+
 /** What stands in space. An object is kept for as long as what it was made from stays the same. */
 export class ModelLayer {
 	readonly object = new Group();
-	private readonly objects = new Map<string, Object3D>();
+	private readonly objects = new Map<string, Wanted & { readonly object: Object3D }>();
 	private style = '';
 	/** Numbers of surfaces that come from elsewhere, so that each has a name. */
 	private readonly numbers = new WeakMap<object, number>();
 	private count = 0;
 
-	/** Makes what is not there yet, and takes away what is not wanted any more. O(what has changed). */
-	show(view: ModelView, look: ModelLook): void {
+	/** Makes what is not there yet, and takes away what is not wanted any more; whether there was any. O(what has changed). */
+	show(view: Shown, look: ModelLook): boolean {
+		let changed = false;
 		const style = JSON.stringify([look.materials, look.line, look.body, look.plain, look.reference]);
 		if (style !== this.style) this.clear();
 		this.style = style;
 		const wanted = wantedOf(view, look, (surface) => this.numberOf(surface));
-		for (const [name, object] of this.objects)
+		for (const [name, { object }] of this.objects)
 			if (!wanted.has(name)) {
 				this.object.remove(object);
 				disposeOf(object);
 				this.objects.delete(name);
+				changed = true;
 			}
-		for (const [name, make] of wanted) {
+		for (const [name, what] of wanted) {
 			if (this.objects.has(name)) continue;
-			const made = make();
-			this.objects.set(name, made);
-			this.object.add(made);
+			const object = what.make();
+			this.objects.set(name, { ...what, object });
+			this.object.add(object);
+			changed = true;
 		}
+		return changed;
 	}
 
-	/** Shows of each face, by its hash, as much as is said; panes that have not come yet are outlines until then. */
+	/** Shows of each face, by its key, as much as is said; panes that have not come yet are outlines until then. */
 	setLevels(levels: ReadonlyMap<string, Level>): void {
-		for (const [name, object] of this.objects) {
-			const [kind, hash] = [name.slice(0, name.indexOf(' ')), name.slice(name.indexOf(' ') + 1)];
-			const drawn = levels.get(hash);
+		for (const { face, kind, object } of this.objects.values()) {
+			const drawn = face === undefined ? undefined : levels.get(face);
 			if (kind === 'parts') object.visible = drawn?.level === 'full';
 			if (kind === 'panes') object.visible = drawn?.level === 'panes';
 			if (kind === 'surface') object.visible = drawn?.level === 'surface';
-			if (kind === 'lines' || kind === 'curves') object.visible = drawn?.lines ?? true;
+			if (kind === 'lines') object.visible = drawn?.lines ?? true;
 		}
 	}
 
 	clear(): void {
-		for (const object of this.objects.values()) {
+		for (const { object } of this.objects.values()) {
 			this.object.remove(object);
 			disposeOf(object);
 		}
@@ -94,32 +110,42 @@ export class ModelLayer {
 }
 
 /** What is to be there, by names that tell what it is made from. */
-function wantedOf(
-	view: ModelView,
-	look: ModelLook,
-	numberOf: (surface: object) => number
-): Map<string, () => Object3D> {
-	const wanted = new Map<string, () => Object3D>();
+function wantedOf(view: Shown, look: ModelLook, numberOf: (surface: object) => number): Map<string, Wanted> {
+	const wanted = new Map<string, Wanted>();
 	const parts = !look.bare && !look.coloured;
 	const bodies = new Map(view.bodies.map((body) => [body.key, body]));
+	/** Lines as they follow a face that is shown bare, or straight ones. */
+	const addLines = (face: string, hash: string, straight?: () => Object3D) => {
+		const follows = view.early || look.bare || (look.coloured && !look.coloured.has(face));
+		const curves = follows && look.curves.get(hash);
+		if (curves) wanted.set(`curves ${hash}`, { face, kind: 'lines', make: () => curvedLines(curves, look.line) });
+		else if (straight) wanted.set(`lines ${hash}`, { face, kind: 'lines', make: straight });
+	};
 	for (const face of view.faces) {
 		if (face.hidden) continue;
-		if (parts) wanted.set(`parts ${face.hash}`, () => grouped(partMeshes(face, look.materials)));
-		const panes = parts ? look.panes.get(face.hash) : undefined;
-		if (panes) wanted.set(`panes ${face.hash}`, () => paneMesh(face, panes, look.materials));
-		const body = parts ? bodies.get(face.key) : undefined;
-		if (body) wanted.set(`surface ${face.hash}`, () => meshOf(geometryOf(body), face, look.materials));
-		const bare = look.bare || (look.coloured && !look.coloured.has(face.key));
-		const curves = bare ? look.curves.get(face.hash) : undefined;
-		if (curves) wanted.set(`curves ${face.hash}`, () => curvedLines(curves, look.line));
-		else wanted.set(`lines ${face.hash}`, () => edgeLines(face, look.line));
+		const { key, hash } = face;
+		if (parts)
+			wanted.set(`parts ${hash}`, { face: key, kind: 'parts', make: () => grouped(partMeshes(face, look.materials)) });
+		const panes = parts ? look.panes.get(hash) : undefined;
+		if (panes)
+			wanted.set(`panes ${hash}`, { face: key, kind: 'panes', make: () => paneMesh(face, panes, look.materials) });
+		const body = parts ? bodies.get(key) : undefined;
+		if (body)
+			wanted.set(`surface ${hash}`, {
+				face: key,
+				kind: 'surface',
+				make: () => meshOf(geometryOf(body), face, look.materials)
+			});
+		addLines(key, face.linesHash, () => edgeLines(face, look.line));
 	}
+	for (const { face, hash } of view.early ?? []) addLines(face, hash);
+	const add = (name: string, make: () => Object3D) => wanted.set(name, { kind: 'other', make });
 	for (const body of view.bodies)
-		if (look.bare) wanted.set(`bare ${body.hash}`, () => twoSidedBody(body, look.body));
-		else if (!body.facade || (look.coloured && !look.coloured.has(body.key)))
-			wanted.set(`plain ${body.hash}`, () => plainBody(body, look.plain));
+		if (look.bare) add(`bare ${body.hash}`, () => twoSidedBody(body, look.body));
+		else if (!body.facade || view.early || (look.coloured && !look.coloured.has(body.key)))
+			add(`plain ${body.hash}`, () => plainBody(body, look.plain));
 	for (const reference of look.references)
-		wanted.set(`reference ${numberOf(reference)} ${view.origin.join()}`, () => {
+		add(`reference ${numberOf(reference)} ${view.origin.join()}`, () => {
 			const mesh = plainBody(reference, look.reference);
 			mesh.position.set(...view.origin).negate();
 			return mesh;

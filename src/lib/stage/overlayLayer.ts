@@ -51,7 +51,7 @@ export class OverlayLayer {
 		if (this.labels.domElement.childElementCount || this.text.children.length) this.labels.render(scene, camera);
 	}
 
-	/** Shows what is chosen of a face; nothing without one. `curves` are lines over it, such as its edges as they follow it, stride 6. */
+	/** Shows what is chosen of a face, nothing without one; whether there is, or was, anything. `curves` are lines over it, such as its edges as they follow it, stride 6. */
 	show(
 		face: FaceView | undefined,
 		choice: OverlayChoice,
@@ -59,9 +59,27 @@ export class OverlayLayer {
 		ink: string,
 		accent: string,
 		curves?: Float32Array
-	): void {
+	): boolean {
+		const before = this.count;
 		this.clear();
-		if (!face) return;
+		if (face) this.add(face, choice, cells, ink, accent, curves);
+		return before + this.count > 0;
+	}
+
+	/** Things that are shown. */
+	private get count(): number {
+		// The group of texts is one of the children.
+		return this.object.children.length - 1 + this.text.children.length;
+	}
+
+	private add(
+		face: FaceView,
+		choice: OverlayChoice,
+		cells: readonly number[],
+		ink: string,
+		accent: string,
+		curves?: Float32Array
+	): void {
 		// Only when asked for: on large faces this is work that the interface would feel.
 		const used = choice.nodes || choice.normals ? [...new Set(face.corners)] : [];
 		if (choice.nodes) this.object.add(dots(face, used, ink));

@@ -36,6 +36,8 @@ export class SpacePointer {
 	/** The model's own origin, mm: the same vector that whoever shows models moves. */
 	private readonly origin: Vector3;
 	private handles: StageHandle[] = [];
+	/** They, and where they stand, as a text. */
+	private shown = '';
 	/** The handle under the pointer. */
 	private lit: number | undefined;
 	private held: { readonly handle: number; readonly start: Ray; readonly from: StageHandle } | undefined;
@@ -73,7 +75,9 @@ export class SpacePointer {
 
 	/** Shows handles in place of those before; the one being dragged goes on being dragged. */
 	setHandles(handles: readonly SpaceHandle[]): void {
-		if (!handles.length && !this.handles.length) return;
+		const text = JSON.stringify([handles.map(({ at, directions }) => [at, directions]), this.origin]);
+		if (text === this.shown) return;
+		this.shown = text;
 		this.handles = handles.map(({ at, directions }) => ({
 			at: new Vector3(...at).sub(this.origin).multiplyScalar(METRES_PER_MM),
 			directions: directions.map((d) => new Vector3(...d))

@@ -1,6 +1,6 @@
 import { AmbientLight, Box3, DirectionalLight, Group, Scene, Vector3, WebGLRenderer } from 'three';
 import type { FaceView } from '../../core/view/faceView.ts';
-import type { BodyView, ModelView } from '../../core/view/modelView.ts';
+import type { BodyView, EarlyView, ModelView } from '../../core/view/modelView.ts';
 import { cellsInBox } from './boxChoice.ts';
 import { ColourLayer, type Colouring } from './colourLayer.ts';
 import { watchContext } from './context.ts';
@@ -8,13 +8,13 @@ import { DetailChoice, type Detail, type Level } from './detail.ts';
 import { DrawClock } from './drawClock.ts';
 import { HandleLayer } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
-import { ModelLayer, type ModelLook } from './modelLayer.ts';
+import { ModelLayer, type ModelLook, type Shown } from './modelLayer.ts';
 import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
 import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { SpaceCamera } from './spaceCamera.ts';
 import { SpacePointer, type SpaceEvents, type SpaceHandle } from './spacePointer.ts';
 import type { StandardView } from './standardViews.ts';
-import { TurnPace } from './turnPace.ts';
+import { TurnPace, type TurnedStep } from './turnPace.ts';
 
 export interface CellAddress {
 	readonly face: number;
@@ -59,6 +59,8 @@ export class SpaceView {
 	private readonly clock: DrawClock;
 	/** The next picture sends a model to the graphics: how long that takes says nothing of how long the others do. */
 	private sent = false;
+	/** How much of each face is in the picture. */
+	private drawnLevels = '';
 	private readonly sun = new DirectionalLight(0xffffff, 2);
 	private readonly observer: ResizeObserver;
 	private readonly unwatch: () => void;
@@ -111,20 +113,29 @@ export class SpaceView {
 
 	/** Shows a model in place of the one before; the camera stays, but for the first model and a mass that is out of the picture. */
 	setModel(view: ModelView, look: ModelLook): void {
-		const known = new Set(this.bodies.map(massOf));
-		const added = view.bodies.filter((body) => !known.has(massOf(body)));
 		this.faces = view.faces;
-		this.origin.set(...view.origin);
-		this.bodies = view.bodies;
-		this.standing.show(view, look);
 		this.details.setModel(view);
 		this.pace.setModel(this.details.turned(look));
-		this.sent = false;
+		this.stand(view, look);
+	}
+
+	/** Shows faces before there is a model of them; what can be chosen is of the model before. */
+	setEarly({ origin, bodies, lines }: EarlyView, look: ModelLook): void {
+		this.stand({ origin, bodies, faces: [], early: lines }, look);
+	}
+
+	private stand(view: Shown, look: ModelLook): void {
+		const known = new Set(this.bodies.map(massOf));
+		const added = view.bodies.filter((body) => !known.has(massOf(body)));
+		this.origin.set(...view.origin);
+		this.bodies = view.bodies;
+		const changed = this.standing.show(view, look);
+		if (changed) this.sent = false;
 		if (!this.fitted && view.bodies.length) {
 			this.fitted = true;
 			this.look('oblique');
 		} else if (added.length && !this.camera.sees(outlineOf(added))) this.fit();
-		this.draw();
+		if (changed || this.drawnLevels !== textOf(this.levels())) this.draw();
 	}
 
 	/** How much of what stands on faces is drawn. */
@@ -134,13 +145,11 @@ export class SpaceView {
 	}
 
 	setSelection(cells: readonly CellAddress[]): void {
-		this.selected.show(this.faces, cells);
-		this.draw();
+		this.light(this.selected, cells);
 	}
 
 	setHover(cell: CellAddress | undefined): void {
-		this.hovered.show(this.faces, cell ? [cell] : []);
-		this.draw();
+		this.light(this.hovered, cell ? [cell] : []);
 	}
 
 	/** Shows nodes, numbers, normals, boxes and edges on the face of a face. */
@@ -152,8 +161,7 @@ export class SpaceView {
 		accent: string,
 		curves?: Float32Array
 	): void {
-		this.overlay.show(face, choice, cells, ink, accent, curves);
-		this.draw();
+		if (this.overlay.show(face, choice, cells, ink, accent, curves)) this.draw();
 	}
 
 	/** Shows cells, edges or nodes in the colours of a reading, or no more. */
@@ -217,6 +225,12 @@ export class SpaceView {
 		this.renderer.dispose();
 	}
 
+	private light(highlight: Highlight, cells: readonly CellAddress[]): void {
+		if (!cells.length && !highlight.object.children.length) return;
+		highlight.show(this.faces, cells);
+		this.draw();
+	}
+
 	/** Corners of cells, in the scene. */
 	private cornersOf(cells: readonly CellAddress[]): Vector3[] {
 		return cells.flatMap(({ face, cell }) => {
@@ -234,6 +248,10 @@ export class SpaceView {
 			);
 		}
 		return outlineOf(this.bodies);
+	}
+
+	private levels(turned: TurnedStep = 'all'): ReadonlyMap<string, Level> {
+		return this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, turned);
 	}
 
 	private resize(): void {
@@ -259,7 +277,8 @@ export class SpaceView {
 			this.sun.position.copy(this.camera.target).addScaledVector(offset, 100);
 			this.sun.target.position.copy(this.camera.target);
 			const turned = this.pace.next(this.camera.moving);
-			const levels = this.details.levels(this.detail, this.camera.eye, this.canvas.clientHeight, turned);
+			const levels = this.levels(turned);
+			this.drawnLevels = textOf(levels);
 			this.standing.setLevels(levels);
 			const drawn = [...levels.values()];
 			if (drawn.some(({ level }) => level === 'panes')) this.events.panesWanted();
@@ -281,6 +300,8 @@ export class SpaceView {
 /** What faces are drawn with, for whoever looks at the page: the parts, and whether lines are among them. */
 const detailOf = (drawn: readonly Level[]) =>
 	[...new Set(drawn.flatMap(({ level, lines }) => [level, ...(lines ? ['lines'] : [])]))].sort().join(' ');
+
+const textOf = (levels: ReadonlyMap<string, Level>) => JSON.stringify([...levels]);
 
 /** The mass that a face's body is of. */
 const massOf = ({ key }: BodyView) => key.split('/')[0]!;

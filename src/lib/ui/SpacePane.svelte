@@ -38,6 +38,7 @@
 
 	const { colours, placement } = work;
 	const picture = new ModelPicture(work, () => getComputedStyle(canvas).getPropertyValue('--inside').trim());
+	$effect(() => picture.followPlace());
 	$effect(() => picture.follow());
 	const view = $derived(picture.view);
 	const colouring = $derived(picture.colouring);
@@ -104,22 +105,24 @@
 	});
 	$effect(() => {
 		// What is not seen is shown when it is seen again.
-		const shown = view ?? work.runner.early;
-		if (!work.space || !shown || work.place === 'kits') return;
+		const { early } = picture;
+		if (!work.space || !(early ?? view) || work.place === 'kits') return;
 		const style = getComputedStyle(canvas);
 		const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
-		work.space.setModel(shown, {
+		const look = {
 			materials,
 			line: colour('ink'),
 			bare: picture.bare,
-			curves: picture.curves,
+			curves: picture.lines,
 			coloured: colouredKeys === undefined ? undefined : new Set(colouredKeys.split(' ')),
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
 			panes: picture.panes,
 			references: surfaces,
 			reference: colour('reference')
-		});
+		};
+		if (early) work.space.setEarly(early, look);
+		else if (view) work.space.setModel(view, look);
 	});
 	$effect(() => work.space?.setColours(colouring));
 	// What a file brings is looked at instead of the model.
@@ -150,12 +153,14 @@
 	});
 	/** While the model of an edit is made, handles stay on the one that is seen. */
 	const awaited = $derived(
-		view !== work.runner.view ||
-			(view && !work.runner.held && work.runner.made !== work.project && ['ready', 'running'].includes(run.kind))
+		picture.early
+			? work.runner.early?.of !== work.project
+			: view !== work.runner.view ||
+					(view && !work.runner.held && work.runner.made !== work.project && ['ready', 'running'].includes(run.kind))
 	);
 	$effect(() => {
 		// They stand where the model's origin is.
-		void (view ?? work.runner.early);
+		void (picture.early ?? view);
 		if (held || !awaited) work.space?.setHandles(handles);
 	});
 	let over = $state<{ label: string; x: number; y: number }>();

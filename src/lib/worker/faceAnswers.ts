@@ -14,13 +14,13 @@ import { flattener } from '../../core/placement/fields/flatten.ts';
 import { RuleScope } from '../../core/placement/rules/scope.ts';
 import type { FaceModel } from '../../core/project/faceResult.ts';
 import { CELL_READINGS, type CellReading } from '../../core/readings/cellReadings.ts';
-import { curveSegments } from '../../core/readings/edgeCurves.ts';
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { bearingOf } from '../../core/drawing/eye.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
 import { cellMesh, type CellMesh } from '../../core/project/cellMesh.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
+import { linesOf } from '../../core/view/faceLines.ts';
 import type { PickedCell, PickedPlace, Picking } from './picking.ts';
 import { ModelState } from './modelState.ts';
 
@@ -203,7 +203,7 @@ export abstract class FaceAnswers extends ModelState {
 	curves(hash: string): Float32Array | undefined {
 		const face = this.views.get(hash);
 		if (!face) return undefined;
-		const segments = curveSegments(face, this.viewer.originFor(this.model!));
+		const segments = linesOf(face, this.viewer.originFor(this.model!));
 		return transfer(segments, [segments.buffer]);
 	}
 

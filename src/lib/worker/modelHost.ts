@@ -4,12 +4,14 @@ import { messageOf, ZygasterError } from '../../core/errors.ts';
 import { cellSizes, compareSizes, type CellSizes } from '../../core/project/compare.ts';
 import { HeavyRun, isHeavy, refuseTooLarge } from '../../core/project/estimate.ts';
 import { contentNames } from '../../core/project/contents.ts';
+import type { DividedFace, FaceBody } from '../../core/project/faceResult.ts';
 import { Memo } from '../../core/project/memo.ts';
 import { runPipeline } from '../../core/project/pipeline.ts';
 import type { RunHost } from '../../core/project/run.ts';
 import { faceKey, type Project } from '../../core/project/schema.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
-import type { ModelUpdate } from '../../core/view/modelView.ts';
+import { linesName } from '../../core/view/faceLines.ts';
+import type { EarlyUpdate, ModelUpdate } from '../../core/view/modelView.ts';
 import type { ComparisonView } from './comparison.ts';
 import { ProjectReceiver } from './projectReceiver.ts';
 import type { ProjectUpdate } from './projectSender.ts';
@@ -53,14 +55,14 @@ export class ModelHost extends ScheduleAnswers {
 	/**
 	 * Runs the pipeline; a run that is still under way is cancelled. A `settled` project is an accepted edit,
 	 * not a preview of one. A heavy run is answered with what it takes, unless somebody is `sure`. `early` hears of the
-	 * bare faces while there is no model yet.
+	 * faces before anything is placed on them: bare where there is no model yet, and as they are divided.
 	 */
 	async run(
 		update: ProjectUpdate,
 		settled: boolean,
 		progress: Progress,
 		sure = false,
-		early?: (update: ModelUpdate) => void
+		early?: (update: EarlyUpdate) => void
 	): Promise<RunResult> {
 		const project = this.receiver.take(update);
 		if (!project) return { kind: 'unknown' };
@@ -77,13 +79,7 @@ export class ModelHost extends ScheduleAnswers {
 				...this.ports,
 				memo: this.memo,
 				signal,
-				...(early &&
-					!this.model && {
-						early: (bodies) => {
-							const bare = this.viewer.bare(bodies, hiddenFaces(project));
-							early(transfer(bare, buffersIn([bare.bodies])));
-						}
-					}),
+				...(early && this.hearsEarly(hiddenFaces(project), early)),
 				weigh: (work) => {
 					refuseTooLarge(work, this.ports.memory ?? Infinity);
 					if (!sure && isHeavy(work)) throw new HeavyRun(work);
@@ -114,6 +110,16 @@ export class ModelHost extends ScheduleAnswers {
 			if (cause instanceof HeavyRun) return { kind: 'heavy', message: cause.message };
 			return { kind: 'error', message: messageOf(cause) };
 		}
+	}
+
+	/** Tells of faces before they are whole; what has been sent with the last model is not sent again. */
+	private hearsEarly(hidden: ReadonlySet<string>, early: (update: EarlyUpdate) => void): Partial<RunHost> {
+		const known = new Set(this.model?.faces.map((face) => linesName(face, this.viewer.originFor(this.model!))));
+		const tell = (bodies: readonly FaceBody[], faces: readonly DividedFace[]) => {
+			const update = this.viewer.early(bodies, faces, hidden, known);
+			early(transfer(update, buffersIn([update])));
+		};
+		return { ...(this.model ? {} : { early: (bodies) => tell(bodies, []) }), divided: tell };
 	}
 
 	/** Stops the run under way. */

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { ModelView } from '../../../src/core/view/modelView.ts';
 import type { ModelPicture } from '../../../src/lib/editor/modelPicture.svelte.ts';
+import type { EarlyView } from '../../../src/core/view/modelView.ts';
 import type { ModelRunner } from '../../../src/lib/editor/modelRunner.svelte.ts';
 import type { ReadingState } from '../../../src/lib/editor/readingState.svelte.ts';
 import type { ScheduleState } from '../../../src/lib/editor/scheduleState.svelte.ts';
@@ -281,14 +282,14 @@ describe('the states of the editor, without a page', function () {
 		await until(() => picture.colouring !== undefined);
 		const { colouring } = picture;
 		expect(colouring!.faces[0]!.classes.length).equal(16);
-		expect(picture.curves.get(first.faces[0]!.hash)!.length % 6).equal(0);
+		expect(picture.lines.get(first.faces[0]!.linesHash)!.length % 6).equal(0);
 		// The next one is made, and its colours are on their way.
 		const second = await shown(runner, demoWith(5, 5));
 		picture.follow();
 		expect([picture.view, picture.colouring === colouring]).deep.equal([first, true]);
 		await until(() => picture.view === second);
 		expect(picture.colouring!.faces[0]!.classes.length).equal(25);
-		expect([...picture.curves.keys()]).deep.equal(second.faces.map((f) => f.hash));
+		expect([...picture.lines.keys()]).deep.equal(second.faces.map((f) => f.linesHash));
 		// One that is superseded meanwhile is never shown.
 		const third = await shown(runner, demoWith(6, 6));
 		const fourth = await shown(runner, demoWith(7, 7));
@@ -306,7 +307,45 @@ describe('the states of the editor, without a page', function () {
 		expect(picture.colouring).equal(undefined);
 		// Once a model, and none for the panes of one whose cells are coloured.
 		expect(link.asked.filter((a) => a.startsWith('meshes'))).deep.equal(Array(4).fill('meshes 1'));
-		work.place = 'mass';
-		expect(new Picture(work as never, () => '#ffffff').bare).equal(true);
+	});
+
+	it('show masses with their lines before anything stands on them, and their model then without anything new', async () => {
+		const { runner, link } = near();
+		const readings = new Readings(runner, () => 'canopy/skin');
+		const work = {
+			place: 'mass',
+			runner,
+			readings,
+			colours: { by: 'none', classes: undefined, faces: [], palette: [] }
+		};
+		const picture = new Picture(work as never, () => '#ffffff');
+		picture.followPlace();
+		const first = await shown(runner, demoWith(4, 4));
+		picture.follow();
+		await until(() => picture.view === first);
+		expect([picture.bare, picture.early, runner.early]).deep.equal([true, undefined, undefined]);
+		const seen: (EarlyView | undefined)[] = [];
+		const wanted = demoWith(5, 5);
+		runner.request(wanted);
+		await until(() => (seen.push(picture.early), !runner.stale));
+		// It stays until the model is in the picture, and goes with that.
+		const early = picture.early!;
+		expect([early, picture.view, runner.early?.of]).deep.equal([seen.at(-1), first, wanted]);
+		picture.follow();
+		await until(() => picture.view === runner.view);
+		expect([picture.early, runner.early]).deep.equal([undefined, undefined]);
+		const [face] = runner.view!.faces;
+		expect(early.lines.map(({ face, hash }) => [face, hash])).deep.equal([['canopy/skin', face!.linesHash]]);
+		expect(early.bodies.map((b) => b.hash)).deep.equal(runner.view!.bodies.map((b) => b.hash));
+		expect(picture.lines.get(face!.linesHash)).equal(early.lines[0]!.segments);
+		// Lines are asked for once: of the first model, whose lines came before it, too, not at all.
+		expect(link.asked.filter((a) => a.startsWith('curves'))).deep.equal([]);
+		// Elsewhere, nothing is seen before its model.
+		work.place = 'tiling';
+		const there = new Picture(work as never, () => '#ffffff');
+		there.followPlace();
+		runner.request(demoWith(6, 6));
+		await until(() => (seen.push(runner.early as never), !runner.stale));
+		expect([there.bare, seen.at(-1)]).deep.equal([false, undefined]);
 	});
 });

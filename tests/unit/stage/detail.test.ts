@@ -26,9 +26,9 @@ describe('how much of a model is drawn', () => {
 		const { view } = await viewOf(24, 48);
 		const choice = new DetailChoice();
 		choice.setModel(view);
-		const { hash } = view.faces[0]!;
+		const { key } = view.faces[0]!;
 		const at = (metres: number, detail: Detail = 'auto', turned: TurnedStep = 'all') => {
-			const { level, lines } = choice.levels(detail, cameraAt(metres), 800, turned).get(hash)!;
+			const { level, lines } = choice.levels(detail, cameraAt(metres), 800, turned).get(key)!;
 			return lines ? `${level} lines` : level;
 		};
 		expect([at(40), at(120), at(5000)]).deep.equal(['full lines', 'full lines', 'panes']);
@@ -70,20 +70,20 @@ describe('how much of a model is drawn', () => {
 
 	it('shows parts or panes of a face, and its lines where they are wanted', async () => {
 		const { model, view } = await viewOf(6, 5);
-		const { hash } = view.faces[0]!;
+		const { hash, key } = view.faces[0]!;
 		const panes = new Map([[hash, cellMesh(model.faces[0]!, view.origin)]]);
 		const layer = new ModelLayer();
 		layer.show(view, { ...PLAIN_LOOK, panes });
 		const seen = () => layer.object.children.map((c) => c.visible);
-		layer.setLevels(new Map([[hash, { level: 'full', lines: true }]]));
+		layer.setLevels(new Map([[key, { level: 'full', lines: true }]]));
 		const full = seen();
-		layer.setLevels(new Map([[hash, { level: 'panes', lines: true }]]));
+		layer.setLevels(new Map([[key, { level: 'panes', lines: true }]]));
 		const plain = seen();
-		layer.setLevels(new Map([[hash, { level: 'outlines', lines: true }]]));
+		layer.setLevels(new Map([[key, { level: 'outlines', lines: true }]]));
 		const outlines = seen();
-		layer.setLevels(new Map([[hash, { level: 'panes', lines: false }]]));
+		layer.setLevels(new Map([[key, { level: 'panes', lines: false }]]));
 		const turned = seen();
-		layer.setLevels(new Map([[hash, { level: 'surface', lines: false }]]));
+		layer.setLevels(new Map([[key, { level: 'surface', lines: false }]]));
 		const surface = seen();
 		const count = (list: boolean[]) => list.filter(Boolean).length;
 		expect([count(full), count(plain), count(outlines), count(turned), count(surface)]).to.deep.equal([2, 2, 1, 1, 1]);

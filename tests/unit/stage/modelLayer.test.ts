@@ -4,8 +4,8 @@ import { ArrayPool } from '../../../src/core/arrays.ts';
 import { Memo } from '../../../src/core/project/memo.ts';
 import { curveSegments } from '../../../src/core/readings/edgeCurves.ts';
 import { closestPointFinder } from '../../../src/core/geometry/closestPoint.ts';
-import { ModelViewer, type ModelView } from '../../../src/core/view/modelView.ts';
-import { received } from '../../../src/core/view/received.ts';
+import { ModelViewer, type EarlyView, type ModelView } from '../../../src/core/view/modelView.ts';
+import { received, receivedEarly } from '../../../src/core/view/received.ts';
 import { ModelLayer, type ModelLook } from '../../../src/lib/stage/modelLayer.ts';
 import { demoWith, fullDemo, run } from '../demo.ts';
 import { PLAIN_LOOK } from './look.ts';
@@ -38,12 +38,12 @@ describe('the model in space', () => {
 		const before = new Set(layer.object.children);
 		const materials = materialsOf(layer.object);
 		layer.show(second, LOOK);
-		// Parts, lines and the surface of one of eleven faces.
+		// Parts, lines and the surface of eleven faces; the lines of a face whose kit has changed stay.
 		expect(layer.object.children.length).equal(33);
-		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(3);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
 		expect([...materialsOf(layer.object)].every((m) => materials.has(m))).to.be.true;
 		layer.show(second, LOOK);
-		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(3);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
 		layer.clear();
 		expect(layer.object.children.length).equal(0);
 		// A layer made later draws with the same materials.
@@ -56,9 +56,9 @@ describe('the model in space', () => {
 		const model = await run(demoWith(6, 8));
 		const view = received(new ModelViewer().update(model, new Set(), 0, undefined), undefined);
 		const [face] = model.faces;
-		const [{ hash }] = view.faces as [ModelView['faces'][number]];
+		const [{ linesHash }] = view.faces as [ModelView['faces'][number]];
 		const layer = new ModelLayer();
-		const curves = new Map([[hash, curveSegments(face!, view.origin)]]);
+		const curves = new Map([[linesHash, curveSegments(face!, view.origin)]]);
 		layer.show(view, { ...LOOK, bare: true, curves });
 		const lines = layer.object.children.find((child) => child instanceof LineSegments) as LineSegments;
 		const drawn = lines.geometry.getAttribute('position');
@@ -77,6 +77,29 @@ describe('the model in space', () => {
 		const shader = { vertexShader: '#include <project_vertex>' };
 		(lines.material as Material).onBeforeCompile(shader as never, undefined as never);
 		expect(shader.vertexShader).contains('mvPosition.xyz * 0.9960');
+	});
+
+	it('has nothing new to draw when the model comes of bare faces that are in the picture', async () => {
+		const viewer = new ModelViewer();
+		const early: EarlyView[] = [];
+		const model = await run(fullDemo(), {
+			memo: new Memo(),
+			divided: (bodies, faces) =>
+				early.push(receivedEarly(viewer.early(bodies, faces, new Set(), new Set()), undefined))
+		});
+		const [{ origin, bodies, lines }] = early as [EarlyView];
+		const view = received(viewer.update(model, new Set(), 0, undefined), undefined);
+		const look = { ...LOOK, bare: true, curves: new Map(lines.map(({ hash, segments }) => [hash, segments!])) };
+		const layer = new ModelLayer();
+		expect(layer.show({ origin, bodies, faces: [], early: lines }, look)).equal(true);
+		// Lines and surfaces of eleven faces.
+		expect(layer.object.children.length).equal(22);
+		expect(layer.show(view, look)).equal(false);
+		expect(layer.show({ ...view, faces: view.faces.slice(1) }, look)).equal(true);
+		// Before the first model, they are plain where masses are not made.
+		const plain = new ModelLayer();
+		plain.show({ origin, bodies, faces: [], early: lines }, { ...look, bare: false });
+		expect(plain.object.children.length).equal(22);
 	});
 
 	it('hides faces with all that stands on them, and shows others plain beside coloured ones', async () => {

@@ -1,12 +1,12 @@
 import { expect } from 'chai';
 import { readingsOf } from '../../../src/core/readings/faceReadings.ts';
-import type { ModelView } from '../../../src/core/view/modelView.ts';
-import { received } from '../../../src/core/view/received.ts';
+import type { EarlyUpdate, ModelView } from '../../../src/core/view/modelView.ts';
+import { received, receivedEarly } from '../../../src/core/view/received.ts';
 import { changeWithPatches } from '../../../src/core/project/patch.ts';
 import { ModelHost } from '../../../src/lib/worker/modelHost.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
 import { ProjectSender } from '../../../src/lib/worker/projectSender.ts';
-import { demoWith, fullDemo, run, setCount, shippedDemo } from '../demo.ts';
+import { demoWith, fullDemo, run, setCount, shippedDemo, vaultOf } from '../demo.ts';
 import { solids } from '../kit/make.ts';
 import { tableRows } from '../schedules.ts';
 
@@ -46,20 +46,67 @@ describe('the host of the model in the browser', () => {
 		expect(host.parts(['gone'])).deep.equal([undefined]);
 	});
 
-	it('shows the bare faces before the first model, which stands without them and at the same place', async () => {
+	it('shows faces before their model, which stands at the same place: bare at first, and as they are divided', async () => {
 		const host = newHost();
-		const told: ModelView[] = [];
-		const runIt = () =>
-			host.run(whole(fullDemo()), true, silent, false, (update) => told.push(received(update, undefined)));
-		const result = await runIt();
-		if (result.kind !== 'model') throw new Error(JSON.stringify(result));
-		const view = received(result.update, undefined);
-		expect(told.map((t) => [t.faces, t.origin, t.bodies.map((b) => b.key)])).deep.equal([
-			[[], view.origin, view.bodies.map((b) => b.key)]
+		const told: EarlyUpdate[] = [];
+		const runIt = async (project: Project) => {
+			const result = await host.run(whole(project), true, silent, false, (update) => told.push(update));
+			if (result.kind !== 'model') throw new Error(JSON.stringify(result));
+			return result.update;
+		};
+		const view = received(await runIt(fullDemo()), undefined);
+		const early = told.map((update) => receivedEarly(update, undefined));
+		const keys = view.bodies.map((b) => b.key);
+		expect(early.map((e) => [e.origin, e.bodies.map((b) => b.key), e.lines.map((l) => l.face)])).deep.equal([
+			[view.origin, keys, []],
+			[view.origin, keys, view.faces.map((f) => f.key)]
 		]);
-		expect(told[0]!.bodies.map((b) => b.positions)).deep.equal(view.bodies.map((b) => b.positions));
-		await runIt();
-		expect(told.length).equal(1);
+		for (const { bodies } of early)
+			expect(bodies.map((b) => b.positions)).deep.equal(view.bodies.map((b) => b.positions));
+		expect(early[1]!.lines.map((l) => l.hash)).deep.equal(view.faces.map((f) => f.linesHash));
+		expect(early[1]!.lines[0]!.segments).deep.equal(host.curves(view.faces[0]!.hash));
+		// Then what an edit changes alone.
+		const edited = fullDemo();
+		vaultOf(edited).length += 1000;
+		const next = received(await runIt(edited), view);
+		expect(told.length).equal(3);
+		const { bodies, lines } = told[2]!;
+		expect(bodies.flatMap((b) => (typeof b === 'string' ? [] : [b.key]))).deep.equal(['canopy/skin']);
+		expect(lines.flatMap((l) => (l.segments ? [l.face] : []))).deep.equal(['canopy/skin']);
+		expect(receivedEarly(told[2]!, view).bodies.map((b) => b.hash)).deep.equal(next.bodies.map((b) => b.hash));
+		expect(lines.map((l) => l.hash)).deep.equal(next.faces.map((f) => f.linesHash));
+		// A face that cannot be divided any more has no lines; one that is hidden is not told of.
+		const broken = fullDemo();
+		// Diamonds around a lantern want an even number.
+		setCount(broken, 2, 'across', 23);
+		broken.masses[2]!.faces[0]!.settingOut.across.multiple = 1;
+		broken.masses[1]!.faces[0]!.hidden = true;
+		await runIt(broken);
+		expect(told[3]!.lines.map((l) => l.face)).deep.equal([keys[0], ...keys.slice(3)]);
+		expect(told[3]!.bodies.length).equal(keys.length - 1);
+	});
+
+	it('has chords for the lines of very fine divisions', async () => {
+		const host = newHost();
+		const [face] = (await show(host, demoWith(100, 110))).faces;
+		const lines = host.curves(face!.hash)!;
+		expect(lines.length).equal(face!.edgeCount * 6);
+		face!.edgeNodes.slice(0, 20).forEach((n, k) => {
+			expect([...lines.subarray(k * 3, k * 3 + 3)]).deep.equal([...face!.nodes.subarray(n * 3, n * 3 + 3)]);
+		});
+	});
+
+	it('draws edges as they follow a face that is turned by a quarter, from node to node', async () => {
+		const project = demoWith(5, 7);
+		project.masses[0]!.faces[0]!.settingOut.swap = true;
+		const host = newHost();
+		const [face] = (await show(host, project)).faces;
+		const lines = host.curves(face!.hash)!;
+		const ends = [...face!.edgeNodes].map((n) => [...face!.nodes.subarray(n * 3, n * 3 + 3)].map(Math.round).join());
+		const points = new Set(
+			Array.from({ length: lines.length / 3 }, (_, k) => [...lines.subarray(k * 3, k * 3 + 3)].map(Math.round).join())
+		);
+		expect(ends.filter((end) => !points.has(end))).deep.equal([]);
 	});
 
 	it('answers by the hash of a view: values, triangles, edges and readings', async () => {
@@ -70,7 +117,7 @@ describe('the host of the model in the browser', () => {
 		expect(host.columns('cell.warp', [face!.hash])[0]).deep.equal(Float32Array.from(expected));
 		expect(host.columns('cell.warp', ['gone'])).deep.equal([undefined]);
 		expect(host.meshes([face!.hash])[0]!.cellOf.at(-1)).equal(cells.count - 1);
-		expect(host.curves(face!.hash)!.length).equal(cells.edgeCount * 48);
+		expect(host.curves(face!.hash)!.length / 6).within(cells.edgeCount, cells.edgeCount * 8);
 		expect(host.readings(face!.hash, 5)!.warp).equal(expected[5]);
 		expect([host.curves('gone'), host.readings('gone', 0), host.flat('gone')]).deep.equal([
 			undefined,
