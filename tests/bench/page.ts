@@ -12,7 +12,7 @@ const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[
 const WATCH = `
 	// The loader of these programs names functions by it.
 	globalThis.__name = (f) => f;
-	globalThis.watched = { first: 0, longest: 0 };
+	globalThis.watched = { first: 0, lines: 0, longest: 0 };
 	new PerformanceObserver((list) => {
 		for (const { duration } of list.getEntries()) watched.longest = Math.max(watched.longest, duration);
 	}).observe({ type: 'longtask', buffered: true });
@@ -21,16 +21,23 @@ const WATCH = `
 	WebGL2RenderingContext.prototype.drawElements = function (...given) {
 		watched.first ||= performance.now();
 		return drawElements.apply(this, given);
+	};
+	const { drawArrays } = WebGL2RenderingContext.prototype;
+	WebGL2RenderingContext.prototype.drawArrays = function (mode, ...given) {
+		if (mode === WebGL2RenderingContext.LINES) watched.lines ||= performance.now();
+		return drawArrays.call(this, mode, ...given);
 	};`;
 
 interface Watched {
 	readonly first: number;
+	/** When faces were drawn with the lines of their division. */
+	readonly lines: number;
 	longest: number;
 }
 const watched = (page: Page) => page.evaluate(() => (globalThis as unknown as { watched: Watched }).watched);
 
-/** Milliseconds from an accepted figure until the picture of its model is drawn. */
-function editTakes(page: Page, length: number): Promise<number> {
+/** Milliseconds from an accepted figure until the masses are drawn as it makes them, and until the figures of the model are there. */
+function editTakes(page: Page, length: number): Promise<{ picture: number; figures: number }> {
 	return page.evaluate(async (value) => {
 		const field = [...document.querySelectorAll<HTMLInputElement>('input[role=spinbutton]')].find(
 			(f) => f.labels?.[0]?.textContent?.trim() === 'Length' || f.ariaLabel === 'Length'
@@ -41,13 +48,15 @@ function editTakes(page: Page, length: number): Promise<number> {
 		field.focus();
 		field.value = String(value);
 		field.dispatchEvent(new Event('input', { bubbles: true }));
+		const seen = drawn();
 		const begun = performance.now();
 		field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
-		const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
-		while (text() === before) await frame();
-		const seen = drawn();
-		while (drawn() === seen) await frame();
-		return performance.now() - begun;
+		const until = async (holds: () => boolean) => {
+			while (!holds()) await new Promise((resolve) => requestAnimationFrame(resolve));
+			return performance.now() - begun;
+		};
+		const [picture, figures] = await Promise.all([until(() => drawn() !== seen), until(() => text() !== before)]);
+		return { picture, figures };
 	}, length);
 }
 
@@ -61,17 +70,24 @@ async function opened(browser: Browser, own: OwnServer, id: string): Promise<{ p
 	return { page, time: performance.now() - begun };
 }
 
-/** Lengths one after the other; answers until when each was drawn, and its longest task, ms. */
-async function editsOf(page: Page, first: number): Promise<{ times: number[]; tasks: number[] }> {
-	const [times, tasks]: [number[], number[]] = [[], []];
+/** Lengths one after the other; answers until when each was drawn and reckoned, and its longest task, ms. */
+async function editsOf(page: Page, first: number): Promise<{ pictures: number[]; figures: number[]; tasks: number[] }> {
+	const [pictures, figures, tasks]: [number[], number[], number[]] = [[], [], []];
 	await page.waitForTimeout(2000);
 	for (let k = 0; k < EDITS; k++) {
 		await page.evaluate(() => ((globalThis as unknown as { watched: Watched }).watched.longest = 0));
-		times.push(await editTakes(page, first + 100 * k));
+		const took = await editTakes(page, first + 100 * k);
+		pictures.push(took.picture);
+		figures.push(took.figures);
 		tasks.push((await watched(page)).longest);
+		// The last picture has been drawn when the next edit comes.
+		await page.waitForTimeout(500);
 	}
-	return { times, tasks };
+	return { pictures, figures, tasks };
 }
+
+const told = ({ pictures, figures, tasks }: Awaited<ReturnType<typeof editsOf>>) =>
+	`until its picture ${ms(pictures)}, until its figures ${ms(figures)}, its longest task ${ms(tasks)} (0 below 50)`;
 
 const TURNED_MS = 4000;
 
@@ -99,24 +115,27 @@ const ms = (values: readonly number[]) => `${median(values).toFixed(0)} ms`;
 /** The demo's own page. */
 async function benchDemo(browser: Browser, own: OwnServer, runs: number): Promise<void> {
 	const id = await own.create(shippedDemo());
-	const [first, model, edits, tasks]: [number[], number[], number[], number[]] = [[], [], [], []];
+	const first: number[] = [];
+	const lines: number[] = [];
+	const model: number[] = [];
+	const edits: Awaited<ReturnType<typeof editsOf>> = { pictures: [], figures: [], tasks: [] };
 	let size = { bytes: 0, packed: 0 };
 	let turned = 0;
 	for (let run = 0; run < runs; run++) {
 		const { page, time } = await opened(browser, own, id);
 		model.push(time);
-		const shown = (await watched(page)).first;
-		first.push(shown);
-		size = await pageSize(page, shown);
+		const shown = await watched(page);
+		first.push(shown.first);
+		lines.push(shown.lines);
+		size = await pageSize(page, shown.first);
 		const made = await editsOf(page, 73_100);
-		edits.push(...made.times);
-		tasks.push(...made.tasks);
+		for (const of of ['pictures', 'figures', 'tasks'] as const) edits[of].push(...made[of]);
 		turned = await turnedAt(page);
 		await page.close();
 	}
 	console.log('\nThe demo in Chromium with software graphics, from a server on this machine');
 	console.log(
-		`before the first picture ${(size.bytes / 1e6).toFixed(2)} MB, ${(size.packed / 1e6).toFixed(2)} MB packed (gzip)\nfirst picture, of the bare faces ${ms(first)}, the whole model ${ms(model)}\nan edit of the canopy until its picture ${ms(edits)}, its longest task ${ms(tasks)}; turned at ${turned.toFixed(1)} pictures a second`
+		`before the first picture ${(size.bytes / 1e6).toFixed(2)} MB, ${(size.packed / 1e6).toFixed(2)} MB packed (gzip)\nfirst picture, of the bare faces ${ms(first)}, with their lines ${ms(lines)}, the whole model with all figures ${ms(model)}\nan edit of the canopy ${told(edits)}; turned at ${turned.toFixed(1)} pictures a second`
 	);
 }
 
@@ -137,10 +156,10 @@ export async function benchPage(runs: number): Promise<void> {
 			// Frames that leave some glass in the smallest of these cells.
 			project.rules[0]!.values = { frameWidth: 20 };
 			const { page } = await opened(browser, own, await own.create(project));
-			const { times, tasks } = await editsOf(page, 73_100);
+			const edits = await editsOf(page, 73_100);
 			const turned = await turnedAt(page);
 			console.log(
-				`an edit of ${(across * up).toLocaleString('en')} framed panes until its picture ${ms(times)}, its longest task ${ms(tasks)} (0 below 50); turned at ${turned.toFixed(1)} pictures a second`
+				`an edit of ${(across * up).toLocaleString('en')} framed panes ${told(edits)}; turned at ${turned.toFixed(1)} pictures a second`
 			);
 			await page.close();
 		}

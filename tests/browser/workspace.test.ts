@@ -16,7 +16,7 @@ import {
 	shows
 } from './browser.ts';
 import { pageSize } from './pageSize.ts';
-import { setCount, vaultOf } from '../unit/demo.ts';
+import { setCount, shippedDemo, vaultOf } from '../unit/demo.ts';
 
 describe('the workspace', () => {
 	const at = freshPages();
@@ -127,6 +127,45 @@ describe('the workspace', () => {
 		await shows(totals(), '1 440 rows');
 		await page.waitForFunction((n) => Number(document.querySelector('canvas')!.dataset.drawn) > n, before);
 		await shows(page.getByRole('button', { name: /Roof skin/ }), '1 440');
+	});
+
+	it('shows a changed mass with its lines before its figures are there', async () => {
+		// Many rules take their time, so that there is something to come after.
+		id = await createProject((project) => Object.assign(project, shippedDemo()));
+		await openProject(page, id);
+		await settles(page.locator('canvas[aria-label^="Model."]'), 'data-drawn');
+		await page.evaluate(() => {
+			const canvas = document.querySelector<HTMLElement>('canvas[aria-label^="Model."]')!;
+			const figures = document.querySelector<HTMLElement>('[data-testid=run-figures]')!;
+			const seen: string[] = [];
+			new MutationObserver(() => seen.push('picture')).observe(canvas, { attributeFilter: ['data-drawn'] });
+			new MutationObserver(() => seen.push('figures')).observe(figures, {
+				characterData: true,
+				childList: true,
+				subtree: true
+			});
+			(globalThis as unknown as { seen: string[] }).seen = seen;
+		});
+		await enter(page, 'Length', '74 m');
+		const seen = () => page.evaluate(() => (globalThis as unknown as { seen: string[] }).seen);
+		await eventually(async () => expect(await seen()).include('figures'));
+		expect([...new Set(await seen())]).deep.equal(['picture', 'figures']);
+	});
+
+	it('leaves out lines that would cover all, says so, and draws them again from nearer by', async () => {
+		await openProject(page, id);
+		const canvas = page.locator('canvas[aria-label^="Model."]');
+		const hint = page.getByText('come nearer to see the lines of small cells');
+		const detail = () => canvas.getAttribute('data-detail');
+		await settles(canvas, 'data-drawn');
+		expect([await hint.count(), (await detail())!.includes('lines')]).deep.equal([0, true]);
+		await canvas.focus();
+		for (let k = 0; k < 14; k++) await page.keyboard.press('-');
+		await hint.waitFor();
+		expect(await detail()).equal('panes');
+		for (let k = 0; k < 14; k++) await page.keyboard.press('+');
+		await hint.waitFor({ state: 'detached' });
+		expect((await detail())!.includes('lines')).equal(true);
 	});
 
 	it('lights up a clicked cell in the schedule with its readings, and a clicked row in the model', async () => {

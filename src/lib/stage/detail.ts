@@ -108,29 +108,3 @@ function extentOf({ key, nodes, cellCount, edgeCount, batches, instances }: Face
 		lines: edgeCount
 	};
 }
-
-/** The material that most of a face's parts show, by the area of some of their triangles; nothing where there are none. */
-export function mainMaterial({ batches, instances }: Pick<FaceView, 'batches' | 'instances'>): string | undefined {
-	const areas = new Map<string, number>();
-	const add = (material: string, area: number) => areas.set(material, (areas.get(material) ?? 0) + area);
-	for (const { material, positions, indices } of batches) add(material, areaOf(positions, indices));
-	for (const { material, positions, indices, matrices } of instances)
-		add(material, areaOf(positions, indices) * (matrices.length / 16));
-	return [...areas].sort(([, a], [, b]) => b - a)[0]?.[0];
-}
-
-const SAMPLED = 500;
-
-function areaOf(positions: Float32Array, indices: Uint32Array): number {
-	const triangles = indices.length / 3;
-	const step = Math.max(1, Math.floor(triangles / SAMPLED));
-	const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
-	let [area, seen] = [0, 0];
-	for (let t = 0; t < triangles; t += step, seen++) {
-		a.fromArray(positions, indices[t * 3]! * 3);
-		b.fromArray(positions, indices[t * 3 + 1]! * 3).sub(a);
-		c.fromArray(positions, indices[t * 3 + 2]! * 3).sub(a);
-		area += b.cross(c).length() / 2;
-	}
-	return seen ? (area * triangles) / seen : 0;
-}

@@ -13,8 +13,9 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { FaceLines } from '../../core/view/faceLines.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { geometryOf, plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
-import { mainMaterial, type Level } from './detail.ts';
+import type { Level } from './detail.ts';
 import { followingLineMaterial, lineMaterial, partMaterial, type MaterialLook } from './materials.ts';
+import { mixedLook } from './mixedLook.ts';
 import { partMeshes } from './partMeshes.ts';
 import { disposeOf } from './previewLayer.ts';
 
@@ -159,17 +160,16 @@ function grouped(meshes: readonly Object3D[]): Group {
 	return group;
 }
 
-/** The cells of a face in the material that most of it shows. */
+/** The cells of a face, each as one surface. */
 function paneMesh(face: FaceView, { positions }: CellMesh, looks: readonly MaterialLook[]): Mesh {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(positions, 3));
 	return meshOf(geometry, face, looks);
 }
 
-/** A surface in what most of its face shows. */
+/** A surface in the colour that its face has from afar. */
 function meshOf(geometry: BufferGeometry, face: FaceView, looks: readonly MaterialLook[]): Mesh {
-	const main = mainMaterial(face);
-	const mesh = new Mesh(geometry, partMaterial(looks.find((l) => l.id === main)));
+	const mesh = new Mesh(geometry, partMaterial(mixedLook(face, looks)));
 	mesh.frustumCulled = false;
 	return mesh;
 }
