@@ -37,12 +37,12 @@ export function warningsOfRules(
 		const ofCells = kit.host.kind === 'cell' || kit.host.kind === 'box';
 		for (const { step, reason, hosts } of failures)
 			warn(
-				`“${kit.name}” does not fit ${hosts.length} ${hostsInWords(kit, hosts.length)}: step “${step}”: ${reason}.`,
+				`“${kit.name}” does not fit ${group(hosts.length, 0)} ${hostsInWords(kit, hosts.length)}: step “${step}”: ${reason}.`,
 				ofCells ? hosts : undefined
 			);
 		for (const [name, count] of [...clamped, ...job.clamped])
 			warn(
-				`${labelOf(name)} of “${kit.name}” follows a formula that was held at its limits on ${count} ${hostsInWords(kit, count)}.`
+				`${labelOf(name)} of “${kit.name}” follows a formula that was held at its limits on ${group(count, 0)} ${hostsInWords(kit, count)}.`
 			);
 		if (leftOut)
 			warn(
