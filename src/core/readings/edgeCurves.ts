@@ -1,5 +1,5 @@
 import { FRESH_ARRAYS, type ArraySource } from '../arrays.ts';
-import { hypot, norm, square } from '../elementary/index.ts';
+import { hypot, square } from '../elementary/index.ts';
 import { evaluatePoints } from '../geometry/evaluate.ts';
 import { domainOf, type Surface } from '../geometry/surface.ts';
 import type { NodeTable } from '../settingout/nodes.ts';
@@ -180,4 +180,5 @@ function isStraight(p: Float64Array, first: number, stride: number, near: number
 	return true;
 }
 
-const spanOf = (p: Float64Array, a: number, b: number) => norm(wayAt(p, a * 3, b * 3));
+const spanOf = (p: Float64Array, a: number, b: number) =>
+	hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);

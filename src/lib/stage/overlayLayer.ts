@@ -20,6 +20,18 @@ export interface OverlayChoice {
 	readonly boxes: boolean;
 }
 
+/** What is shown of which face, and in which colours. */
+export interface Overlay {
+	readonly face: FaceView | undefined;
+	readonly choice: OverlayChoice;
+	/** The chosen cells. */
+	readonly cells: readonly number[];
+	readonly ink: string;
+	readonly accent: string;
+	/** Lines over the face, such as its edges as they follow it: segments, stride 6. */
+	readonly curves: Float32Array | undefined;
+}
+
 /** Share of a cell's size that a normal is drawn with. */
 const NORMAL_SHARE = 0.5;
 const MOST_NUMBERS = 60;
@@ -51,35 +63,11 @@ export class OverlayLayer {
 		if (this.labels.domElement.childElementCount || this.text.children.length) this.labels.render(scene, camera);
 	}
 
-	/** Shows what is chosen of a face, nothing without one; whether there is, or was, anything. `curves` are lines over it, such as its edges as they follow it, stride 6. */
-	show(
-		face: FaceView | undefined,
-		choice: OverlayChoice,
-		cells: readonly number[],
-		ink: string,
-		accent: string,
-		curves?: Float32Array
-	): boolean {
+	/** Shows what is chosen of a face, nothing without one; whether there is, or was, anything. */
+	show({ face, choice, cells, ink, accent, curves }: Overlay): boolean {
 		const before = this.count;
 		this.clear();
-		if (face) this.add(face, choice, cells, ink, accent, curves);
-		return before + this.count > 0;
-	}
-
-	/** Things that are shown. */
-	private get count(): number {
-		// The group of texts is one of the children.
-		return this.object.children.length - 1 + this.text.children.length;
-	}
-
-	private add(
-		face: FaceView,
-		choice: OverlayChoice,
-		cells: readonly number[],
-		ink: string,
-		accent: string,
-		curves?: Float32Array
-	): void {
+		if (!face) return before > 0;
 		// Only when asked for: on large faces this is work that the interface would feel.
 		const used = choice.nodes || choice.normals ? [...new Set(face.corners)] : [];
 		if (choice.nodes) this.object.add(dots(face, used, ink));
@@ -89,6 +77,13 @@ export class OverlayLayer {
 		if (choice.numbers) this.addNumbers(face);
 		if (choice.marks) this.addMarks(face, cells.slice(0, MOST_MARKED));
 		if (choice.corners) for (const cell of cells.slice(0, MOST_NUMBERED)) this.addCorners(face, cell);
+		return before + this.count > 0;
+	}
+
+	/** Things that are shown. */
+	private get count(): number {
+		// The group of texts is one of the children.
+		return this.object.children.length - 1 + this.text.children.length;
 	}
 
 	dispose(): void {

@@ -9,7 +9,7 @@ import { DrawClock } from './drawClock.ts';
 import { HandleLayer } from './handleLayer.ts';
 import { Highlight } from './highlight.ts';
 import { ModelLayer, type ModelLook, type Shown } from './modelLayer.ts';
-import { OverlayLayer, type OverlayChoice } from './overlayLayer.ts';
+import { OverlayLayer, type Overlay } from './overlayLayer.ts';
 import { METRES_PER_MM, PreviewLayer, type Preview } from './previewLayer.ts';
 import { SpaceCamera } from './spaceCamera.ts';
 import { SpacePointer, type SpaceEvents, type SpaceHandle } from './spacePointer.ts';
@@ -153,15 +153,8 @@ export class SpaceView {
 	}
 
 	/** Shows nodes, numbers, normals, boxes and edges on the face of a face. */
-	setOverlay(
-		face: FaceView | undefined,
-		choice: OverlayChoice,
-		cells: readonly number[],
-		ink: string,
-		accent: string,
-		curves?: Float32Array
-	): void {
-		if (this.overlay.show(face, choice, cells, ink, accent, curves)) this.draw();
+	setOverlay(overlay: Overlay): void {
+		if (this.overlay.show(overlay)) this.draw();
 	}
 
 	/** Shows cells, edges or nodes in the colours of a reading, or no more. */

@@ -205,14 +205,15 @@
 		const face = faceView;
 		const cells = face ? chosen.filter((a) => view!.faces[a.face] === face).map((a) => a.cell) : [];
 		const style = getComputedStyle(canvas);
-		work.space?.setOverlay(
+		work.space?.setOverlay({
 			face,
-			work.overlay,
+			choice: work.overlay,
 			cells,
-			style.getPropertyValue('--ink').trim(),
-			style.getPropertyValue('--patina').trim(),
-			face && pathLines(face, openPath, work.overlay.curves && curves?.face === face ? curves.segments : undefined)
-		);
+			ink: style.getPropertyValue('--ink').trim(),
+			accent: style.getPropertyValue('--patina').trim(),
+			curves:
+				face && pathLines(face, openPath, work.overlay.curves && curves?.face === face ? curves.segments : undefined)
+		});
 	});
 	$effect(() => {
 		const at = work.selection.hovered;

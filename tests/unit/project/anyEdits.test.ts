@@ -48,8 +48,10 @@ const faultsOf = ({ faces }: Model): string[] =>
 		const { key, nodes, cells, openings, schedule } = face;
 		const used = new Set(cells.corners);
 		const parts = partsOf(face);
+		// Hosts weigh what their kits have scheduled.
+		const scheduled = (r: number) => parts.parts[parts.part[r]!]!.part.scheduled;
 		const [byPart, byHost] = [
-			sum(parts.columns.weight),
+			sum(parts.columns.weight?.filter((_, r) => scheduled(r))),
 			sum(Object.values(schedule.tables).map((t) => sum(t.columns.weight)))
 		];
 		return [
@@ -64,6 +66,8 @@ const faultsOf = ({ faces }: Model): string[] =>
 	});
 
 describe('edits of anything that stands in a document', () => {
+	/** On a slow machine fewer are tried: a single one, with all files, took 2 s and 25 s on the same machine. */
+	const MOST_MS = 120_000;
 	const edits = fc.array(fc.record({ part: fc.nat(), at: fc.nat(), way: fc.nat() }), { minLength: 3, maxLength: 3 });
 
 	it('lead to a sound model, which a run of its own makes bit for bit, whatever was edited before (property)', async () => {
@@ -86,7 +90,8 @@ describe('edits of anything that stands in a document', () => {
 					expect(found.warnings).not.match(/NaN|Infinity|undefined/);
 				}
 			}),
-			{ numRuns: 3 }
+			// What fails is told as it is: making it smaller would take longer than a test may.
+			{ numRuns: 3, endOnFailure: true, interruptAfterTimeLimit: MOST_MS }
 		);
 	});
 });
