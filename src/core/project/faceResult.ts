@@ -37,7 +37,6 @@ export interface DividedFace {
 
 /** Everything derived for one face. */
 export interface FaceModel extends FaceBody, DividedFace {
-	readonly key: string;
 	readonly across: LaidDirection;
 	readonly up: LaidDirection;
 	readonly openings: readonly LaidOpening[];

@@ -66,9 +66,7 @@ export async function runPipeline(project: Project, host: RunHost): Promise<Mode
 	const bodies = host.early || host.divided ? await ofAll(faceBody) : [];
 	host.early?.(bodies);
 	host.divided?.(bodies, await ofAll(divideFace));
-	if (host.weigh) {
-		host.weigh((await ofAll(weighFace)).reduce(added, NO_WORK));
-	}
+	host.weigh?.((await ofAll(weighFace)).reduce(added, NO_WORK));
 	const total = project.masses.length + inputs.reduce((n, { face }) => n + stepsOf(face), 0);
 	let done = masses.length;
 	const results: FaceResult[] = [];

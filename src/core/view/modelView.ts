@@ -103,7 +103,7 @@ export class ModelViewer {
 
 	/**
 	 * Faces before there is a model of them, with the lines of those that are divided: what is sent later does not count on their
-	 * having arrived. Where `lines` are of, the other side has those already. O(what has changed).
+	 * having arrived. Lines whose hash is `known` are there already. O(what has changed).
 	 */
 	early(
 		bodies: readonly FaceBody[],
