@@ -1,7 +1,7 @@
 import type { Mesh } from '../kit/mesh.ts';
 import type { Model } from '../project/pipeline.ts';
 import type { Project } from '../project/schema.ts';
-import type { PartTable } from '../schedule/parts.ts';
+import { allPartsOf, type PartTable } from '../schedule/parts.ts';
 import { pieceMeshes, type MeshOf } from '../schedule/pieceMesh.ts';
 import { eachPiece, type PieceWords } from './pieceRows.ts';
 
@@ -12,11 +12,16 @@ export function eachMesh(
 	visit: (words: PieceWords, mesh: Mesh, table: PartTable, row: number, face: number) => void
 ): void {
 	let own: { readonly face: number; readonly meshes: (MeshOf | undefined)[] } = { face: -1, meshes: [] };
-	eachPiece(project, model, (words, table, r, face) => {
-		if (own.face !== face) own = { face, meshes: [] };
-		const p = table.part[r]!;
-		const meshOf = (own.meshes[p] ??= pieceMeshes(table.parts[p]!.part));
-		const mesh = meshOf(table.placed[r]!, table.element[r]!);
-		if (mesh && mesh.triangles.length > 0) visit(words, mesh, table, r, face);
-	});
+	eachPiece(
+		project,
+		model,
+		(words, table, r, face) => {
+			if (own.face !== face) own = { face, meshes: [] };
+			const p = table.part[r]!;
+			const meshOf = (own.meshes[p] ??= pieceMeshes(table.parts[p]!.part));
+			const mesh = meshOf(table.placed[r]!, table.element[r]!);
+			if (mesh && mesh.triangles.length > 0) visit(words, mesh, table, r, face);
+		},
+		allPartsOf
+	);
 }

@@ -1,3 +1,4 @@
+import type { FaceModel } from '../project/faceResult.ts';
 import type { Model } from '../project/pipeline.ts';
 import { ruleNames } from '../project/ruleNames.ts';
 import type { Project } from '../project/schema.ts';
@@ -17,7 +18,7 @@ export interface PieceWords {
 	readonly part: string;
 	readonly role: string;
 	readonly material: string;
-	/** Empty for a bar of a joined body, which is one of a kind. */
+	/** Empty for a bar of a joined body, which is one of a kind, and for what is not scheduled. */
 	readonly type: string;
 	/** Of the cell that its host is named by, counted from 1; nothing of paths. */
 	readonly row?: number;
@@ -33,26 +34,27 @@ function placeOf({ tables }: FaceSchedule, { hostTable, host }: PartTable, r: nu
 }
 
 /**
- * Goes through every piece of a model in the order of its tables of parts. A piece's mark is that of what it stands on, the
- * part, and a number where there are several of that name there. O(pieces).
+ * Goes through every piece of a model that is scheduled, or (`allPartsOf`) through all, in the order of its tables of parts. A
+ * piece's mark is that of what it stands on, the part, and a number where there are several of that name there. O(pieces).
  */
 export function eachPiece(
 	project: Project,
 	{ faces }: Model,
-	visit: (words: PieceWords, table: PartTable, row: number, face: number) => void
+	visit: (words: PieceWords, table: PartTable, row: number, face: number) => void,
+	tableOf: (face: FaceModel) => PartTable = partsOf
 ): void {
 	const rules = ruleNames(project);
 	const materials = new Map(project.materials.map((m) => [m.id, m.name]));
 	const { types, typeOf } = typesOf(faces, project.types);
 	faces.forEach((face, f) => {
-		const table = partsOf(face);
+		const table = tableOf(face);
 		const { words } = table;
 		const marks = pieceMarks(face);
 		for (let r = 0; r < table.count; r++) {
 			const { placement, kit } = table.parts[table.part[r]!]!;
 			const word = (of: 'part' | 'role' | 'material' | 'towards') => words[of]!.words[words[of]!.index[r]!]!;
 			const hostMark = markOfPart(face.schedule, table, r);
-			const type = typeOf[f]![r]!;
+			const type = typeOf[f]![r] ?? NO_TYPE;
 			visit(
 				{
 					mark: marks[r]!,

@@ -38,7 +38,7 @@ const noParts = (input: WriterInput, what: string) =>
 
 const hasBars = ({ model }: WriterInput) =>
 	model.faces.some((f) =>
-		f.placements.some((p) => p.parts.some((part) => isBar(part) && part.pieces.some((n) => n > 0)))
+		f.placements.some((p) => p.parts.some((part) => part.scheduled && isBar(part) && part.pieces.some((n) => n > 0)))
 	);
 
 /** Schedules, for people and for programs. */

@@ -114,7 +114,13 @@ export const partFields = {
 		'Material',
 		'One of the project’s, or a material parameter'
 	),
-	scheduled: field(z.boolean().default(true), { type: 'flag' }, 'Scheduled', 'Counts in schedules and weights', true),
+	scheduled: field(
+		z.boolean().default(true),
+		{ type: 'flag' },
+		'Scheduled',
+		'Counts in schedules, prices and weights; models show it either way',
+		true
+	),
 	label: field(
 		z.string().trim().max(120).optional(),
 		{ type: 'text' },

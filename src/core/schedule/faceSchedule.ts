@@ -86,7 +86,7 @@ function addRows(hosts: Uint32Array, rowOf: Int32Array, values: Float64Array, fa
 	}
 }
 
-/** Adds what the parts on each host come to; `length` of those that `counts`. */
+/** Adds what the scheduled parts on each host come to; `length` of those that `counts`. */
 function addParts(
 	{ rowOf, columns }: Pick<FaceTable, 'rowOf'> & { readonly columns: Columns },
 	placements: readonly RulePlacement[],
@@ -97,9 +97,10 @@ function addParts(
 	const along = columns[lengths];
 	for (const { hosts, parts } of placements)
 		for (const { scheduled, role, volume, density, length, pieces } of parts) {
+			if (!scheduled) continue;
 			if (made) addRows(hosts, rowOf, pieces, 1, made);
-			if (scheduled) addRows(hosts, rowOf, volume, density, weight!);
-			if (along && scheduled && counts(role)) addRows(hosts, rowOf, length, 1, along);
+			addRows(hosts, rowOf, volume, density, weight!);
+			if (along && counts(role)) addRows(hosts, rowOf, length, 1, along);
 		}
 }
 

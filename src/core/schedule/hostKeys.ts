@@ -55,9 +55,8 @@ export function hostsOn(face: FaceWithKeys): HostKeys {
 	};
 }
 
-/** By row of a face's table of parts: what the piece is known by, as long as its face, its host and its part are there. O(pieces). */
-export function partKeys(face: FaceWithKeys, hosts: HostKeys): string[] {
-	const table = partsOf(face);
+/** By row of a table of a face's parts: what the piece is known by, as long as its face, its host and its part are there. O(pieces). */
+export function partKeys(face: FaceWithKeys, hosts: HostKeys, table = partsOf(face)): string[] {
 	const { words, index } = table.words.part!;
 	const soFar = new Map<string, number>();
 	return Array.from({ length: table.count }, (_, r) => {

@@ -30,7 +30,7 @@ export interface PlacedPartOf {
 	readonly hostRow: Int32Array;
 }
 
-/** One row for every piece that is made on a face. What they look like stays where it is and is only named. */
+/** One row for every piece of a face. What they look like stays where it is and is only named. */
 export interface PartTable extends Omit<FaceTable, 'role' | 'piece' | 'at'> {
 	readonly parts: readonly PlacedPartOf[];
 	/** By row, into `parts`. */
@@ -127,9 +127,8 @@ function edgesAtNodes({ nodes, cells, schedule: { mark, template } }: FaceWithPa
 	};
 }
 
-/** The table of parts of a face, in the order of its rules, steps and hosts. O(pieces). */
-export function partTable(face: FaceWithParts): PartTable {
-	const parts = placedParts(face);
+/** A table of such parts of a face, in the order of its rules, steps and hosts. O(pieces). */
+function partTable(face: FaceWithParts, parts: readonly PlacedPartOf[]): PartTable {
 	const edges = edgesAtNodes(face, parts);
 	let count = 0;
 	for (const { part } of parts) for (const n of part.pieces) count += n;
@@ -283,11 +282,11 @@ export function markOfPart(schedule: FaceSchedule, { hostTable, host }: PartTabl
 }
 
 /**
- * By row of a face's table of parts: the mark of the piece, that of what it stands on, the part, and a number where there are
+ * By row of a face's table of all parts: the mark of the piece, that of what it stands on, the part, and a number where there are
  * several of that name there. No two pieces have the same. O(pieces).
  */
 export function pieceMarks(face: FaceWithParts): string[] {
-	const table = partsOf(face);
+	const table = allPartsOf(face);
 	const named = table.parts.map(({ part }) => part.name);
 	const names = named.map((name) => named.indexOf(name));
 	// A number for each name on each host.
@@ -315,11 +314,28 @@ export function withMaterialNames<Table extends Pick<PartTable, 'words'>>(
 	return { ...table, words: { ...table.words, material: named } };
 }
 
-const known = new WeakMap<readonly RulePlacement[], PartTable>();
-
-/** The table of parts of a face, made once. */
-export function partsOf(face: FaceWithParts): PartTable {
-	const there = known.get(face.placements) ?? partTable(face);
-	known.set(face.placements, there);
-	return there;
+interface PartTables {
+	readonly scheduled: PartTable;
+	readonly all: PartTable;
 }
+const known = new WeakMap<readonly RulePlacement[], PartTables>();
+
+function tablesOf(face: FaceWithParts): PartTables {
+	const there = known.get(face.placements);
+	if (there) return there;
+	const placed = placedParts(face);
+	const [counted, others] = [true, false].map((is) => placed.filter(({ part }) => part.scheduled === is)) as [
+		PlacedPartOf[],
+		PlacedPartOf[]
+	];
+	const scheduled = partTable(face, counted);
+	const tables = { scheduled, all: others.length ? partTable(face, [...counted, ...others]) : scheduled };
+	known.set(face.placements, tables);
+	return tables;
+}
+
+/** The table of parts of a face that count in schedules and weights, made once. */
+export const partsOf = (face: FaceWithParts): PartTable => tablesOf(face).scheduled;
+
+/** All that is made on a face, as models have it: first the rows of `partsOf`, then those of parts that do not count. */
+export const allPartsOf = (face: FaceWithParts): PartTable => tablesOf(face).all;

@@ -5,7 +5,7 @@ import { ArrayPool } from '../../../src/core/arrays.ts';
 import { Memo } from '../../../src/core/project/memo.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import type { Project } from '../../../src/core/project/schema.ts';
-import { partsOf, validateParts } from '../../../src/core/schedule/parts.ts';
+import { allPartsOf, partsOf, validateParts } from '../../../src/core/schedule/parts.ts';
 import { validateNodes } from '../../../src/core/settingout/nodes.ts';
 import { validateCells } from '../../../src/core/tiling/cells.ts';
 import { validateOpening } from '../../../src/core/tiling/openings/layOpening.ts';
@@ -48,10 +48,8 @@ const faultsOf = ({ faces }: Model): string[] =>
 		const { key, nodes, cells, openings, schedule } = face;
 		const used = new Set(cells.corners);
 		const parts = partsOf(face);
-		// Hosts weigh what their kits have scheduled.
-		const scheduled = (r: number) => parts.parts[parts.part[r]!]!.part.scheduled;
 		const [byPart, byHost] = [
-			sum(parts.columns.weight?.filter((_, r) => scheduled(r))),
+			sum(parts.columns.weight),
 			sum(Object.values(schedule.tables).map((t) => sum(t.columns.weight)))
 		];
 		return [
@@ -59,6 +57,7 @@ const faultsOf = ({ faces }: Model): string[] =>
 			...validateCells(cells, nodes.position.length / 3),
 			...openings.flatMap(validateOpening),
 			...validateParts(parts, schedule),
+			...validateParts(allPartsOf(face), schedule),
 			...(Math.abs(byPart - byHost) <= SAME_RATIO * Math.max(1, byPart)
 				? []
 				: [`pieces ${byPart} kg, hosts ${byHost} kg`])

@@ -5,7 +5,7 @@ import { STARTER_KITS } from '../../../src/core/kit/starters/index.ts';
 import type { Model } from '../../../src/core/project/pipeline.ts';
 import { cellsOfRow } from '../../../src/core/schedule/cellsOfRow.ts';
 import { HOST_TABLES, NO_ROW } from '../../../src/core/schedule/faceTable.ts';
-import { markOfPart, partsOf, partTable } from '../../../src/core/schedule/parts.ts';
+import { allPartsOf, markOfPart, partsOf } from '../../../src/core/schedule/parts.ts';
 import { faceOfRow, startsOf } from '../../../src/core/schedule/query.ts';
 import { demoProject, demoWith, ranDemo, run, setRules, shippedDemo } from '../demo.ts';
 import { ask, tableRows } from '../schedules.ts';
@@ -167,7 +167,7 @@ describe('the table of parts', () => {
 		const project = demoWith(3, 3);
 		project.rules = [];
 		const [face] = (await run(project)).faces;
-		expect(partTable(face!).count).equal(0);
+		expect(allPartsOf(face!).count).equal(0);
 		expect(HOST_TABLES.map((name) => face!.schedule.tables[name].count)).deep.equal(HOST_TABLES.map(() => 0));
 	});
 });

@@ -9,8 +9,7 @@ import { LENGTHS, type TableUnit } from '../../units/tableUnits.ts';
 import { quote } from './writeTable.ts';
 
 /** Whether pieces of a part are cut from delivered bars. */
-export const isBar = ({ kind, scheduled }: Pick<PlacedPart, 'kind' | 'scheduled'>): boolean =>
-	scheduled && (kind === 'bar' || kind === 'blades');
+export const isBar = ({ kind }: Pick<PlacedPart, 'kind'>): boolean => kind === 'bar' || kind === 'blades';
 
 interface Bar extends Pick<PieceWords, 'mark' | 'type'> {
 	readonly length: number;

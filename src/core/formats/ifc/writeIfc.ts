@@ -8,7 +8,7 @@ import type { Project } from '../../project/schema.ts';
 import { MAIN_CELL_READINGS, type MainCellReading } from '../../readings/cellReadings.ts';
 import { HOST_TABLES } from '../../schedule/faceTable.ts';
 import { hostsOn, partKeys } from '../../schedule/hostKeys.ts';
-import type { PartTable } from '../../schedule/parts.ts';
+import { allPartsOf, type PartTable } from '../../schedule/parts.ts';
 import { pieceMeshes, type MeshOf } from '../../schedule/pieceMesh.ts';
 import type { Quantity } from '../../units/quantity.ts';
 import { ByteWriter } from '../byteWriter.ts';
@@ -229,14 +229,19 @@ class IfcFile {
 
 	private pieces(faces: readonly FaceElementOf[]): void {
 		let own: { readonly face: number; readonly keys: string[]; readonly meshes: (MeshOf | undefined)[] } | undefined;
-		eachPiece(this.project, this.model, (words, table, r, f) => {
-			const element = faces[f]!;
-			const { face } = element;
-			if (own?.face !== f) own = { face: f, keys: partKeys(face, hostsOn(face)), meshes: [] };
-			const p = table.part[r]!;
-			const meshOf = (own.meshes[p] ??= pieceMeshes(table.parts[p]!.part));
-			element.members.push(this.piece(own.keys[r]!, element, words, table, r, meshOf));
-		});
+		eachPiece(
+			this.project,
+			this.model,
+			(words, table, r, f) => {
+				const element = faces[f]!;
+				const { face } = element;
+				if (own?.face !== f) own = { face: f, keys: partKeys(face, hostsOn(face), table), meshes: [] };
+				const p = table.part[r]!;
+				const meshOf = (own.meshes[p] ??= pieceMeshes(table.parts[p]!.part));
+				element.members.push(this.piece(own.keys[r]!, element, words, table, r, meshOf));
+			},
+			allPartsOf
+		);
 		for (const { ids, element, members } of faces)
 			if (members.length) this.step.root('IFCRELAGGREGATES', ids, PART.aggregates, '$', '$', element, members);
 	}
@@ -282,7 +287,7 @@ class IfcFile {
 		if (words.column !== undefined) properties.push(sets.shared('Column', String(words.column), 'INTEGER'));
 		properties.push(...this.readings(element, table, r));
 		sets.properties(ids, PART.own, 'Zygaster_Piece', made, properties);
-		this.quantities(ids, product, made, table, r);
+		if (table.parts[table.part[r]!]!.part.scheduled) this.quantities(ids, product, made, table, r);
 		return made;
 	}
 

@@ -171,7 +171,7 @@ function summariseParts(model: Model): PartSummary[] {
 	const parts = new Map<string, PartSummary>();
 	for (const { placement, part } of model.faces.flatMap(placedParts)) {
 		const { name, label, role, material, area, length, volume, pieces, density } = part;
-		if (sum(pieces) === 0) continue;
+		if (!part.scheduled || sum(pieces) === 0) continue;
 		const key = `${placement.kit.id}/${name}/${material}`;
 		const before = parts.get(key);
 		parts.set(key, {
