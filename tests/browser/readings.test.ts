@@ -92,6 +92,33 @@ describe('readings', () => {
 		await legend.waitFor({ state: 'detached' });
 	});
 
+	it('keep the colours of many cells in fewer triangles while these are turned, and show all at rest', async () => {
+		const many = await createProject((p) => {
+			setCount(p, 0, 'across', 130);
+			setCount(p, 0, 'up', 260);
+			p.rules = [];
+		});
+		await openProject(page, many, 'tiling');
+		await page.getByRole('tab', { name: 'Readings' }).click();
+		const canvas = page.locator('canvas[aria-label^="Model."]');
+		const detail = () => canvas.getAttribute('data-detail');
+		await page.getByTestId('legend').waitFor();
+		await settles(canvas, 'data-drawn');
+		expect(await detail()).not.include('coarse');
+		const { x, y } = (await canvas.boundingBox())!;
+		await page.mouse.move(x + 200, y + 200);
+		await page.mouse.down();
+		let way = 0;
+		await eventually(async () => {
+			await page.mouse.move(x + 200 + (way += 3), y + 200);
+			expect(await detail()).equal('coarse');
+		});
+		expect((await colours()).size).greaterThan(10);
+		await page.mouse.up();
+		await eventually(async () => expect(await detail()).not.include('coarse'));
+		expect((await colours()).size).greaterThan(10);
+	});
+
 	it('leave the picture as it was until the next one is whole, which is drawn once an edit', async () => {
 		const canvas = page.locator('canvas[aria-label^="Model."]');
 		const drawn = () => canvas.getAttribute('data-drawn');

@@ -1,5 +1,5 @@
 import { untrack } from 'svelte';
-import type { CellMesh } from '../../core/project/cellMesh.ts';
+import type { NearAndFar } from '../../core/project/coarseCells.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import { MOST_FOLLOWED } from '../../core/view/faceLines.ts';
 import type { EarlyView, ModelView } from '../../core/view/modelView.ts';
@@ -19,7 +19,7 @@ export class ModelPicture {
 	/** Edges of the view as they follow their faces, by the hash of these lines, where they are to be seen. */
 	private curves = $state.raw(byHash<Float32Array>());
 	/** Cells as surfaces likewise, where parts are not drawn. */
-	panes = $state.raw(byHash<CellMesh>());
+	panes = $state.raw(byHash<NearAndFar>());
 	/** Some parts are too small to be drawn. */
 	wantsPanes = $state(false);
 	private readonly work: Looked;

@@ -2,7 +2,7 @@ import { untrack } from 'svelte';
 import type { ReadingDefinition } from '../../core/readings/definition.ts';
 import { READINGS, type Reading, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { histogram, spreadOf, type Spread } from '../../core/readings/spread.ts';
-import type { CellMesh } from '../../core/project/cellMesh.ts';
+import type { NearAndFar } from '../../core/project/coarseCells.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import { classesOf, colourScale, type ColourLook, type ColourScale } from './colourScale.ts';
@@ -44,7 +44,7 @@ export class ReadingState {
 	greatestFirst = $state(true);
 	/** When the reference was kept, in words; nothing without one. */
 	referenceName = $state<string>();
-	meshes = $state.raw<{ readonly view: ModelView; readonly meshes: readonly CellMesh[] }>();
+	meshes = $state.raw<{ readonly view: ModelView; readonly meshes: readonly NearAndFar[] }>();
 
 	private found = $state.raw<{
 		readonly name: ReadingName;

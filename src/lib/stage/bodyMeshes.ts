@@ -36,7 +36,7 @@ export function plainBody(body: PlainSurface, colour: string): Mesh {
 }
 
 /** Its points, normals and triangles. */
-export function geometryOf({ positions, normals, indices }: PlainSurface): BufferGeometry {
+function geometryOf({ positions, normals, indices }: PlainSurface): BufferGeometry {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(positions, 3));
 	if (normals) geometry.setAttribute('normal', new BufferAttribute(normals, 3));

@@ -18,12 +18,14 @@ import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js
 import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { HostKind } from '../../core/readings/definition.ts';
 import type { CellMesh } from '../../core/project/cellMesh.ts';
+import type { NearAndFar } from '../../core/project/coarseCells.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
+import { spreadOver } from './spread.ts';
 
 /** A face and the class of each of its hosts. */
 export interface ColouredFace {
 	readonly face: FaceView;
-	readonly mesh: CellMesh;
+	readonly mesh: NearAndFar;
 	readonly classes: Uint8Array;
 }
 
@@ -40,10 +42,15 @@ export interface Colouring {
 const TEXELS = 256;
 const LINE_PIXELS = 4;
 const NODE_PIXELS = 9;
+/** Edges or nodes of a face that are enough to see how their colours lie. */
+const MOST_FAR = 4000;
 
 /** Cells, edges or nodes in the colours of a reading. In mm, beside the model's parts. */
 export class ColourLayer {
 	readonly object = new Group();
+	private readonly near = new Group();
+	/** The same as it is seen while turning it is too slow. */
+	private readonly far = new Group();
 	private readonly texture = new DataTexture(new Uint8Array(TEXELS * 4), TEXELS, 1);
 	private readonly cellMaterial: MeshBasicMaterial;
 	private readonly plainMaterial = new MeshBasicMaterial({
@@ -62,6 +69,8 @@ export class ColourLayer {
 	private readonly meshes = new Map<CellMesh, Mesh>();
 
 	constructor() {
+		this.object.add(this.near, this.far);
+		this.setCoarse(false);
 		this.texture.colorSpace = SRGBColorSpace;
 		this.cellMaterial = new MeshBasicMaterial({
 			map: this.texture,
@@ -74,19 +83,35 @@ export class ColourLayer {
 
 	/** Shows a colouring, or nothing. O(hosts). */
 	show(colouring: Colouring | undefined): void {
-		const kept = new Set(colouring?.faces.map((f) => f.mesh));
+		const kept = new Set(colouring?.faces.flatMap(({ mesh }) => [mesh, mesh.far]));
 		for (const mesh of [...this.meshes.keys()]) if (!kept.has(mesh)) this.meshes.delete(mesh);
 		const meshes = new Set<unknown>(this.meshes.values());
-		for (const child of [...this.object.children]) if (!meshes.has(child)) this.remove(child);
+		for (const group of [this.near, this.far])
+			for (const child of [...group.children])
+				if (!meshes.has(child)) {
+					group.remove(child);
+					(child as Mesh).geometry.dispose();
+				}
 		if (!colouring) return;
 		this.plainMaterial.color.set(colouring.none);
 		this.paint(colouring);
-		for (const face of colouring.faces) {
-			const mesh = this.meshOf(face.mesh);
-			mesh.material = colouring.host === 'cell' ? this.cellMaterial : this.plainMaterial;
-			if (colouring.host === 'cell') colourTriangles(mesh.geometry, face);
-			else this.object.add(colouring.host === 'edge' ? this.edges(face, colouring) : this.nodes(face, colouring));
-		}
+		for (const face of colouring.faces)
+			for (const [group, cells, most] of [
+				[this.near, face.mesh, Infinity],
+				[this.far, face.mesh.far, MOST_FAR]
+			] as const) {
+				const mesh = this.meshOf(cells, group);
+				mesh.material = colouring.host === 'cell' ? this.cellMaterial : this.plainMaterial;
+				if (colouring.host === 'cell') colourTriangles(mesh.geometry, cells, face.classes);
+				else if (colouring.host === 'edge') group.add(this.edges(face, colouring, most));
+				else group.add(this.nodes(face, colouring, most));
+			}
+	}
+
+	/** Draws far fewer triangles, edges or nodes, or all of them again. */
+	setCoarse(coarse: boolean): void {
+		this.near.visible = !coarse;
+		this.far.visible = coarse;
 	}
 
 	setResolution(width: number, height: number): void {
@@ -114,7 +139,7 @@ export class ColourLayer {
 		this.texture.needsUpdate = true;
 	}
 
-	private meshOf(cells: CellMesh): Mesh {
+	private meshOf(cells: CellMesh, group: Group): Mesh {
 		const there = this.meshes.get(cells);
 		if (there) return there;
 		const geometry = new BufferGeometry();
@@ -123,21 +148,23 @@ export class ColourLayer {
 		const mesh = new Mesh(geometry, this.cellMaterial);
 		mesh.frustumCulled = false;
 		this.meshes.set(cells, mesh);
-		this.object.add(mesh);
+		group.add(mesh);
 		return mesh;
 	}
 
-	private edges({ face, classes }: ColouredFace, colouring: Colouring): LineSegments2 {
+	private edges({ face, classes }: ColouredFace, colouring: Colouring, most: number): LineSegments2 {
 		const { nodes, edge } = edgeSegments(face);
-		const positions = new Float32Array(edge.length * 6);
-		const colours = new Float32Array(edge.length * 6);
+		const shown = spreadOver(edge.length, most);
+		const positions = new Float32Array(shown.length * 6);
+		const colours = new Float32Array(shown.length * 6);
 		const linear = linearColours(colouring);
-		for (let s = 0; s < edge.length; s++)
+		shown.forEach((s, k) => {
 			for (let end = 0; end < 2; end++)
 				for (let c = 0; c < 3; c++) {
-					positions[s * 6 + end * 3 + c] = face.nodes[nodes[s * 2 + end]! * 3 + c]!;
-					colours[s * 6 + end * 3 + c] = linear[classes[edge[s]!]! * 3 + c]!;
+					positions[k * 6 + end * 3 + c] = face.nodes[nodes[s * 2 + end]! * 3 + c]!;
+					colours[k * 6 + end * 3 + c] = linear[classes[edge[s]!]! * 3 + c]!;
 				}
+		});
 		const geometry = new LineSegmentsGeometry();
 		geometry.setPositions(positions);
 		geometry.setColors(colours);
@@ -146,8 +173,9 @@ export class ColourLayer {
 		return lines;
 	}
 
-	private nodes({ face, classes }: ColouredFace, colouring: Colouring): Points {
-		const used = [...new Set(face.corners)];
+	private nodes({ face, classes }: ColouredFace, colouring: Colouring, most: number): Points {
+		const all = [...new Set(face.corners)];
+		const used = spreadOver(all.length, most).map((k) => all[k]!);
 		const linear = linearColours(colouring);
 		const geometry = new BufferGeometry();
 		geometry.setAttribute(
@@ -170,15 +198,10 @@ export class ColourLayer {
 		points.frustumCulled = false;
 		return points;
 	}
-
-	private remove(child: { geometry?: BufferGeometry } & Group['children'][number]): void {
-		this.object.remove(child);
-		child.geometry?.dispose();
-	}
 }
 
 /** Every corner of a cell's triangles looks at its class's texel. */
-function colourTriangles(geometry: BufferGeometry, { mesh: { cellOf }, classes }: ColouredFace): void {
+function colourTriangles(geometry: BufferGeometry, { cellOf }: CellMesh, classes: Uint8Array): void {
 	const uv = geometry.getAttribute('uv') as BufferAttribute;
 	const values = uv.array as Float32Array;
 	for (let t = 0; t < cellOf.length; t++) {

@@ -3,6 +3,7 @@ import type { FaceView } from '../../core/view/faceView.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
 import type { ModelLook } from './modelLayer.ts';
 import { METRES_PER_MM } from './previewLayer.ts';
+import { spreadOver } from './spread.ts';
 import type { Turned, TurnedStep } from './turnPace.ts';
 
 /** How much of what stands on faces is drawn, as it is chosen by hand or left to the picture. */
@@ -18,7 +19,7 @@ export const DETAILS = {
 export type Detail = keyof typeof DETAILS;
 /** What one face is drawn with. */
 export interface Level {
-	readonly level: Exclude<Detail, 'auto'> | 'surface';
+	readonly level: Exclude<Detail, 'auto'> | 'coarse';
 	/** Whether the lines of its division are drawn. */
 	readonly lines: boolean;
 }
@@ -26,14 +27,14 @@ export interface Level {
 /** Triangles of parts, and lines, of a model that are turned until it is known how long that takes. */
 const MOST_TRIANGLES = 400_000;
 const MOST_LINES = 50_000;
+/** The cells of a model of fewer lines are drawn as quickly as coarse ones. */
+const LEAST_COARSE = 15_000;
 /** Cells that are smaller in the picture, in pixels, have no parts to be told apart. */
 const LEAST_WITH_PARTS = 6;
 /** The lines of smaller ones would cover all. */
 const LEAST_WITH_LINES = 4;
 /** Points of a face that are looked at for how near it comes. */
 const LOOKED_AT = 200;
-/** The golden section: multiples of it, less what is whole, are spread evenly and fall in step with no row of points. */
-const SPREAD = (Math.sqrt(5) - 1) / 2;
 
 /** Where a face is and how large its cells are, in the metres of the scene. */
 interface Extent {
@@ -65,11 +66,12 @@ export class DetailChoice {
 	turned({ bare, coloured }: Pick<ModelLook, 'bare' | 'coloured'>): Turned {
 		const { lines, triangles } = this;
 		const many = lines > MOST_LINES;
-		if (bare || coloured) return { size: lines, steps: ['all', 'plain'], guess: many ? 'plain' : 'all' };
+		if (bare) return { size: lines, steps: ['all', 'plain'], guess: many ? 'plain' : 'all' };
+		const last: TurnedStep[] = lines > LEAST_COARSE ? ['plain', 'coarse'] : ['plain'];
+		if (coloured) return { size: lines, steps: ['all', ...last], guess: many ? 'plain' : 'all' };
 		return {
 			size: lines + triangles,
-			// The panes of fewer cells are drawn as quickly as their surfaces.
-			steps: many ? ['all', 'panes', 'plain', 'surfaces'] : ['all', 'panes', 'plain'],
+			steps: ['all', 'panes', ...last],
 			guess: many ? 'plain' : triangles > MOST_TRIANGLES ? 'panes' : 'all'
 		};
 	}
@@ -85,17 +87,15 @@ export class DetailChoice {
 				const pixels = (cell * perMetre) / Math.max(camera.near, far);
 				const lines = pixels >= LEAST_WITH_LINES && (turned === 'all' || turned === 'panes');
 				const parts = pixels >= LEAST_WITH_PARTS && turned === 'all';
-				return [face, { level: turned === 'surfaces' ? 'surface' : parts ? 'full' : 'panes', lines }];
+				return [face, { level: turned === 'coarse' ? 'coarse' : parts ? 'full' : 'panes', lines }];
 			})
 		);
 	}
 }
 
 function extentOf({ key, nodes, cellCount, edgeCount, batches, instances }: FaceView, area: number): Extent {
-	const count = nodes.length / 3;
-	const place = (k: number) => (count <= LOOKED_AT ? k : Math.floor(((k * SPREAD) % 1) * count));
-	const points = Array.from({ length: Math.min(count, LOOKED_AT) }, (_, k) =>
-		new Vector3().fromArray(nodes, place(k) * 3).multiplyScalar(METRES_PER_MM)
+	const points = spreadOver(nodes.length / 3, LOOKED_AT).map((node) =>
+		new Vector3().fromArray(nodes, node * 3).multiplyScalar(METRES_PER_MM)
 	);
 	const triangles =
 		batches.reduce((n, b) => n + b.indices.length / 3, 0) +

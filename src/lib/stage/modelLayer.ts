@@ -9,10 +9,11 @@ import {
 } from 'three';
 import { edgeSegments } from '../../core/tiling/edges.ts';
 import type { CellMesh } from '../../core/project/cellMesh.ts';
+import type { NearAndFar } from '../../core/project/coarseCells.ts';
 import type { FaceView } from '../../core/view/faceView.ts';
 import type { FaceLines } from '../../core/view/faceLines.ts';
 import type { ModelView } from '../../core/view/modelView.ts';
-import { geometryOf, plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
+import { plainBody, twoSidedBody, type BodyColours, type PlainSurface } from './bodyMeshes.ts';
 import type { Level } from './detail.ts';
 import { followingLineMaterial, lineMaterial, partMaterial, type MaterialLook } from './materials.ts';
 import { mixedLook } from './mixedLook.ts';
@@ -33,7 +34,7 @@ export interface ModelLook {
 	/** Surfaces that are not part of the facade. */
 	readonly plain: string;
 	/** Cells of faces as surfaces, by the hash of the face, where they have been asked for. */
-	readonly panes: ReadonlyMap<string, CellMesh>;
+	readonly panes: ReadonlyMap<string, NearAndFar>;
 	/** Shown grey, in mm of the world. */
 	readonly references: readonly PlainSurface[];
 	readonly reference: string;
@@ -47,7 +48,7 @@ export interface Shown extends Pick<ModelView, 'origin' | 'bodies' | 'faces'> {
 /** Something to be drawn: of which face, as which part of what is drawn of it, and how it is made. */
 interface Wanted {
 	readonly face?: string;
-	readonly kind: 'parts' | 'panes' | 'surface' | 'lines' | 'other';
+	readonly kind: 'parts' | 'panes' | 'coarse' | 'lines' | 'other';
 	readonly make: () => Object3D;
 }
 
@@ -89,8 +90,7 @@ export class ModelLayer {
 		for (const { face, kind, object } of this.objects.values()) {
 			const drawn = face === undefined ? undefined : levels.get(face);
 			if (kind === 'parts') object.visible = drawn?.level === 'full';
-			if (kind === 'panes') object.visible = drawn?.level === 'panes';
-			if (kind === 'surface') object.visible = drawn?.level === 'surface';
+			if (kind === 'panes' || kind === 'coarse') object.visible = drawn?.level === kind;
 			if (kind === 'lines') object.visible = drawn?.lines ?? true;
 		}
 	}
@@ -114,7 +114,6 @@ export class ModelLayer {
 function wantedOf(view: Shown, look: ModelLook, numberOf: (surface: object) => number): Map<string, Wanted> {
 	const wanted = new Map<string, Wanted>();
 	const parts = !look.bare && !look.coloured;
-	const bodies = new Map(view.bodies.map((body) => [body.key, body]));
 	/** Lines as they follow a face that is shown bare, or straight ones. */
 	const addLines = (face: string, hash: string, straight?: () => Object3D) => {
 		const follows = view.early || look.bare || (look.coloured && !look.coloured.has(face));
@@ -129,14 +128,11 @@ function wantedOf(view: Shown, look: ModelLook, numberOf: (surface: object) => n
 			wanted.set(`parts ${hash}`, { face: key, kind: 'parts', make: () => grouped(partMeshes(face, look.materials)) });
 		const panes = parts ? look.panes.get(hash) : undefined;
 		if (panes)
-			wanted.set(`panes ${hash}`, { face: key, kind: 'panes', make: () => paneMesh(face, panes, look.materials) });
-		const body = parts ? bodies.get(key) : undefined;
-		if (body)
-			wanted.set(`surface ${hash}`, {
-				face: key,
-				kind: 'surface',
-				make: () => meshOf(geometryOf(body), face, look.materials)
-			});
+			for (const [kind, mesh] of [
+				['panes', panes],
+				['coarse', panes.far]
+			] as const)
+				wanted.set(`${kind} ${hash}`, { face: key, kind, make: () => paneMesh(face, mesh, look.materials) });
 		addLines(key, face.linesHash, () => edgeLines(face, look.line));
 	}
 	for (const { face, hash } of view.early ?? []) addLines(face, hash);
@@ -160,15 +156,10 @@ function grouped(meshes: readonly Object3D[]): Group {
 	return group;
 }
 
-/** The cells of a face, each as one surface. */
+/** The cells of a face, each as one surface, in the colour that the face has from afar. */
 function paneMesh(face: FaceView, { positions }: CellMesh, looks: readonly MaterialLook[]): Mesh {
 	const geometry = new BufferGeometry();
 	geometry.setAttribute('position', new BufferAttribute(positions, 3));
-	return meshOf(geometry, face, looks);
-}
-
-/** A surface in the colour that its face has from afar. */
-function meshOf(geometry: BufferGeometry, face: FaceView, looks: readonly MaterialLook[]): Mesh {
 	const mesh = new Mesh(geometry, partMaterial(mixedLook(face, looks)));
 	mesh.frustumCulled = false;
 	return mesh;

@@ -274,6 +274,7 @@ export class SpaceView {
 			this.drawnLevels = textOf(levels);
 			this.standing.setLevels(levels);
 			const drawn = [...levels.values()];
+			this.colours.setCoarse(drawn.some(({ level }) => level === 'coarse'));
 			if (drawn.some(({ level }) => level === 'panes')) this.events.panesWanted();
 			if (!this.camera.moving) this.events.linesLeftOut(drawn.some(({ lines }) => !lines));
 			this.canvas.dataset.detail = detailOf(drawn);

@@ -1,5 +1,5 @@
-/** Everything as it is at rest, panes instead of parts, those without lines, or faces as they are before they are divided. */
-export type TurnedStep = 'all' | 'panes' | 'plain' | 'surfaces';
+/** Everything as it is at rest, panes instead of parts, those without lines, or far fewer and larger ones. */
+export type TurnedStep = 'all' | 'panes' | 'plain' | 'coarse';
 
 /** What there is to turn. */
 export interface Turned {

@@ -17,7 +17,7 @@ import { CELL_READINGS, type CellReading } from '../../core/readings/cellReading
 import { READING_NAMES, readingsOf, type ReadingName } from '../../core/readings/faceReadings.ts';
 import { bearingOf } from '../../core/drawing/eye.ts';
 import { developmentOf, findFlat, flattenPlaces } from '../../core/settingout/development.ts';
-import { cellMesh, type CellMesh } from '../../core/project/cellMesh.ts';
+import { nearAndFar, type NearAndFar } from '../../core/project/coarseCells.ts';
 import { viewFlat, type FlatView } from '../../core/view/flatView.ts';
 import { buffersIn } from '../../core/view/buffers.ts';
 import { linesOf } from '../../core/view/faceLines.ts';
@@ -191,10 +191,10 @@ export abstract class FaceAnswers extends ModelState {
 	}
 
 	/** Triangles of the cells of faces, for colouring; nothing for a face that is not there any more. */
-	meshes(hashes: readonly string[]): readonly (CellMesh | undefined)[] {
+	meshes(hashes: readonly string[]): readonly (NearAndFar | undefined)[] {
 		const meshes = hashes.map((hash) => {
 			const face = this.views.get(hash);
-			return face && cellMesh(face, this.viewer.originFor(this.model!));
+			return face && nearAndFar(face, this.viewer.originFor(this.model!));
 		});
 		return transfer(meshes, buffersIn(meshes));
 	}

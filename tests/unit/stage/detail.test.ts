@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { PerspectiveCamera } from 'three';
 import { Memo } from '../../../src/core/project/memo.ts';
-import { cellMesh } from '../../../src/core/project/cellMesh.ts';
+import { nearAndFar } from '../../../src/core/project/coarseCells.ts';
 import { ModelViewer } from '../../../src/core/view/modelView.ts';
 import { received } from '../../../src/core/view/received.ts';
 import { DetailChoice, type Detail } from '../../../src/lib/stage/detail.ts';
@@ -39,7 +39,7 @@ describe('how much of a model is drawn', () => {
 		]);
 		// While it is turned, as much is left out as is said; not of what was chosen by hand.
 		expect([at(40, 'auto', 'panes'), at(40, 'auto', 'plain')]).deep.equal(['panes lines', 'panes']);
-		expect([at(40, 'auto', 'surfaces'), at(5000, 'auto', 'surfaces')]).deep.equal(['surface', 'surface']);
+		expect([at(40, 'auto', 'coarse'), at(5000, 'auto', 'coarse')]).deep.equal(['coarse', 'coarse']);
 		expect(at(40, 'full', 'plain')).equal('full lines');
 	});
 
@@ -62,16 +62,18 @@ describe('how much of a model is drawn', () => {
 			});
 		heavy(450_000);
 		expect(choice.turned(shown).guess).equal('panes');
-		expect(choice.turned(shown).steps).not.include('surfaces');
+		expect(choice.turned(shown).steps).not.include('coarse');
+		heavy(450_000, 20_000);
+		expect(choice.turned(shown)).deep.include({ steps: ['all', 'panes', 'plain', 'coarse'], guess: 'panes' });
+		expect(choice.turned({ bare: false, coloured: new Set() }).steps).deep.equal(['all', 'plain', 'coarse']);
 		heavy(450_000, 60_000);
 		expect([choice.turned(shown).guess, choice.turned(bare).guess]).deep.equal(['plain', 'plain']);
-		expect(choice.turned(shown).steps).include('surfaces');
 	});
 
 	it('shows parts or panes of a face, and its lines where they are wanted', async () => {
 		const { model, view } = await viewOf(6, 5);
 		const { hash, key } = view.faces[0]!;
-		const panes = new Map([[hash, cellMesh(model.faces[0]!, view.origin)]]);
+		const panes = new Map([[hash, nearAndFar(model.faces[0]!, view.origin)]]);
 		const layer = new ModelLayer();
 		layer.show(view, { ...PLAIN_LOOK, panes });
 		const seen = () => layer.object.children.map((c) => c.visible);
@@ -83,11 +85,11 @@ describe('how much of a model is drawn', () => {
 		const outlines = seen();
 		layer.setLevels(new Map([[key, { level: 'panes', lines: false }]]));
 		const turned = seen();
-		layer.setLevels(new Map([[key, { level: 'surface', lines: false }]]));
-		const surface = seen();
+		layer.setLevels(new Map([[key, { level: 'coarse', lines: false }]]));
+		const coarse = seen();
 		const count = (list: boolean[]) => list.filter(Boolean).length;
-		expect([count(full), count(plain), count(outlines), count(turned), count(surface)]).to.deep.equal([2, 2, 1, 1, 1]);
+		expect([count(full), count(plain), count(outlines), count(turned), count(coarse)]).to.deep.equal([2, 2, 1, 1, 1]);
 		for (const other of [plain, turned]) expect(other).not.to.deep.equal(full);
-		expect(surface).not.to.deep.equal(turned);
+		expect(coarse).not.to.deep.equal(turned);
 	});
 });

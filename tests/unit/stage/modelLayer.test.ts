@@ -38,12 +38,12 @@ describe('the model in space', () => {
 		const before = new Set(layer.object.children);
 		const materials = materialsOf(layer.object);
 		layer.show(second, LOOK);
-		// Parts, lines and the surface of eleven faces; the lines of a face whose kit has changed stay.
-		expect(layer.object.children.length).equal(33);
-		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
+		// Parts and lines of eleven faces; the lines of a face whose kit has changed stay.
+		expect(layer.object.children.length).equal(22);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(1);
 		expect([...materialsOf(layer.object)].every((m) => materials.has(m))).to.be.true;
 		layer.show(second, LOOK);
-		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(2);
+		expect(layer.object.children.filter((child) => !before.has(child)).length).equal(1);
 		layer.clear();
 		expect(layer.object.children.length).equal(0);
 		// A layer made later draws with the same materials.
@@ -107,7 +107,7 @@ describe('the model in space', () => {
 		const hidden = received(new ModelViewer().update(model, new Set(['lantern/skin']), 0, undefined), undefined);
 		const layer = new ModelLayer();
 		layer.show(hidden, LOOK);
-		expect(layer.object.children.length).equal(30);
+		expect(layer.object.children.length).equal(20);
 		layer.show(hidden, { ...LOOK, coloured: new Set(['canopy/skin']) });
 		// Lines of ten faces, nine of them as plain surfaces.
 		expect(layer.object.children.filter((child) => child instanceof LineSegments).length).equal(10);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { TurnPace, type Turned, type TurnedStep } from '../../../src/lib/stage/turnPace.ts';
 
-const STEPS = ['all', 'panes', 'plain', 'surfaces'] as const;
+const STEPS = ['all', 'panes', 'plain', 'coarse'] as const;
 const sized = (size: number, guess: TurnedStep = 'all'): Turned => ({ size, steps: STEPS, guess });
 
 function paceOf(model: Turned): TurnPace {
@@ -24,7 +24,7 @@ function turn(pace: TurnPace, takes: Readonly<Record<TurnedStep, number>>, pictu
 
 describe('what is left out while a model is turned', () => {
 	it('is nothing where pictures are quick, however large the model is', () => {
-		const quick = { all: 12, panes: 5, plain: 3, surfaces: 2 };
+		const quick = { all: 12, panes: 5, plain: 3, coarse: 2 };
 		expect(new Set(turn(paceOf(sized(1e6)), quick, 20))).deep.equal(new Set(['all']));
 		// A guess counts until the first picture at rest has been timed.
 		const guessed = paceOf(sized(1e6, 'panes'));
@@ -34,7 +34,7 @@ describe('what is left out while a model is turned', () => {
 
 	it('becomes more after two slow pictures, until they are quick, and begins there the next time', () => {
 		const pace = paceOf(sized(1000));
-		const takes = { all: 150, panes: 100, plain: 30, surfaces: 10 };
+		const takes = { all: 150, panes: 100, plain: 30, coarse: 10 };
 		expect(turn(pace, takes, 7)).deep.equal(['all', 'all', 'panes', 'panes', 'plain', 'plain', 'plain']);
 		expect(turn(pace, takes, 2)).deep.equal(['plain', 'plain']);
 		// Another model, of about that size and of another one.
@@ -43,8 +43,8 @@ describe('what is left out while a model is turned', () => {
 		pace.setModel(sized(2000));
 		expect(turn(pace, takes, 1)).deep.equal(['all']);
 		// Of pictures that take a second nobody wants to see a second one; what the last step takes is as it is.
-		const slow = { all: 1000, panes: 400, plain: 300, surfaces: 290 };
-		expect(turn(paceOf(sized(1000)), slow, 5)).deep.equal(['all', 'panes', 'plain', 'surfaces', 'surfaces']);
+		const slow = { all: 1000, panes: 400, plain: 300, coarse: 290 };
+		expect(turn(paceOf(sized(1000)), slow, 5)).deep.equal(['all', 'panes', 'plain', 'coarse', 'coarse']);
 	});
 
 	it('a single slow picture changes nothing', () => {
