@@ -225,6 +225,10 @@ describe('masses', () => {
 		expect(await names()).deep.equal(['Block', 'Canopy']);
 		await page.keyboard.press('Control+z');
 		expect(await names()).deep.equal(['Canopy', 'Block']);
+		await page.keyboard.press('Control+k');
+		await page.getByPlaceholder('Search commands').fill('Block earlier');
+		await page.keyboard.press('Enter');
+		expect(await names()).deep.equal(['Block', 'Canopy']);
 	});
 
 	it('drags handles in the model', async () => {

@@ -24,6 +24,17 @@ export function commandsOf(work: Workspace): Command[] {
 		edit.push({ section: 'Edit', label: `Redo: ${editor.redoLabel}`, keys: 'Ctrl+Shift+Z', run: () => editor.redo() });
 	if (work.selection.count)
 		edit.push({ section: 'Edit', label: 'Let go of the selection', keys: 'Esc', run: () => work.selection.clear() });
+	const { current } = work.face;
+	for (const [by, where] of [
+		[-1, 'earlier'],
+		[1, 'later']
+	] as const)
+		if (current && work.project.masses[current.m + by])
+			edit.push({
+				section: 'Edit',
+				label: `Move ${current.mass.name} ${where} in the list`,
+				run: () => work.moveMass(current.m, by)
+			});
 	return [
 		...edit,
 		...NEW_KINDS.map((kind) => ({

@@ -11,7 +11,7 @@ import { BenchState } from './benchState.svelte.ts';
 import { ChosenFace } from './chosenFace.svelte.ts';
 import { FlatState } from './flatState.svelte.ts';
 import { ImportState } from './importState.svelte.ts';
-import { addMass } from './masses.ts';
+import { addMass, shiftMass } from './masses.ts';
 import { FileLook } from './fileLook.svelte.ts';
 import type { OrderBook } from './orders.svelte.ts';
 import { IssueState } from './issues.svelte.ts';
@@ -173,6 +173,14 @@ export class Workspace {
 				if (face && multiples[name] > 1) face.settingOut[name].multiple = multiples[name];
 		});
 		if (error) this.editor.notice = error;
+	}
+
+	/** Moves a mass one place on in the list (`by` 1) or back (-1), where there is one. */
+	moveMass(m: number, by: 1 | -1): void {
+		const { masses } = this.project;
+		if (!masses[m + by]) return;
+		const { id, name } = masses[m]!;
+		this.editor.apply(`Move ${name} in the list`, (draft) => shiftMass(draft, id, by));
 	}
 
 	/** Leaves to the earlier face what rules have on a common border, in each of their sets. */

@@ -5,7 +5,6 @@
 	import { useWorkspace } from '$lib/editor/context.ts';
 	import { faceKey } from '$core/project/schema.ts';
 	import { group } from '$core/units/print.ts';
-	import { shiftMass } from '$lib/editor/masses.ts';
 	import AddMass from './mass/AddMass.svelte';
 
 	const work = useWorkspace();
@@ -23,12 +22,10 @@
 		work.face.chooseAll(a <= b ? range : range.reverse());
 	}
 	function moveByKeys(event: KeyboardEvent, m: number) {
-		const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
-		const { masses } = work.project;
+		const by = ({ ArrowUp: -1, ArrowDown: 1 } as const)[event.key];
 		if (!event.altKey || !by) return;
 		event.preventDefault();
-		const { id, name } = masses[m]!;
-		if (masses[m + by]) work.editor.apply(`Move ${name} in the list`, (draft) => shiftMass(draft, id, by));
+		work.moveMass(m, by);
 		// A row that is put elsewhere loses the focus.
 		const row = event.currentTarget as HTMLElement;
 		void tick().then(() => row.focus());

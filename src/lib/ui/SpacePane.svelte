@@ -6,12 +6,8 @@
 	import { ModelPicture } from '$lib/editor/modelPicture.svelte.ts';
 	import { PathPoints } from '$lib/editor/pathPoints.svelte.ts';
 	import { partColour } from '$core/drawing/partColours.ts';
-	import { cornerHandles, dragHandle, dragTargets, frameHandle, handlesOf } from '$lib/editor/handles.ts';
-	import { fieldHandles } from '$lib/editor/fields.ts';
-	import { contentNames } from '$core/project/contents.ts';
-	import { referenceSurface } from '$lib/editor/references.ts';
-	import type { PlainSurface } from '$lib/stage/bodyMeshes.ts';
-	import { loadContents } from '$lib/worker/contents.ts';
+	import { ReferenceSurfaces } from '$lib/editor/referenceSurfaces.svelte.ts';
+	import { SpaceHandles } from '$lib/editor/spaceHandles.svelte.ts';
 	import type { PickRay } from '$lib/stage/spacePointer.ts';
 	import { SpaceView } from '$lib/stage/spaceView.ts';
 	import type { FaceView } from '$core/view/faceView.ts';
@@ -40,6 +36,9 @@
 	const picture = new ModelPicture(work, () => getComputedStyle(canvas).getPropertyValue('--inside').trim());
 	$effect(() => picture.followPlace());
 	$effect(() => picture.follow());
+	const handles = new SpaceHandles(work, picture);
+	const references = new ReferenceSurfaces(work);
+	$effect(() => references.follow());
 	const view = $derived(picture.view);
 	const colouring = $derived(picture.colouring);
 	const chosen = $derived(view ? work.selection.addresses(view) : []);
@@ -53,16 +52,16 @@
 		try {
 			const space = new SpaceView(canvas, {
 				clicked: (ray, add) => {
-					if (pathPoints.drawing) void pathPoints.click(ray).then((error) => (dragError = error));
+					if (pathPoints.drawing) void pathPoints.click(ray).then((error) => (handles.error = error));
 					else void pick(ray).then((at) => view && work.selection.choose(view, at, add));
 				},
 				boxed: (cells) => view && work.selection.chooseAll(view, cells),
 				hovered: (ray) => void hover(ray),
-				dragged: drag,
+				dragged: (k, way, done) => handles.drag(k, way, done),
 				panesWanted: () => (picture.wantsPanes = true),
 				linesLeftOut: (some) => (tooFar = some),
 				contextLost: (gone) => (lost = gone),
-				overHandle: (k, x, y) => (over = k === undefined ? undefined : { label: handles[k]?.label ?? '', x, y })
+				overHandle: (k, x, y) => (over = k === undefined ? undefined : { label: handles.list[k]?.label ?? '', x, y })
 			});
 			work.space = space;
 			return () => {
@@ -91,18 +90,6 @@
 	/** A text, so that other colours of the same faces do not build the model anew. */
 	const colouredKeys = $derived(colouring?.faces.map((f) => f.face.key).join(' '));
 	$effect(() => work.space?.setDetail(work.detail));
-	const references = $derived(work.project.references.filter((r) => !r.hidden));
-	/** Their surfaces, as far as they have come from the server. */
-	let surfaces = $state.raw<readonly PlainSurface[]>([]);
-	$effect(() => {
-		const wanted = references;
-		const names = contentNames({ masses: [], modules: [], references: wanted });
-		void loadContents(names).then(() => {
-			if (wanted !== references) return;
-			const found = wanted.flatMap((r) => referenceSurface(r) ?? []);
-			if (found.length !== surfaces.length || found.some((s, k) => s !== surfaces[k])) surfaces = found;
-		});
-	});
 	$effect(() => {
 		// What is not seen is shown when it is seen again.
 		const { early } = picture;
@@ -118,15 +105,16 @@
 			body: { outside: colour('outside'), inside: colour('inside') },
 			plain: colour('inside'),
 			panes: picture.panes,
-			references: surfaces,
+			references: references.list,
 			reference: colour('reference')
 		};
 		if (early) work.space.setEarly(early, look);
 		else if (view) work.space.setModel(view, look);
 	});
+	// After the model, whose origin they hang on.
+	$effect(() => handles.follow());
 	$effect(() => work.space?.setColours(colouring));
-	// What a file brings is looked at instead of the model.
-	const incoming = $derived(work.place === 'mass' ? work.importing : undefined);
+	const incoming = $derived(handles.incoming);
 	$effect(() => {
 		const parts = incoming?.parts;
 		work.space?.setPreview(
@@ -140,55 +128,7 @@
 				getComputedStyle(canvas).getPropertyValue('--ink').trim()
 			);
 	});
-	/** The field whose points are dragged, where one is open. */
-	const openField = $derived(
-		work.place === 'placement' ? work.project.fields.findIndex((f) => f.id === placement.field) : -1
-	);
-	// Handles of the chosen mass, where masses are made.
-	const handles = $derived.by(() => {
-		if (incoming) return cornerHandles(incoming.reportOf(incoming.face)?.corners ?? []);
-		if (openField >= 0) return fieldHandles(work.project.fields[openField]!);
-		const mass = work.face.current?.mass;
-		return work.place === 'mass' && mass ? [frameHandle(mass), ...handlesOf(work.project, mass)] : [];
-	});
-	/** While the model of an edit is made, handles stay on the one that is seen. */
-	const awaited = $derived(
-		picture.early
-			? work.runner.early?.of !== work.project
-			: view !== work.runner.view ||
-					(view && !work.runner.held && work.runner.made !== work.project && ['ready', 'running'].includes(run.kind))
-	);
-	$effect(() => {
-		// They stand where the model's origin is.
-		void (picture.early ?? view);
-		if (held || !awaited) work.space?.setHandles(handles);
-	});
 	let over = $state<{ label: string; x: number; y: number }>();
-	let dragError = $state<string>();
-	/** The handle as it was when its drag began. */
-	let held: (typeof handles)[number] | undefined;
-
-	function drag(k: number, way: readonly number[], done: boolean) {
-		if (incoming) {
-			const at = handles[k]?.at;
-			if (done && at) void incoming.moveCorner(k, [at[0] + way[0]!, at[1] + way[1]!, at[2] + way[2]!]);
-			return;
-		}
-		held ??= handles[k];
-		const handle = held;
-		if (!handle) return;
-		const change =
-			openField >= 0
-				? (draft: typeof work.project) => dragTargets(draft.fields[openField]!, handle, way)
-				: work.face.onMass((mass) => dragHandle(mass, handle, way));
-		if (!done) return void (dragError = work.editor.preview(change));
-		held = undefined;
-		const label = `Drag ${handle.label.toLowerCase()}`;
-		const error = work.editor.commit(label, change);
-		// A place that is not possible is left for the last one that was.
-		if (error) work.editor.notice = work.editor.keepPreview(label);
-		dragError = undefined;
-	}
 	$effect(() => work.space?.setSelection(chosen));
 	/** Edges of the chosen face as they follow it, asked for when they are to be seen. */
 	let curves = $state.raw<{ face: FaceView; segments: Float32Array }>();
@@ -324,12 +264,12 @@
 			{over.label}
 		</p>
 	{/if}
-	{#if dragError}
+	{#if handles.error}
 		<p
 			class="pointer-events-none absolute top-9 left-3 max-w-md rounded border border-rust bg-sheet px-2.5 py-1 text-small whitespace-pre-line text-rust"
 			role="alert"
 		>
-			{dragError}
+			{handles.error}
 		</p>
 	{/if}
 	{#if run.kind === 'running'}

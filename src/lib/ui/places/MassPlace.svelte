@@ -3,9 +3,9 @@
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import Copy from '@lucide/svelte/icons/copy';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { copyMass, removeMass, shiftMass } from '$lib/editor/masses.ts';
+	import { copyMass, removeMass } from '$lib/editor/masses.ts';
 	import { formOf } from '$lib/editor/shapeForm.ts';
-	import { useEditing } from '$lib/editor/context.ts';
+	import { useWorkspace } from '$lib/editor/context.ts';
 	import { kindOf } from '$core/mass/shapes.ts';
 	import TextField from '../TextField.svelte';
 	import ImportedFaces from '../mass/ImportedFaces.svelte';
@@ -14,7 +14,7 @@
 	import ModelChange from '../mass/ModelChange.svelte';
 	import ShapeForm from '../shape/ShapeForm.svelte';
 
-	const work = useEditing();
+	const work = useWorkspace();
 	const mass = $derived(work.face.current!.mass);
 	const m = $derived(work.face.current!.m);
 	const kind = $derived(kindOf(mass.shape));
@@ -23,8 +23,6 @@
 		let key = '';
 		if (work.editor.apply(`Copy ${mass.name}`, (draft) => (key = copyMass(draft, m)))) work.face.chosen = key;
 	}
-	const shift = (by: number) =>
-		work.editor.apply(`Move ${mass.name} in the list`, (draft) => shiftMass(draft, mass.id, by));
 </script>
 
 <TextField
@@ -50,13 +48,13 @@
 		class="button"
 		title="Before the mass above it (Alt and arrow up in the list): where faces meet, what stands twice is left to the earlier one"
 		disabled={m === 0}
-		onclick={() => shift(-1)}><ArrowUp size={14} />Earlier</button
+		onclick={() => work.moveMass(m, -1)}><ArrowUp size={14} />Earlier</button
 	>
 	<button
 		class="button"
 		title="Behind the mass below it (Alt and arrow down in the list)"
 		disabled={m === work.project.masses.length - 1}
-		onclick={() => shift(1)}><ArrowDown size={14} />Later</button
+		onclick={() => work.moveMass(m, 1)}><ArrowDown size={14} />Later</button
 	>
 	<button
 		class="button text-rust"
