@@ -289,6 +289,29 @@ describe('the workspace', () => {
 		await shows(page.locator('[data-total=weight]'), /^6\d \d{3}/);
 	});
 
+	it('leaves parts that do not count out of schedules and weights, and makes them again', async () => {
+		await openProject(page, id, 'kits');
+		await page.getByRole('button', { name: /^Framed pane/ }).click();
+		const figures = async () => {
+			await page.getByRole('button', { name: 'Schedule', exact: true }).click();
+			await page.getByRole('tab', { name: 'Parts' }).click();
+			await page.locator('[data-total=weight]').waitFor();
+			const numbers = (text: string) => Number(text.replace(/[^\d.]/g, ''));
+			const rows = numbers((await page.getByTestId('schedule-totals').innerText()).split(/part|·/)[0]!);
+			return { rows, weight: numbers(await page.locator('[data-total=weight]').innerText()) };
+		};
+		const all = await figures();
+		await page.getByRole('button', { name: 'Kits', exact: true }).click();
+		await page.locator('[data-step=pane]').click();
+		await page.getByTestId('step-form').getByLabel('Scheduled').click();
+		await saved(page);
+		const left = await figures();
+		expect(left.rows / all.rows).closeTo(2 / 3, 1e-9);
+		expect(left.weight).within(1, all.weight / 2);
+		await page.keyboard.press('Control+z');
+		await eventually(async () => expect(await figures()).deep.equal(all));
+	});
+
 	it('changes marks and names', async () => {
 		await openProject(page, id, 'tiling');
 		await page.getByLabel('Face mark', { exact: true }).fill('R7');
