@@ -68,12 +68,7 @@ function editTakes(page: Page, length: number): Promise<{ picture: number; figur
 }
 
 /** Opens a project; answers its page with how long that took until the whole model was there, ms. */
-async function opened(
-	browser: Browser,
-	own: OwnServer,
-	id: string,
-	place = ''
-): Promise<{ page: Page; time: number }> {
+async function opened(browser: Browser, own: OwnServer, id: string, place = ''): Promise<{ page: Page; time: number }> {
 	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 	await page.addInitScript(WATCH);
 	const begun = performance.now();

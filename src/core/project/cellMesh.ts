@@ -23,7 +23,7 @@ export interface CellCorners {
 /** The cells of a face as triangles: mm less `origin`. O(corners). */
 export const cellMesh = (face: DrawnCells, origin: Point): CellMesh => placed(face, cellCorners(face), origin);
 
-/** O(corners). */
+/** The cells of a face as triangles between its nodes. O(corners). */
 export function cellCorners({ nodes: { position }, cells, readings }: DrawnCells): CellCorners {
 	const { cornerStart, corners: nodeOf } = cells;
 	const special = new Map<number, number[]>();

@@ -14,9 +14,10 @@ export function nearAndFar(face: DrawnCells, origin: Point): NearAndFar {
 	return { ...placed(face, corners, origin), far: placed(face, coarseCells(face, corners), origin) };
 }
 
-/** Sides of cells that the side of a coarse triangle is about as long as, and of how few its face has so many along a side. */
+/** How many sides of cells the side of a coarse triangle is long. */
 const COARSER = 4;
-const MOST_ALONG = 8;
+/** Coarse triangles along a square face, at least: those of small faces are smaller. */
+const LEAST_ALONG = 8;
 /** A strip that is narrower than boxes would be gone: less of a face is left than this share. */
 const LEAST_LEFT = 0.75;
 
@@ -29,10 +30,11 @@ const LEAST_LEFT = 0.75;
 export function coarseCells(face: DrawnCells, all: CellCorners): CellCorners {
 	const { count } = face.cells;
 	const area = face.readings.columns.area.reduce((sum, a) => sum + a, 0);
-	const coarser = Math.min(COARSER, Math.sqrt(count) / MOST_ALONG);
+	const coarser = Math.min(COARSER, Math.sqrt(count) / LEAST_ALONG);
 	if (coarser <= 1) return all;
 	const coarse = clustered(all, clustersOf(face, coarser * Math.sqrt(area / count)));
-	return meshArea({ positions: face.nodes.position, triangles: coarse.corners }) < LEAST_LEFT * area ? all : coarse;
+	const left = meshArea({ positions: face.nodes.position, triangles: coarse.corners });
+	return left >= LEAST_LEFT * area ? coarse : all;
 }
 
 interface Clusters {
