@@ -18,6 +18,8 @@ export function nearAndFar(face: DrawnCells, origin: Point): NearAndFar {
 const COARSER = 4;
 /** Coarse triangles along a square face, at least: those of small faces are smaller. */
 const LEAST_ALONG = 8;
+/** And at most: those of very many cells are larger. */
+const MOST_ALONG = 50;
 /** A strip that is narrower than boxes would be gone: less of a face is left than this share. */
 const LEAST_LEFT = 0.75;
 
@@ -30,7 +32,8 @@ const LEAST_LEFT = 0.75;
 export function coarseCells(face: DrawnCells, all: CellCorners): CellCorners {
 	const { count } = face.cells;
 	const area = face.readings.columns.area.reduce((sum, a) => sum + a, 0);
-	const coarser = Math.min(COARSER, Math.sqrt(count) / LEAST_ALONG);
+	const along = Math.sqrt(count);
+	const coarser = Math.max(Math.min(COARSER, along / LEAST_ALONG), along / MOST_ALONG);
 	if (coarser <= 1) return all;
 	const coarse = clustered(all, clustersOf(face, coarser * Math.sqrt(area / count)));
 	const left = meshArea({ positions: face.nodes.position, triangles: coarse.corners });

@@ -69,6 +69,15 @@ describe('cells as they are seen from afar', () => {
 		}
 	});
 
+	it('are so few of very many cells, too, that a picture of them is quick', async () => {
+		const project = demoWith(300, 400);
+		project.rules = [];
+		const [face] = (await run(project)).faces as [FaceModel];
+		const { far, ...near } = nearAndFar(face, ORIGIN);
+		expect(far.cellOf.length).within(3000, 12_000);
+		expect(areaOf(far) / areaOf(near)).within(0.9, 1.05);
+	});
+
 	it('keep a strip that is narrower than what is made one elsewhere', async () => {
 		const project = demoWith(2, 600);
 		project.rules = [];
