@@ -1,7 +1,8 @@
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import { ZygasterError } from '../errors.ts';
 import { markOf, type HostTableName } from '../schedule/faceTable.ts';
-import { isBar, writeCutList } from './csv/writeCutList.ts';
+import { isBar } from '../placement/place.ts';
+import { writeCutList } from './csv/writeCutList.ts';
 import { writeOwnTable, writeQuantities } from './csv/writeOwnTable.ts';
 import { writeCorners, writeNodes, writeParts } from './csv/writePoints.ts';
 import { writeTable } from './csv/writeTable.ts';

@@ -38,6 +38,9 @@ export interface PlacedPart {
 	readonly density: number;
 }
 
+/** Whether pieces of a part are cut from delivered bars. */
+export const isBar = ({ kind }: Pick<PlacedPart, 'kind'>): boolean => kind === 'bar' || kind === 'blades';
+
 /** The values that a kit has been placed with. */
 export interface PlacedValues {
 	/** By parameter: mm, radians, plain numbers and numbers of choices, where they are the same on all hosts. */

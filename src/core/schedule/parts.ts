@@ -324,10 +324,8 @@ function tablesOf(face: FaceWithParts): PartTables {
 	const there = known.get(face.placements);
 	if (there) return there;
 	const placed = placedParts(face);
-	const [counted, others] = [true, false].map((is) => placed.filter(({ part }) => part.scheduled === is)) as [
-		PlacedPartOf[],
-		PlacedPartOf[]
-	];
+	const counted = placed.filter(({ part }) => part.scheduled);
+	const others = placed.filter(({ part }) => !part.scheduled);
 	const scheduled = partTable(face, counted);
 	const tables = { scheduled, all: others.length ? partTable(face, [...counted, ...others]) : scheduled };
 	known.set(face.placements, tables);

@@ -95,17 +95,19 @@ export class ColourLayer {
 		if (!colouring) return;
 		this.plainMaterial.color.set(colouring.none);
 		this.paint(colouring);
-		for (const face of colouring.faces)
-			for (const [group, cells, most] of [
-				[this.near, face.mesh, Infinity],
-				[this.far, face.mesh.far, MOST_FAR]
+		const { host } = colouring;
+		for (const face of colouring.faces) {
+			for (const [group, cells] of [
+				[this.near, face.mesh],
+				[this.far, face.mesh.far]
 			] as const) {
 				const mesh = this.meshOf(cells, group);
-				mesh.material = colouring.host === 'cell' ? this.cellMaterial : this.plainMaterial;
-				if (colouring.host === 'cell') colourTriangles(mesh.geometry, cells, face.classes);
-				else if (colouring.host === 'edge') group.add(this.edges(face, colouring, most));
-				else group.add(this.nodes(face, colouring, most));
+				mesh.material = host === 'cell' ? this.cellMaterial : this.plainMaterial;
+				if (host === 'cell') colourTriangles(mesh.geometry, cells, face.classes);
 			}
+			if (host === 'edge') this.addEdges(face, colouring);
+			if (host === 'node') this.addNodes(face, colouring);
+		}
 	}
 
 	/** Draws far fewer triangles, edges or nodes, or all of them again. */
@@ -152,51 +154,60 @@ export class ColourLayer {
 		return mesh;
 	}
 
-	private edges({ face, classes }: ColouredFace, colouring: Colouring, most: number): LineSegments2 {
+	private addEdges({ face, classes }: ColouredFace, colouring: Colouring): void {
 		const { nodes, edge } = edgeSegments(face);
-		const shown = spreadOver(edge.length, most);
-		const positions = new Float32Array(shown.length * 6);
-		const colours = new Float32Array(shown.length * 6);
 		const linear = linearColours(colouring);
-		shown.forEach((s, k) => {
-			for (let end = 0; end < 2; end++)
-				for (let c = 0; c < 3; c++) {
-					positions[k * 6 + end * 3 + c] = face.nodes[nodes[s * 2 + end]! * 3 + c]!;
-					colours[k * 6 + end * 3 + c] = linear[classes[edge[s]!]! * 3 + c]!;
-				}
-		});
-		const geometry = new LineSegmentsGeometry();
-		geometry.setPositions(positions);
-		geometry.setColors(colours);
-		const lines = new LineSegments2(geometry, this.lineMaterial);
-		lines.frustumCulled = false;
-		return lines;
+		const add = (group: Group, shown: readonly number[]) => {
+			const positions = new Float32Array(shown.length * 6);
+			const colours = new Float32Array(shown.length * 6);
+			shown.forEach((s, k) => {
+				for (let end = 0; end < 2; end++)
+					for (let c = 0; c < 3; c++) {
+						positions[k * 6 + end * 3 + c] = face.nodes[nodes[s * 2 + end]! * 3 + c]!;
+						colours[k * 6 + end * 3 + c] = linear[classes[edge[s]!]! * 3 + c]!;
+					}
+			});
+			const geometry = new LineSegmentsGeometry();
+			geometry.setPositions(positions);
+			geometry.setColors(colours);
+			const lines = new LineSegments2(geometry, this.lineMaterial);
+			lines.frustumCulled = false;
+			group.add(lines);
+		};
+		add(this.near, spreadOver(edge.length, Infinity));
+		add(this.far, spreadOver(edge.length, MOST_FAR));
 	}
 
-	private nodes({ face, classes }: ColouredFace, colouring: Colouring, most: number): Points {
+	private addNodes({ face, classes }: ColouredFace, colouring: Colouring): void {
 		const all = [...new Set(face.corners)];
-		const used = spreadOver(all.length, most).map((k) => all[k]!);
 		const linear = linearColours(colouring);
-		const geometry = new BufferGeometry();
-		geometry.setAttribute(
-			'position',
-			new BufferAttribute(
-				Float32Array.from(used.flatMap((n) => [face.nodes[n * 3]!, face.nodes[n * 3 + 1]!, face.nodes[n * 3 + 2]!])),
-				3
-			)
+		const add = (group: Group, used: readonly number[]) => {
+			const geometry = new BufferGeometry();
+			geometry.setAttribute(
+				'position',
+				new BufferAttribute(
+					Float32Array.from(used.flatMap((n) => [face.nodes[n * 3]!, face.nodes[n * 3 + 1]!, face.nodes[n * 3 + 2]!])),
+					3
+				)
+			);
+			geometry.setAttribute(
+				'color',
+				new BufferAttribute(
+					Float32Array.from(
+						used.flatMap((n) => [linear[classes[n]! * 3]!, linear[classes[n]! * 3 + 1]!, linear[classes[n]! * 3 + 2]!])
+					),
+					3
+				)
+			);
+			const points = new Points(geometry, this.pointMaterial);
+			points.frustumCulled = false;
+			group.add(points);
+		};
+		add(this.near, all);
+		add(
+			this.far,
+			spreadOver(all.length, MOST_FAR).map((k) => all[k]!)
 		);
-		geometry.setAttribute(
-			'color',
-			new BufferAttribute(
-				Float32Array.from(
-					used.flatMap((n) => [linear[classes[n]! * 3]!, linear[classes[n]! * 3 + 1]!, linear[classes[n]! * 3 + 2]!])
-				),
-				3
-			)
-		);
-		const points = new Points(geometry, this.pointMaterial);
-		points.frustumCulled = false;
-		return points;
 	}
 }
 

@@ -87,11 +87,15 @@ export class ModelLayer {
 
 	/** Shows of each face, by its key, as much as is said; panes that have not come yet are outlines until then. */
 	setLevels(levels: ReadonlyMap<string, Level>): void {
+		const facesWith = (kind: Wanted['kind']) =>
+			new Set([...this.objects.values()].flatMap((o) => (o.kind === kind ? [o.face] : [])));
+		const [withParts, withPanes] = [facesWith('parts'), facesWith('panes')];
 		for (const { face, kind, object } of this.objects.values()) {
 			const drawn = face === undefined ? undefined : levels.get(face);
+			const awaited = drawn && drawn.level !== 'full' && withParts.has(face) && !withPanes.has(face);
 			if (kind === 'parts') object.visible = drawn?.level === 'full';
 			if (kind === 'panes' || kind === 'coarse') object.visible = drawn?.level === kind;
-			if (kind === 'lines') object.visible = drawn?.lines ?? true;
+			if (kind === 'lines') object.visible = awaited || (drawn?.lines ?? true);
 		}
 	}
 

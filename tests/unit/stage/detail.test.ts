@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { PerspectiveCamera } from 'three';
+import { LineSegments, PerspectiveCamera } from 'three';
 import { Memo } from '../../../src/core/project/memo.ts';
 import { nearAndFar } from '../../../src/core/project/coarseCells.ts';
 import { ModelViewer } from '../../../src/core/view/modelView.ts';
@@ -91,5 +91,17 @@ describe('how much of a model is drawn', () => {
 		expect([count(full), count(plain), count(outlines), count(turned), count(coarse)]).to.deep.equal([2, 2, 1, 1, 1]);
 		for (const other of [plain, turned]) expect(other).not.to.deep.equal(full);
 		expect(coarse).not.to.deep.equal(turned);
+	});
+
+	it('keeps the lines of a face whose panes have not come, so that it never vanishes; those of bare faces do', async () => {
+		const { view } = await viewOf(6, 5);
+		const { key } = view.faces[0]!;
+		const linesOf = (look: typeof PLAIN_LOOK) => {
+			const layer = new ModelLayer();
+			layer.show(view, look);
+			layer.setLevels(new Map([[key, { level: 'coarse', lines: false }]]));
+			return layer.object.children.filter((c) => c instanceof LineSegments && c.visible).length;
+		};
+		expect([linesOf(PLAIN_LOOK), linesOf({ ...PLAIN_LOOK, bare: true })]).deep.equal([1, 0]);
 	});
 });

@@ -1,4 +1,4 @@
-import type { PlacedPart } from '../../placement/place.ts';
+import { isBar } from '../../placement/place.ts';
 import type { Model } from '../../project/pipeline.ts';
 import type { Project } from '../../project/schema.ts';
 import { cutList, type Stock } from '../../schedule/cutList.ts';
@@ -7,9 +7,6 @@ import type { Sink } from '../sink.ts';
 import { ByteWriter } from '../byteWriter.ts';
 import { LENGTHS, type TableUnit } from '../../units/tableUnits.ts';
 import { quote } from './writeTable.ts';
-
-/** Whether pieces of a part are cut from delivered bars. */
-export const isBar = ({ kind }: Pick<PlacedPart, 'kind'>): boolean => kind === 'bar' || kind === 'blades';
 
 interface Bar extends Pick<PieceWords, 'mark' | 'type'> {
 	readonly length: number;

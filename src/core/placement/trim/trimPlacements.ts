@@ -8,7 +8,7 @@ import type { SolidPort } from '../../kit/solids.ts';
 import { transformed } from '../../kit/unitBodies.ts';
 import { meshArea } from '../../mesh/triangleMesh.ts';
 import type { HostFace } from '../faceHosts.ts';
-import type { PlacedPart, Placement } from '../place.ts';
+import { isBar, type PlacedPart, type Placement } from '../place.ts';
 import { borderLength, closedOf, compactMesh, connectedPieces, isClosed, lookingAt, widthSeen } from './meshPieces.ts';
 import { fineLevel, joinedMesh } from '../joined/joinedMesh.ts';
 import { takenOff, type TakenOff } from './takenOff.ts';
@@ -119,7 +119,6 @@ function trimPart(
 	return { part: { ...part, ...columns, ...eachOf(byRow, columns), geometry: looseOf(byRow) }, leftOut, failed };
 }
 
-const isBar = ({ kind }: PlacedPart) => kind === 'bar' || kind === 'blades';
 /** Parts whose area is that of their face, and whose length that of its outline. */
 const isFilled = ({ kind }: PlacedPart) =>
 	kind === 'plate' || kind === 'sheet' || kind === 'ribbon' || kind === 'screen';
